@@ -1,0 +1,87 @@
+# One command each. Without an argument: lint, types, tests.
+.DEFAULT_GOAL := check
+.PHONY: check setup demo test lint types web bench load accuracy format lock openapi shots clean
+
+PY := .venv/bin/python
+RUN := .venv/.run
+DEV := .venv/.dev
+WEB := web/dist/index.html
+PAGES := demo/skerry-light/.truth.json
+export DJANGO_SETTINGS_MODULE := hollowstack.server.settings
+
+check: lint types test
+
+setup: $(RUN)
+
+# What the program needs to run: nothing but python3 and python3-venv.
+$(RUN): requirements/bootstrap.txt requirements/run.txt pyproject.toml
+	test -x $(PY) || python3 -m venv .venv
+	.venv/bin/pip install --quiet --disable-pip-version-check --require-hashes -r requirements/bootstrap.txt
+	.venv/bin/uv pip install --quiet --require-hashes -r requirements/run.txt
+	.venv/bin/uv pip install --quiet --no-deps --no-build-isolation -e .
+	touch $@
+
+# What working on it needs besides.
+$(DEV): $(RUN) requirements/dev.txt
+	.venv/bin/uv pip install --quiet --require-hashes -r requirements/dev.txt
+	touch $@
+
+web: $(WEB)
+
+$(WEB): $(RUN) web/package-lock.json web/index.html web/vite.config.ts $(shell find web/src web/public -type f)
+	bash scripts/web.sh run build
+	touch $@
+
+$(PAGES): $(RUN) $(wildcard src/hollowstack/standins/skerry/*.py)
+	$(PY) -m hollowstack.standins.skerry.make $(@D)
+
+demo: $(RUN) $(WEB) $(PAGES)
+	@$(PY) -m hollowstack.server.manage migrate --verbosity 0
+	@$(PY) -m hollowstack.server.manage demo $(dir $(PAGES))
+	@exec .venv/bin/hollowstack serve
+
+test: $(DEV) $(WEB) $(PAGES)
+	bash scripts/system.sh
+	bash scripts/web.sh run test
+	$(PY) -m pytest $(ARGS)
+
+lint: $(DEV) web/node_modules/.installed
+	.venv/bin/ruff check .
+	.venv/bin/ruff format --check .
+	.venv/bin/lint-imports
+	bash scripts/web.sh run lint
+
+types: $(DEV) web/node_modules/.installed
+	.venv/bin/mypy
+	bash scripts/web.sh run types
+
+web/node_modules/.installed: $(RUN) web/package-lock.json
+	bash scripts/web.sh --version
+
+bench: $(DEV) $(PAGES)
+	$(PY) benchmarks/speed.py
+
+load: $(DEV) $(WEB)
+	bash scripts/system.sh
+	PYTHONPATH=. $(PY) benchmarks/load.py
+
+accuracy: $(DEV) $(PAGES)
+	$(PY) benchmarks/accuracy.py
+
+format: $(DEV)
+	.venv/bin/ruff check --fix .
+	.venv/bin/ruff format .
+	bash scripts/web.sh exec -- biome check --write src vite.config.ts
+
+lock: $(RUN)
+	bash scripts/lock.sh
+
+openapi: $(DEV)
+	$(PY) scripts/openapi.py
+	bash scripts/web.sh run generate
+
+shots: $(DEV) $(WEB) $(PAGES)
+	$(PY) scripts/shots.py
+
+clean:
+	rm -rf .venv web/node_modules web/dist var demo
