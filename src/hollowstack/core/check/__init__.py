@@ -1,0 +1,81 @@
+"""What the measurements of a page give reason to look at. A finding never changes a page."""
+
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict
+
+from hollowstack.core.measure import SURE_OF_TURN, Measurements
+from hollowstack.core.plan import SURE_OF_TILT, Plan
+
+__all__ = ["Finding", "check_page"]
+
+Verdict = Literal["pass", "review", "fail"]
+_SURE_OF_EDGES = 0.85
+_LEGIBLE = 70.0
+"""Mean word confidence below which a reading is not to be relied on (common practice, no source)."""
+
+
+class Finding(BaseModel):
+    """What a check has to say of a page; ``value`` and ``limit`` share a unit, None where there is no figure."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    check: str
+    verdict: Verdict
+    value: float | None
+    limit: float | None
+    message: str
+
+
+def check_page(found: Measurements, plan: Plan, reading: tuple[int, float] | None) -> list[Finding]:
+    """All checks of one page, passed ones too, so that a report shows what was looked at.
+
+    Args:
+        found: What was measured.
+        plan: What is done about it.
+        reading: How many words were read and their mean confidence, 0 to 100; None where nothing was.
+    """
+    blank = found.marks == 0
+    findings = [
+        _limit(
+            "resolution", None if found.ppi is None else min(found.ppi), 150.0,
+            good=f"{plan.ppi[0]:g} ppi.",
+            bad="The file does not say its resolution; 300 ppi were taken." if found.ppi is None
+            else f"Only {min(found.ppi):g} ppi: small print may not be legible.",
+        ),
+    ]  # fmt: skip
+    if not blank:
+        findings += [
+            _limit(
+                "orientation", found.turn_confidence, SURE_OF_TURN,
+                good=f"Upright after a turn of {plan.turn}°." if plan.turn else "Upright as captured.",
+                bad="Too little text to tell which way is up: look whether it is upright.",
+            ),
+            _limit(
+                "tilt", found.tilt_confidence, SURE_OF_TILT,
+                good=f"Levelled by {-plan.tilt_deg:+.2f}°." if plan.tilt_deg else "Level as captured.",
+                bad="No clear text lines to level by: look whether it is straight.",
+            ),
+        ]  # fmt: skip
+    if found.lid_seen:
+        findings.append(
+            _limit(
+                "page edges", found.edges_confidence, _SURE_OF_EDGES,
+                good="All four edges found.", bad="An edge of the page is uncertain: look whether anything is cut off.",
+            )
+        )  # fmt: skip
+    words, confidence = reading or (0, 0.0)
+    if words:
+        findings.append(
+            _limit(
+                "reading", confidence, _LEGIBLE,
+                good=f"{words} words read.", bad="The words are uncertain: look whether the page is legible.",
+            )
+        )  # fmt: skip
+    return findings
+
+
+def _limit(check: str, value: float | None, limit: float, *, good: str, bad: str) -> Finding:
+    passed = value is not None and value >= limit
+    return Finding(
+        check=check, verdict="pass" if passed else "review", value=value, limit=limit, message=good if passed else bad
+    )

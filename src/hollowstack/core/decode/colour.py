@@ -1,0 +1,84 @@
+"""From whatever a file stores to 8-bit sRGB or gray."""
+
+import io
+from typing import cast
+
+import cv2
+import numpy as np
+from PIL import Image, ImageCms
+
+from hollowstack.core.raster import Pixels, as_pixels
+
+_SRGB = ImageCms.createProfile("sRGB")
+
+
+def to_pixels(image: Image.Image) -> Pixels:
+    """Decoded pixels of a Pillow image as gray or RGB in sRGB; an embedded ICC profile is honoured.
+
+    Transparency is laid on white paper. 16-bit and floating samples are brought to 8 bits.
+
+    Raises:
+        OSError: The data are cut short or damaged.
+    """
+    image.load()
+    if image.mode in {"RGBA", "LA", "PA", "La", "RGBa"} or "transparency" in image.info:
+        image = _on_paper(image)
+    if image.mode.startswith(("I", "F")):
+        return eight_bits(np.asarray(image))
+    if image.mode in {"1", "L"}:
+        return _managed(image if image.mode == "L" else image.convert("L"))
+    if image.mode == "P":
+        image = image.convert("RGB")
+    pixels = _managed(image)
+    # A page stored as three equal channels is a gray page: a third of the work from here on.
+    if pixels.ndim == 3 and is_gray(pixels):
+        return np.ascontiguousarray(pixels[..., 1])
+    return pixels
+
+
+def _on_paper(image: Image.Image) -> Image.Image:
+    rgba = image.convert("RGBA")
+    paper = Image.new("RGBA", rgba.size, "white")
+    flat = Image.alpha_composite(paper, rgba).convert("RGB")
+    flat.info = {k: v for k, v in image.info.items() if k == "icc_profile"}
+    return flat
+
+
+def eight_bits(samples: np.ndarray[tuple[int, ...], np.dtype[np.generic]]) -> Pixels:
+    """Samples of any depth as 8-bit ones: 16-bit scaled by 257, floating by 1 or their maximum."""
+    if samples.dtype == np.uint8:
+        return as_pixels(samples)
+    if np.issubdtype(samples.dtype, np.floating):
+        top = 1.0 if float(samples.max(initial=0)) <= 1.0 else float(samples.max())
+        return as_pixels(np.clip(np.nan_to_num(samples) / top * 255 + 0.5, 0, 255).astype(np.uint8))
+    # 16-bit samples come in 16 or 32-bit containers; 257 = 65535 / 255.
+    return as_pixels(((np.clip(samples, 0, 65535).astype(np.uint32) + 128) // 257).astype(np.uint8))
+
+
+def _managed(image: Image.Image) -> Pixels:
+    """Through the embedded profile to sRGB where there is one that says something else."""
+    profile = image.info.get("icc_profile")
+    if profile:
+        try:
+            source = ImageCms.ImageCmsProfile(io.BytesIO(profile))
+            if "sRGB" not in (ImageCms.getProfileDescription(source) or ""):
+                done = ImageCms.profileToProfile(
+                    image, source, _SRGB, ImageCms.Intent.RELATIVE_COLORIMETRIC, outputMode="RGB",
+                    flags=ImageCms.Flags.BLACKPOINTCOMPENSATION,
+                )  # fmt: skip
+                pixels = as_pixels(np.asarray(cast("Image.Image", done)))
+                return np.ascontiguousarray(pixels[..., 1]) if image.mode == "L" else pixels
+        except (ImageCms.PyCMSError, OSError):
+            pass  # a profile that does not fit its image says nothing about it
+    if image.mode not in {"L", "RGB"}:
+        image = image.convert("RGB")
+    return as_pixels(np.asarray(image))
+
+
+def is_gray(pixels: Pixels) -> bool:
+    """Whether the three channels of an RGB image are equal everywhere."""
+    probe = pixels[:: max(1, pixels.shape[0] // 64), :: max(1, pixels.shape[1] // 64)]
+    if not (np.array_equal(probe[..., 0], probe[..., 1]) and np.array_equal(probe[..., 1], probe[..., 2])):
+        return False
+    red, green, blue = cv2.split(pixels)
+    return bool(cv2.norm(red, green, cv2.NORM_INF) == 0 and cv2.norm(green, blue, cv2.NORM_INF) == 0)

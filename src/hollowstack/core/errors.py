@@ -1,0 +1,30 @@
+"""Everything the core refuses, as one tree. A message is one plain sentence: what is wrong and what to do."""
+
+
+class HollowStackError(Exception):
+    """Base of all refusals; ``str(error)`` is fit to be shown to the operator."""
+
+
+class DecodeError(HollowStackError):
+    """A file or one of its frames cannot be turned into a page image.
+
+    ``size_px`` is the width and height that a viewer would show, where the file still tells.
+    """
+
+    size_px: tuple[int, int] | None = None
+
+
+class TreatmentError(HollowStackError):
+    """A treatment file does not describe a treatment."""
+
+
+class ReadError(HollowStackError):
+    """The text cannot be read, for example because a language model is missing."""
+
+
+class BindError(HollowStackError):
+    """A document cannot be bound from what was given."""
+
+
+class WorkerError(HollowStackError):
+    """A page outlasted its time limit or took its worker down."""

@@ -1,0 +1,125 @@
+"""Facts about a page, as numbers with units. Nothing here decides anything: ``core.plan`` does.
+
+In: a ``Raster``. Out: ``Measurements``. Everything is measured on reductions; the full raster is touched once, to make them.
+"""
+
+import cv2
+import numpy as np
+from pydantic import BaseModel, ConfigDict
+
+from hollowstack.core.geometry import Quad, Turn, turned_size
+from hollowstack.core.measure.blankness import measure_blankness
+from hollowstack.core.measure.colour import ColourMode, measure_colour
+from hollowstack.core.measure.edges import find_edges
+from hollowstack.core.measure.orientation import measure_orientation
+from hollowstack.core.measure.tilt import measure_tilt
+from hollowstack.core.raster import Raster, as_pixels
+
+MEASURE_VERSION = 2
+"""Raised whenever a change here may change a figure; part of the key of stored measurements."""
+
+_PPI = 200.0
+
+
+class Measurements(BaseModel):
+    """What was measured on one page image; lengths in pixels of the image as captured."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    size_px: tuple[int, int]
+    """Width and height as captured."""
+    ppi: tuple[float, float] | None
+    """Resolution as the file gives it."""
+    page_quad: Quad
+    """The page's corners in the image as captured, top-left first as captured."""
+    bright_quad: Quad
+    """Within ``page_quad``, where no shadow of an edge or gutter lies any more."""
+    lid_seen: bool
+    """Whether any surround shows beside the page."""
+    edges_confidence: float
+    """0 to 1."""
+    turn: Turn
+    """Clockwise quarter turn that would make the page upright."""
+    turn_confidence: float
+    """The orientation model's own figure: 0 unsure, 15 and more sure."""
+    tilt_deg: float
+    """Tilt of the upright page; positive where lines fall to the right."""
+    tilt_confidence: float
+    """0 to 1."""
+    ink_percent: float
+    """Marked share of the page's area; 0 on a blank page."""
+    marks: int
+    """Separate pieces of ink."""
+    colour: ColourMode
+    """The least colour mode that keeps what is there."""
+    dyed: bool
+    """Whether the paper itself has a colour that is not ageing's."""
+    coloured_percent: float
+    """Share of the page whose colour stands out."""
+    midtone_percent: float
+    """Share of the page in half-tones."""
+    paper: tuple[int, ...]
+    """Commonest value of bare paper, gray or R, G, B."""
+    ink: int
+    """Gray of its darkest writing: the value a fiftieth of the inked pixels lie below."""
+
+
+SURE_OF_TURN = 2.5
+"""Orientation confidence from which a turn is believed."""
+
+
+def measure(image: Raster) -> Measurements:
+    """Everything that is measured on a page image as captured."""
+    small = image.reduced(_PPI)
+    edges = find_edges(small)
+    page = _cut(small, edges.quad, edges.bright)
+    gray = page.gray()
+    blank = measure_blankness(gray)
+    colour = measure_colour(page)
+    orientation = measure_orientation(gray)
+    turn = orientation.turn if orientation.confidence >= SURE_OF_TURN else 0
+    upright = Raster(np.ascontiguousarray(np.rot90(gray.pixels, -turn // 90)), turned_ppi(gray, turn))
+    tilt = measure_tilt(upright)
+    scale = np.array([image.width / small.width, image.height / small.height])
+    return Measurements(
+        size_px=(image.width, image.height),
+        ppi=image.ppi,
+        page_quad=Quad.of(edges.quad.array() * scale),
+        bright_quad=Quad.of(edges.bright.array() * scale),
+        lid_seen=edges.lid,
+        edges_confidence=edges.confidence,
+        turn=orientation.turn,
+        turn_confidence=orientation.confidence,
+        tilt_deg=tilt.degrees,
+        tilt_confidence=tilt.confidence,
+        ink_percent=blank.ink_percent,
+        marks=blank.marks,
+        colour=colour.content,
+        dyed=colour.dyed,
+        coloured_percent=colour.coloured_percent,
+        midtone_percent=colour.midtone_percent,
+        paper=colour.paper,
+        ink=int(np.percentile(gray.pixels, 0.3)),
+    )
+
+
+def turned_ppi(page: Raster, turn: Turn) -> tuple[float, float] | None:
+    """Resolution across and down after a quarter turn."""
+    return None if page.ppi is None else turned_size(*page.ppi, turn)
+
+
+def _cut(small: Raster, quad: Quad, bright: Quad) -> Raster:
+    """The page's bounding rectangle, with what lies outside its bright outline painted in its paper."""
+    corners = quad.array()
+    left, top = np.maximum(np.floor(corners.min(axis=0)).astype(int), 0)
+    right, bottom = np.ceil(corners.max(axis=0)).astype(int)
+    part = small.pixels[top:bottom, left:right]
+    outline = bright.array() - [left, top]
+    inside = np.zeros(part.shape[:2], np.uint8)
+    cv2.fillConvexPoly(inside, np.rint(outline).astype(np.int32), 1)
+    inside = as_pixels(cv2.erode(inside, np.ones((3, 3), np.uint8), borderType=cv2.BORDER_CONSTANT, borderValue=1))
+    if inside.all():
+        return Raster(np.ascontiguousarray(part), small.ppi)
+    page = part.copy()
+    page[inside == 0] = np.median(part[inside == 1].reshape(-1, *part.shape[2:]), axis=0).astype(np.uint8)
+    return Raster(page, small.ppi)

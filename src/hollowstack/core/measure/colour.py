@@ -1,0 +1,111 @@
+"""What a page needs to be kept in: two tones, grey, or colour."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+import cv2
+import numpy as np
+
+from hollowstack.core.measure.ground import as_evened, commonest, paper_ground
+from hollowstack.core.raster import Raster, as_pixels
+
+ColourMode = Literal["bitonal", "grey", "colour"]
+_PPI = 100.0
+_CHROMA = 14.0
+"""CIE C* by which a mark must differ from its paper to be coloured; fringes of a scanner stay below after averaging."""
+_COLOURED_MM2 = 2.5
+_PIECE_MM2 = 0.5
+"""Least area of a coloured piece, and of all together."""
+_PAPER_CHROMA = 11.0
+_YELLOW = (45.0, 115.0)
+"""Hue angles (CIE h, degrees) of aged paper: no colour however strong."""
+_MIDTONE_PERCENT = 0.05
+_TONE_PPI = 200.0
+"""Fine enough for a thin ruled line to be seen as dark as it is."""
+_DARK, _LIGHT = 0.52, 0.82
+"""Evened gray between which a stroke is a half-tone: pencil, not print."""
+_EDGE_MM = 2.0
+_PICTURE_MM = 4.0
+"""Area over half-perimeter from which a piece is no stroke but a picture, if enough of it is half-tone."""
+
+
+@dataclass(frozen=True, slots=True)
+class ColourContent:
+    """``content`` is the least mode that keeps what is there; the two percentages say why."""
+
+    content: ColourMode
+    dyed: bool
+    coloured_percent: float
+    midtone_percent: float
+    paper: tuple[int, ...]
+
+
+def measure_colour(page: Raster) -> ColourContent:
+    """Colour content of a page that was already cut to its edges.
+
+    Coloured marks, and paper dyed any hue but that of ageing, ask for colour; half-tones away from the rims of dark
+    strokes (pencil, photographs) ask for grey; all else is two tones.
+
+    Source:
+        CIE 1976 L*a*b* (ISO/CIE 11664-4:2019) by OpenCV; the limits are ours, set on drawn pages.
+    """
+    small = page.reduced(_PPI)
+    paper = commonest(small.pixels)
+    gray = small.gray()
+    midtone = _midtone_percent(page.gray())
+    coloured, dyed = (0.0, False) if page.is_gray else _coloured(small)
+    mm2 = (small.px(25.4) / 25.4) ** 2
+    if dyed or coloured / mm2 >= _COLOURED_MM2:
+        content: ColourMode = "colour"
+    elif _two_valued(page) or midtone < _MIDTONE_PERCENT:
+        content = "bitonal"
+    else:
+        content = "grey"
+    return ColourContent(content, dyed, round(100 * coloured / gray.pixels.size, 3), round(midtone, 3), paper)
+
+
+def _two_valued(page: Raster) -> bool:
+    return page.is_gray and int(np.count_nonzero(np.bincount(page.pixels.ravel(), minlength=256))) <= 2
+
+
+def _coloured(small: Raster) -> tuple[float, bool]:
+    """Pixels whose hue stands out from the paper, and whether the paper itself is dyed."""
+    lab = cv2.cvtColor(cv2.GaussianBlur(small.pixels, (3, 3), 0).astype(np.float32) / 255, cv2.COLOR_RGB2LAB)
+    a, b = lab[..., 1], lab[..., 2]
+    level = commonest(small.gray().pixels)[0]
+    ground = np.abs(small.gray().pixels.astype(np.int16) - level) <= 12
+    paper_a, paper_b = (float(np.median(v[ground])) if ground.any() else 0.0 for v in (a, b))
+    away = as_pixels((np.hypot(a - paper_a, b - paper_b) > _CHROMA).astype(np.uint8))
+    # Ageing and grime differ along the yellow axis only, and lie in the paper's own direction or towards neutral.
+    hue = np.degrees(np.arctan2(b, a)) % 360
+    aged = ((hue > _YELLOW[0]) & (hue < _YELLOW[1]) & (np.hypot(a, b) < 45)) | (np.hypot(a, b) < 7)
+    away[aged] = 0
+    # Grain and fringes are scattered; a stamp, a signature or a ruled line hangs together.
+    count, _, stats, _ = cv2.connectedComponentsWithStats(away, connectivity=8)
+    areas = stats[1:, cv2.CC_STAT_AREA] if count > 1 else np.zeros(0, np.int32)
+    solid = areas[areas >= _PIECE_MM2 * (small.px(25.4) / 25.4) ** 2]
+    chroma, paper_hue = float(np.hypot(paper_a, paper_b)), float(np.degrees(np.arctan2(paper_b, paper_a)) % 360)
+    dyed = chroma > _PAPER_CHROMA and not _YELLOW[0] < paper_hue < _YELLOW[1]
+    return float(solid.sum()), dyed
+
+
+def _midtone_percent(gray: Raster) -> float:
+    """Share of the page in strokes or areas that never become dark: pencil, half-tones, wash; in percent.
+
+    Judged piece by piece, because the rim of every dark stroke is a half-tone too. Long ruled lines do not count.
+    """
+    fine = gray.reduced(_TONE_PPI)
+    edge = fine.px(_EDGE_MM)
+    light = as_evened(fine.pixels, paper_ground(fine))[edge : fine.height - edge, edge : fine.width - edge]
+    if light.size == 0:
+        return 0.0
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(as_pixels((light < _LIGHT).astype(np.uint8)), connectivity=8)
+    dark = np.bincount(labels[light < _DARK], minlength=count)
+    area = stats[:, cv2.CC_STAT_AREA]
+    wide, high = stats[:, cv2.CC_STAT_WIDTH], stats[:, cv2.CC_STAT_HEIGHT]
+    span, thickness = np.maximum(wide, high), area / (wide + high)
+    between = np.bincount(labels[(light >= _DARK) & (light < _LIGHT)], minlength=count)
+    picture = (thickness > fine.px(_PICTURE_MM)) & (between > 0.2 * area)
+    soft = picture | ((dark < 0.2 * area) & (span >= fine.px(0.8)) & ~((span > fine.px(40)) & (thickness < fine.px(0.8))))
+    soft[0] = False
+    return 100 * float(area[soft].sum()) / light.size

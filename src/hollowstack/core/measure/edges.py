@@ -1,0 +1,240 @@
+"""Where the page lies in its image: its four corners against a dark, grey or white lid."""
+
+from dataclasses import dataclass
+from typing import NamedTuple
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+from hollowstack.core.geometry import Quad
+from hollowstack.core.measure.ground import commonest
+from hollowstack.core.raster import Pixels, Raster, as_pixels
+
+_PPI = 60.0
+_FINE_PPI = 200.0
+_STROKE_MM = 3.0
+_LID_DISTANCE = 14.0
+"""Least difference, in 8-bit steps, by which a lid is told from paper."""
+
+
+_SHADE_MM, _PLAIN = 6.0, 0.9
+"""How far in from a side shadow is looked for, and the share of the way from lid to paper that is plain paper."""
+_LEAST_CONFIDENCE = 0.65
+"""Below this the outline found is more likely a stain or a shadow than a page's."""
+
+
+@dataclass(frozen=True, slots=True)
+class Edges:
+    """``quad`` in pixels of the image, in its own order (not yet turned); ``lid`` whether any surround shows.
+
+    ``bright`` lies within ``quad``: its sides are moved in to where shadow and gutter have given way to plain paper.
+    """
+
+    quad: Quad
+    bright: Quad
+    lid: bool
+    confidence: float
+
+
+def find_edges(image: Raster) -> Edges:
+    """The page's corners in the image as captured; the image's own where no surround shows.
+
+    Every pixel goes to paper or lid, whichever is nearer in colour; writing is closed over; the largest piece of paper
+    is the page, so a gutter bar parts it from a sliver of its neighbour. A straight line is fitted to each side and
+    settled to a fraction of a pixel on a finer reduction.
+
+    Args:
+        image: Gray or colour, as captured.
+
+    Returns:
+        Corners within the image. Confidence 0 to 1 is the share of the outline that lies on the four lines.
+
+    Source:
+        Line fit by least squares with the farthest points left out (trimmed, Rousseeuw and Leroy 1987).
+    """
+    frame = Quad.rectangle(0, 0, image.width, image.height)
+    whole = Edges(frame, frame, lid=False, confidence=1.0)
+    small = image.reduced(_PPI)
+    if min(small.width, small.height) < 24:
+        return whole
+    calm = as_pixels(cv2.medianBlur(small.pixels, 3))
+    found = _paper_and_lid(calm)
+    if found is None:
+        return whole
+    paper, lid = found
+    mask = _page_mask(_nearer_paper(calm, paper, lid), max(3, small.px(_STROKE_MM) | 1))
+    if mask is None:
+        return whole
+    fine = image.reduced(_FINE_PPI)
+    sides = [_side(mask, fine, side, paper, lid) for side in range(4)]
+    # Lines were fitted in the fine reduction; corners go back to pixels of the image.
+    scale = np.array([image.width / fine.width, image.height / fine.height])
+    quad = _corners([side.line for side in sides], scale, frame)
+    bright = _corners([side.bright for side in sides], scale, frame)
+    confidence = round(min(side.agreeing for side in sides), 3)
+    if quad.area() < 0.04 * image.width * image.height or confidence < _LEAST_CONFIDENCE:
+        return whole
+    return Edges(quad, bright, lid=True, confidence=confidence)
+
+
+def _paper_and_lid(pixels: Pixels) -> tuple[npt.NDArray[np.float32], npt.NDArray[np.float32]] | None:
+    """Colours of the page (commonest in the middle) and of what surrounds it; None where nothing does."""
+    rows, cols = pixels.shape[:2]
+    middle = pixels[rows // 5 : rows - rows // 5, cols // 5 : cols - cols // 5]
+    paper = np.array(commonest(np.ascontiguousarray(middle)), np.float32)
+    ring = max(2, min(rows, cols) // 60)
+    outer = np.concatenate(
+        [
+            part.reshape(part.shape[0] * part.shape[1], *pixels.shape[2:])
+            for part in (pixels[:ring], pixels[-ring:], pixels[:, :ring], pixels[:, -ring:])
+        ]
+    )
+    away = np.abs(outer.astype(np.float32).reshape(len(outer), -1) - paper).max(axis=1) > _LID_DISTANCE
+    if away.mean() < 0.04:
+        return None
+    lid = np.array(commonest(np.ascontiguousarray(outer[away])), np.float32)
+    return (paper, lid) if float(np.abs(lid - paper).max()) > _LID_DISTANCE else None
+
+
+def _nearer_paper(pixels: Pixels, paper: npt.NDArray[np.float32], lid: npt.NDArray[np.float32]) -> Pixels:
+    """1 where a pixel's place on the way from lid to paper is past the middle, else 0."""
+    return as_pixels((_along(pixels, paper, lid) > 0.5).astype(np.uint8))
+
+
+def _along(pixels: Pixels, paper: npt.NDArray[np.float32], lid: npt.NDArray[np.float32]) -> npt.NDArray[np.float32]:
+    way = paper - lid
+    values = pixels.astype(np.float32).reshape(*pixels.shape[:2], -1) - lid
+    return np.asarray(values @ way / float(way @ way), dtype=np.float32)
+
+
+def _page_mask(mask: Pixels, stroke: int) -> Pixels | None:
+    """The largest piece of paper with its writing filled in; None where there is none to speak of."""
+    kernel = np.ones((stroke, stroke), np.uint8)
+    padded = cv2.copyMakeBorder(mask, stroke, stroke, stroke, stroke, cv2.BORDER_CONSTANT, value=0)
+    closed = cv2.morphologyEx(padded, cv2.MORPH_CLOSE, kernel)
+    opened = cv2.morphologyEx(closed, cv2.MORPH_OPEN, kernel)[stroke:-stroke, stroke:-stroke]
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(opened, connectivity=4)
+    if count < 2:
+        return None
+    areas = stats[1:, cv2.CC_STAT_AREA]
+    if areas.max() < 0.04 * mask.size:
+        return None
+    return as_pixels((labels == 1 + int(areas.argmax())).astype(np.uint8))
+
+
+Line = tuple[float, float]
+"""Offset and slope of a nearly upright line x = offset + slope * y (left, right), or the same with x and y swapped."""
+
+
+class _Side(NamedTuple):
+    """A side of the page in the fine image, the same moved in to plain paper, and the share of points on it."""
+
+    line: Line
+    bright: Line
+    agreeing: float
+
+
+def _side(mask: Pixels, fine: Raster, side: int, paper: npt.NDArray[np.float32], lid: npt.NDArray[np.float32]) -> _Side:
+    """One side: 0 left, 1 top, 2 right, 3 bottom."""
+    upright, far = side in (0, 2), side >= 2
+    coarse = mask if upright else mask.T
+    pixels = fine.pixels if upright else np.swapaxes(fine.pixels, 0, 1)
+    if far:
+        coarse, pixels = coarse[:, ::-1], pixels[:, ::-1]
+    rows, cols = coarse.shape
+    scale_along, scale_across = pixels.shape[0] / rows, pixels.shape[1] / cols
+    hit = coarse.any(axis=1)
+    where = np.nonzero(hit)[0].astype(np.float64)
+    trim = len(where) // 25  # corners are rounded by the closing
+    where = where[trim : len(where) - trim] if len(where) > 2 * trim + 8 else where
+    first = coarse[where.astype(int)].argmax(axis=1).astype(np.float64)
+    line, share = _fit(where + 0.5, first, tolerance=1.5)
+    offset, slope = line[0] * scale_across, line[1] * scale_across / scale_along
+    shade = 0.0
+    if np.median(first) > 1:
+        offset, slope = _settled(pixels, where * scale_along, (offset, slope), 2.5 * scale_across, paper, lid)
+        shade = _shade(pixels, where * scale_along, (offset, slope), fine.px(_SHADE_MM), paper, lid)
+    else:
+        offset, slope = 0.0, 0.0  # the page runs off this side of the image
+    if far:
+        edge = pixels.shape[1]
+        return _Side((edge - offset, -slope), (edge - offset - shade, -slope), share)
+    return _Side((offset, slope), (offset + shade, slope), share)
+
+
+def _shade(
+    pixels: Pixels,
+    rows: npt.NDArray[np.float64],
+    line: Line,
+    reach: int,
+    paper: npt.NDArray[np.float32],
+    lid: npt.NDArray[np.float32],
+) -> float:
+    """How far inside a side the page is darker than its paper all along, in pixels; medians pass over writing."""
+    profiles = []
+    for row in rows[:: max(1, len(rows) // 200)].astype(int):
+        start = round(line[0] + line[1] * (row + 0.5))
+        if start >= 0 and start + reach <= pixels.shape[1]:
+            profiles.append(_along(np.ascontiguousarray(pixels[row : row + 1, start : start + reach]), paper, lid)[0])
+    if len(profiles) < 12:
+        return 0.0
+    light = np.median(np.array(profiles), axis=0) >= _PLAIN
+    return float(light.argmax()) if light.any() else 0.0
+
+
+def _corners(lines: list[Line], scale: npt.NDArray[np.float64], frame: Quad) -> Quad:
+    left, top, right, bottom = lines
+    corners = [_cross(top, left), _cross(top, right), _cross(bottom, right), _cross(bottom, left)]
+    return Quad.of(np.clip(np.array(corners) * scale, 0, frame.bottom_right))
+
+
+def _settled(
+    pixels: Pixels,
+    rows: npt.NDArray[np.float64],
+    line: Line,
+    reach: float,
+    paper: npt.NDArray[np.float32],
+    lid: npt.NDArray[np.float32],
+) -> Line:
+    """The line refitted to where each scan line crosses half-way from lid to paper, to a fraction of a pixel."""
+    chosen = rows[:: max(1, len(rows) // 400)].astype(int)
+    at, crossing = [], []
+    span = int(np.ceil(reach))
+    for row in chosen:
+        middle = line[0] + line[1] * (row + 0.5)
+        start = int(middle) - span
+        if start < 0 or start + 2 * span + 1 > pixels.shape[1]:
+            continue
+        way = _along(np.ascontiguousarray(pixels[row : row + 1, start : start + 2 * span + 1]), paper, lid)[0] - 0.5
+        rising = np.nonzero((way[:-1] <= 0) & (way[1:] > 0))[0]
+        if len(rising):
+            i = int(rising[np.abs(rising + start + 1 - middle).argmin()])
+            at.append(row + 0.5)
+            crossing.append(start + i + 0.5 + float(-way[i] / (way[i + 1] - way[i])))
+    if len(at) < 12:
+        return line
+    return _fit(np.array(at), np.array(crossing), tolerance=1.5)[0]
+
+
+def _fit(at: npt.NDArray[np.float64], value: npt.NDArray[np.float64], tolerance: float) -> tuple[Line, float]:
+    """Trimmed least squares: value = offset + slope * at; and the share of points within the tolerance."""
+    keep = np.abs(value - np.median(value)) <= max(3 * tolerance, 2 * float(np.median(np.abs(value - np.median(value)))))
+    line = (float(np.median(value)), 0.0)
+    for _ in range(6):
+        if keep.sum() < 4:
+            break
+        slope, offset = np.polyfit(at[keep], value[keep], 1)
+        line = (float(offset), float(slope))
+        residual = np.abs(value - offset - slope * at)
+        keep = residual <= max(tolerance, 1.5 * float(np.median(residual)))
+    share = float(np.mean(np.abs(value - line[0] - line[1] * at) <= 2 * tolerance))
+    return line, share
+
+
+def _cross(flat: Line, upright: Line) -> tuple[float, float]:
+    """Where y = a + b x meets x = c + d y."""
+    a, b = flat
+    c, d = upright
+    x = (c + d * a) / (1 - b * d)
+    return x, a + b * x

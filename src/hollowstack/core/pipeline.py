@@ -1,0 +1,120 @@
+"""The whole way for one page, and its single steps for those who keep their results.
+
+Every step is a plain function of paths and plain data, fit to run in another process or on another machine.
+"""
+
+import hashlib
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from hollowstack.core.bind.codecs import ENCODE_VERSION, EncodedImage, decode_encoded, encode
+from hollowstack.core.check import Finding, check_page
+from hollowstack.core.decode import DECODE_VERSION, decode
+from hollowstack.core.measure import MEASURE_VERSION, Measurements, measure
+from hollowstack.core.plan import Plan, plan_page
+from hollowstack.core.raster import Raster
+from hollowstack.core.read import READ_VERSION, Reading, read_page
+from hollowstack.core.render import RENDER_VERSION, render
+from hollowstack.core.treatment import Override, Treatment
+
+
+@dataclass(frozen=True, slots=True)
+class PageResult:
+    """All that came of one page; ``image`` and ``reading`` are None where it is aside."""
+
+    measurements: Measurements
+    plan: Plan
+    image: EncodedImage | None
+    reading: Reading | None
+    findings: list[Finding]
+    seconds: dict[str, float] = field(default_factory=dict)
+
+
+def process_page(
+    path: Path, frame: int, treatment: Treatment, language: str | None, override: Override | None = None
+) -> PageResult:
+    """From a frame of a file to what is bound of it.
+
+    Args:
+        path: The master.
+        frame: 0-based page within it.
+        treatment: What is wanted.
+        language: To read in; None leaves reading out.
+        override: The page's departure from the treatment.
+
+    Raises:
+        DecodeError: The master cannot be decoded whole.
+        ReadError: A language model is missing.
+    """
+    clock = Clock()
+    with clock.step("decode"):
+        image = decode(path, frame)
+    with clock.step("measure"):
+        found = measure(image)
+    plan = plan_page(found, treatment, override)
+    encoded, reading = None, None
+    if plan.aside is None:
+        encoded = render_encoded(image, plan, clock)
+        with clock.step("read"):
+            reading = read_encoded(encoded, plan, language) if language else None
+    sure = (len(reading.words), reading.mean_confidence) if reading else None
+    return PageResult(found, plan, encoded, reading, check_page(found, plan, sure), clock.seconds)
+
+
+class Clock:
+    """Seconds spent in each step."""
+
+    STEPS = ("decode", "measure", "render", "read", "encode")
+
+    def __init__(self) -> None:
+        self.seconds = dict.fromkeys(self.STEPS, 0.0)
+
+    @contextmanager
+    def step(self, name: str) -> Iterator[None]:
+        """Time what happens inside."""
+        start = time.perf_counter()
+        try:
+            yield
+        finally:
+            self.seconds[name] = round(self.seconds[name] + time.perf_counter() - start, 4)
+
+
+def render_encoded(image: Raster, plan: Plan, clock: Clock | None = None) -> EncodedImage:
+    """The clean page, compressed as it will be bound."""
+    clock = clock or Clock()
+    with clock.step("render"):
+        page = render(image, plan)
+    with clock.step("encode"):
+        return encode(page, plan.colour, plan.jpeg_quality)
+
+
+def read_encoded(image: EncodedImage, plan: Plan, language: str) -> Reading:
+    """Read the very image that is bound, so that the text always belongs to what is seen."""
+    return read_page(Raster(decode_encoded(image), plan.ppi), language)
+
+
+def expand_key(master_sha256: str) -> str:
+    """Key of how many pages a master holds."""
+    return _key("expand", DECODE_VERSION, master_sha256)
+
+
+def measure_key(master_sha256: str, frame: int) -> str:
+    """Key of the measurements of a frame."""
+    return _key("measure", DECODE_VERSION, MEASURE_VERSION, master_sha256, frame)
+
+
+def render_key(master_sha256: str, frame: int, plan: Plan) -> str:
+    """Key of a clean page."""
+    return _key("render", DECODE_VERSION, RENDER_VERSION, ENCODE_VERSION, master_sha256, frame, plan.digest())
+
+
+def read_key(clean_key: str, language: str) -> str:
+    """Key of the reading of a clean page."""
+    return _key("read", READ_VERSION, clean_key, language)
+
+
+def _key(*parts: object) -> str:
+    return hashlib.sha256("\n".join(str(p) for p in parts).encode()).hexdigest()

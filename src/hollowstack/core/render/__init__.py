@@ -1,0 +1,71 @@
+"""Master to clean page. Decides nothing: does what the plan says, with one resampling."""
+
+import cv2
+import numpy as np
+
+from hollowstack.core.geometry import Quad, Transform
+from hollowstack.core.plan import Plan
+from hollowstack.core.raster import Pixels, Raster, as_pixels
+from hollowstack.core.render.tone import apply_tone, to_bitonal
+from hollowstack.core.render.warp import warp
+
+__all__ = ["RENDER_VERSION", "render"]
+
+RENDER_VERSION = 2
+"""Raised whenever a change here may change a pixel; part of the key of stored pages."""
+
+_INSET_MM = 0.5
+"""Cleared this far inside the outline, where lid and paper mix."""
+
+
+def render(image: Raster, plan: Plan) -> Raster:
+    """The clean page.
+
+    Args:
+        image: The page as captured; the plan was made for it.
+        plan: What to do.
+
+    Returns:
+        Gray for bitonal (0 and 255 only) and grey, RGB for colour.
+    """
+    pixels = image.pixels
+    if plan.colour != "colour" and pixels.ndim == 3:
+        pixels = image.gray().pixels
+    elif plan.colour == "colour" and pixels.ndim == 2:
+        pixels = as_pixels(cv2.cvtColor(pixels, cv2.COLOR_GRAY2RGB))
+    paper = _paper(plan, pixels.ndim)
+    page = warp(pixels, plan.quad, plan.size_px, paper)
+    if plan.clear_outside:
+        page = _clear_outside(page, plan, plan.clear_outside, paper)
+    if plan.colour == "bitonal":
+        return to_bitonal(Raster(page, plan.ppi)) if not _two_valued(page) else Raster(page, plan.ppi)
+    done = Raster(page, plan.ppi)
+    return apply_tone(done, plan.tone) if plan.tone else done
+
+
+def _paper(plan: Plan, ndim: int) -> tuple[int, ...]:
+    """The paper's tone in the channels of the page."""
+    if ndim == 3:
+        return plan.paper if len(plan.paper) == 3 else plan.paper * 3
+    if len(plan.paper) == 1:
+        return plan.paper
+    red, green, blue = plan.paper
+    return (round(0.299 * red + 0.587 * green + 0.114 * blue),)
+
+
+def _clear_outside(page: Pixels, plan: Plan, outline: Quad, paper: tuple[int, ...]) -> Pixels:
+    width, height = plan.size_px
+    corners = Transform.onto(plan.quad, width, height).quad(outline).array()
+    inset = round(_INSET_MM * sum(plan.ppi) / 2 / 25.4)
+    # Sub-pixel corners: OpenCV's fixed-point coordinates carry 4 fractional bits here.
+    outside = np.ones((height, width), np.uint8)
+    cv2.fillConvexPoly(outside, np.rint((corners - 0.5) * 16).astype(np.int32), 0, shift=4)
+    kernel = np.ones((2 * inset + 1, 2 * inset + 1), np.uint8)
+    outside = cv2.dilate(outside, kernel, borderType=cv2.BORDER_CONSTANT, borderValue=1)
+    page = page if page.flags.writeable else page.copy()
+    page[outside > 0] = paper if len(paper) > 1 else paper[0]
+    return page
+
+
+def _two_valued(page: Pixels) -> bool:
+    return bool(np.count_nonzero(np.bincount(page.ravel(), minlength=256)[1:255]) == 0)
