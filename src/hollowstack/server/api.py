@@ -1,0 +1,41 @@
+"""The whole API: who may call it, and how refusals look."""
+
+from django.core.exceptions import ObjectDoesNotExist
+from django.http import HttpRequest, HttpResponse
+from ninja import NinjaAPI
+from ninja.errors import ValidationError
+from ninja.security import django_auth
+
+from hollowstack.core.errors import HollowStackError
+from hollowstack.server import session
+from hollowstack.server.documents.api import router as documents
+from hollowstack.server.stacks.api import router as stacks
+from hollowstack.server.stacks.services import Conflict
+
+# Sessions by cookie, with a CSRF token for every change but signing in itself, which has no session to abuse.
+api = NinjaAPI(title="Hollow Stack", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
+api.add_router("", session.router)
+api.add_router("", stacks)
+api.add_router("", documents)
+
+
+@api.exception_handler(ObjectDoesNotExist)
+def _missing(request: HttpRequest, error: Exception) -> HttpResponse:
+    return api.create_response(request, {"message": "There is no such thing here: it may have been removed."}, status=404)
+
+
+@api.exception_handler(Conflict)
+def _conflict(request: HttpRequest, error: Exception) -> HttpResponse:
+    return api.create_response(request, {"message": str(error)}, status=409)
+
+
+@api.exception_handler(HollowStackError)
+def _refused(request: HttpRequest, error: Exception) -> HttpResponse:
+    return api.create_response(request, {"message": str(error)}, status=422)
+
+
+@api.exception_handler(ValidationError)
+def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
+    first = error.errors[0]
+    where = ".".join(str(part) for part in first["loc"][1:])
+    return api.create_response(request, {"message": f"{where}: {first['msg']}"}, status=422)

@@ -1,0 +1,19 @@
+"""Documents bound from stacks."""
+
+from django.conf import settings
+from django.db import models
+
+from hollowstack.server.stacks.models import Stack
+
+
+class Document(models.Model):
+    """One request to bind a stack as it stood, and where it led."""
+
+    stack = models.ForeignKey(Stack, on_delete=models.CASCADE, related_name="documents")
+    title = models.CharField(max_length=200)
+    created_at = models.DateTimeField()
+    created_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    key = models.CharField(max_length=64, db_index=True)
+    """Of what it is bound from: the clean pages, their readings, the description."""
+    pages = models.JSONField()
+    """What is bound, in order: [{render_key, read_key}]; fixed when asked for."""

@@ -1,0 +1,70 @@
+"""Pictures over HTTP. They are named by what they were made of, so a browser may keep them for ever."""
+
+from pathlib import Path
+
+from django.http import Http404, HttpRequest, HttpResponse, HttpResponseBase, JsonResponse
+
+from hollowstack.core.steps import THUMB, VIEW
+from hollowstack.server import store
+from hollowstack.server.images import iiif
+from hollowstack.server.images.pictures import Pictures, answer
+
+_TYPES = {"jpg": "image/jpeg", "png": "image/png", "webp": "image/webp"}
+_FOR_EVER = "private, max-age=31536000, immutable"
+_pictures = Pictures()
+
+
+def thumb(request: HttpRequest, step: str, key: str) -> HttpResponseBase:
+    """The small picture of a page."""
+    if not request.user.is_authenticated:
+        return HttpResponse(status=401)
+    file = _folder(step, key) / THUMB
+    if not file.exists():
+        raise Http404
+    response = HttpResponse(file.read_bytes(), content_type="image/webp")
+    response.headers["Cache-Control"] = _FOR_EVER
+    return response
+
+
+def information(request: HttpRequest, step: str, key: str) -> HttpResponseBase:
+    """IIIF image information."""
+    if not request.user.is_authenticated:
+        return HttpResponse(status=401)
+    pixels = _pictures.get(_view(step, key))
+    address = request.build_absolute_uri(request.path.removesuffix("/info.json"))
+    document = iiif.information(address, (pixels.shape[1], pixels.shape[0]))
+    response = JsonResponse(document)
+    response.headers["Content-Type"] = 'application/ld+json;profile="http://iiif.io/api/image/3/context.json"'
+    response.headers["Cache-Control"] = _FOR_EVER
+    return response
+
+
+def image(
+    request: HttpRequest, step: str, key: str, region: str, size: str, rotation: str, quality: str, suffix: str
+) -> HttpResponseBase:
+    """A part of a picture at a size."""
+    if not request.user.is_authenticated:
+        return HttpResponse(status=401)
+    pixels = _pictures.get(_view(step, key))
+    try:
+        wanted = iiif.parse(region, size, rotation, quality, suffix, (pixels.shape[1], pixels.shape[0]))
+    except iiif.BadRequest as error:
+        return HttpResponse(str(error), status=400, content_type="text/plain; charset=utf-8")
+    response = HttpResponse(answer(pixels, wanted), content_type=_TYPES[wanted.format])
+    response.headers["Cache-Control"] = _FOR_EVER
+    return response
+
+
+def _folder(step: str, key: str) -> Path:
+    try:
+        return store.result_path(step, key)
+    except ValueError:
+        raise Http404 from None
+
+
+def _view(step: str, key: str) -> Path:
+    folder = _folder(step, key)
+    for suffix in ("jpg", "png"):
+        if (folder / f"{VIEW}.{suffix}").exists():
+            return folder / f"{VIEW}.{suffix}"
+    raise Http404

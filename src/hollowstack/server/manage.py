@@ -1,0 +1,16 @@
+"""Django's own commands: ``python -m hollowstack.server.manage``."""
+
+import os
+import sys
+
+from django.core.management import execute_from_command_line
+
+
+def main() -> None:
+    """Run a management command."""
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "hollowstack.server.settings")
+    execute_from_command_line(sys.argv)
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,109 @@
+"""What the API of stacks says and takes."""
+
+from datetime import datetime
+from typing import Literal
+
+from ninja import Field, Schema
+
+from hollowstack.core.check import Finding
+from hollowstack.core.measure import Measurements
+from hollowstack.core.plan import Plan
+from hollowstack.core.treatment import Override
+from hollowstack.server.stacks.overview import Counts, State
+
+Verdict = Literal["pass", "review", "fail"]
+
+
+class EdgeLine(Schema):
+    """One line of a fore-edge: the page's height in mm (0 unknown), its tone (gray 0 to 255), how it stands."""
+
+    height_mm: float
+    tone: int
+    state: State
+    verdict: Verdict
+
+
+class StackOut(Schema):
+    """A stack on the shelf."""
+
+    id: int
+    name: str
+    created_at: datetime
+    language: str
+    treatment: str
+    change: int
+    counts: Counts
+    edge: list[EdgeLine]
+    documents: int
+
+
+class StackIn(Schema):
+    """A new stack."""
+
+    name: str
+
+
+class PageRow(Schema):
+    """A page in the list of its stack."""
+
+    id: int
+    number: int
+    """1-based place in the stack."""
+    source: str
+    frame: int
+    frames: int
+    state: State
+    verdict: Verdict
+    aside: str
+    error: str
+    revision: int
+    original: str | None
+    """Key of the picture of the page as captured; None while there is none."""
+    clean: str | None
+    """Key of the corrected page."""
+    original_px: tuple[int, int] | None
+    clean_px: tuple[int, int] | None
+    height_mm: float
+    tone: int
+    tilt_deg: float | None
+    ink_percent: float | None
+    colour: str | None
+    words: int | None
+    confidence: float | None
+    bytes: int | None
+
+
+class PagesOut(Schema):
+    """Pages that changed since a count, in order; ``change`` is the count to ask from next."""
+
+    change: int
+    counts: Counts
+    pages: list[PageRow]
+    engine: bool
+    """Whether the engine has given a sign of life lately."""
+
+
+class PageOut(Schema):
+    """All that is known of one page."""
+
+    row: PageRow
+    measurements: Measurements | None
+    plan: Plan | None
+    override: Override
+    findings: list[Finding]
+    master_sha256: str
+    master_bytes: int
+    text: str | None
+
+
+class AsideIn(Schema):
+    """Hold a page aside (true), keep it in (false) or leave it to the plan (null)."""
+
+    aside: bool | None
+    seen: int = Field(description="The revision of the page that was looked at")
+
+
+class Problem(Schema):
+    """Why something was not done, as one sentence."""
+
+    message: str

@@ -1,0 +1,130 @@
+"""Stacks and pages as the API shows them."""
+
+from datetime import timedelta
+
+from django.utils import timezone
+
+from hollowstack.core.read import Reading
+from hollowstack.core.steps import READING
+from hollowstack.core.treatment import Override
+from hollowstack.server import store
+from hollowstack.server.engine.models import Heartbeat
+from hollowstack.server.stacks.models import Page, Stack
+from hollowstack.server.stacks.overview import counts_of, error_of, findings_of, state_of, verdict_of, with_results
+from hollowstack.server.stacks.schemas import EdgeLine, PageOut, PageRow, PagesOut, StackOut
+
+_ALIVE = timedelta(seconds=12)
+_EDGE_LINES = 160
+"""Lines of a fore-edge on the shelf: of a taller stack, every n-th page is drawn."""
+
+
+def stack_out(stack: Stack) -> StackOut:
+    """A stack on the shelf, with its small fore-edge."""
+    pages = list(stack.pages.values_list("pk", flat=True))
+    step = max(1, -(-len(pages) // _EDGE_LINES))
+    drawn = with_results(Page.objects.filter(pk__in=pages[::step])).order_by("position")
+    return StackOut(
+        id=stack.pk,
+        name=stack.name,
+        created_at=stack.created_at,
+        language=stack.language,
+        treatment=stack.treatment["name"],
+        change=stack.change,
+        counts=counts_of(stack.pk),
+        edge=[
+            EdgeLine(height_mm=_height_mm(page), tone=_tone(page), state=state_of(page), verdict=verdict_of(page))
+            for page in drawn
+        ],
+        documents=stack.documents.count(),
+    )
+
+
+def pages_out(stack: Stack, since: int) -> PagesOut:
+    """The pages of a stack that changed after a count."""
+    numbers = {pk: number for number, pk in enumerate(stack.pages.values_list("pk", flat=True), 1)}
+    pages = with_results(stack.pages.filter(change__gt=since)).order_by("position")
+    frames = _frames(stack)
+    return PagesOut(
+        change=stack.change,
+        counts=counts_of(stack.pk),
+        pages=[page_row(page, numbers[page.pk], frames.get(page.source_id, 1)) for page in pages if page.pk in numbers],
+        engine=engine_alive(),
+    )
+
+
+def page_out(page: Page) -> PageOut:
+    """All that is known of one page."""
+    number = page.stack.pages.filter(position__lte=page.position).count()
+    text = None
+    if page.reading is not None and page.reading.body:
+        file = store.result_path("read", page.reading_id) / READING
+        text = Reading.model_validate_json(file.read_bytes()).text if file.exists() else None
+    body = page.measured.body if page.measured is not None else None
+    return PageOut.model_validate(
+        {
+            "row": page_row(page, number, page.source.pages.count()),
+            "measurements": body["measurements"] if body else None,
+            "plan": page.plan,
+            "override": Override.model_validate(page.override),
+            "findings": findings_of(page),
+            "master_sha256": page.source.master_id,
+            "master_bytes": page.source.master.bytes,
+            "text": text,
+        }
+    )
+
+
+def page_row(page: Page, number: int, frames: int) -> PageRow:
+    """A page in the list of its stack."""
+    measured = page.measured.body if page.measured is not None else None
+    clean = page.rendered.body if page.rendered is not None else None
+    read = page.reading.body if page.reading is not None else None
+    return PageRow(
+        id=page.pk,
+        number=number,
+        source=page.source.name,
+        frame=page.frame,
+        frames=frames,
+        state=state_of(page),
+        verdict=verdict_of(page),
+        aside=page.aside,
+        error=error_of(page),
+        revision=page.revision,
+        original=page.measured_id if measured else None,
+        clean=page.rendered_id if clean else None,
+        original_px=tuple(measured["measurements"]["size_px"]) if measured else None,
+        clean_px=tuple(clean["size_px"]) if clean else None,
+        height_mm=_height_mm(page),
+        tone=_tone(page),
+        tilt_deg=measured["measurements"]["tilt_deg"] if measured else None,
+        ink_percent=measured["measurements"]["ink_percent"] if measured else None,
+        colour=page.plan["colour"] if page.plan else None,
+        words=read["words"] if read else None,
+        confidence=read["mean_confidence"] if read else None,
+        bytes=clean["bytes"] if clean else None,
+    )
+
+
+def engine_alive() -> bool:
+    """Whether the engine has given a sign of life lately."""
+    return Heartbeat.objects.filter(beat_at__gt=timezone.now() - _ALIVE).exists()
+
+
+def _frames(stack: Stack) -> dict[int, int]:
+    counted: dict[int, int] = {}
+    for source in stack.pages.values_list("source_id", flat=True):
+        counted[source] = counted.get(source, 0) + 1
+    return counted
+
+
+def _height_mm(page: Page) -> float:
+    plan = page.plan
+    return round(plan["size_px"][1] / plan["ppi"][1] * 25.4, 1) if plan else 0.0
+
+
+def _tone(page: Page) -> int:
+    """How light the page is on the whole: its paper, darkened by its ink."""
+    if page.measured is None or page.measured.body is None:
+        return 128
+    found = page.measured.body["measurements"]
+    return round(sum(found["paper"]) / len(found["paper"]) - min(90.0, found["ink_percent"] * 6))
