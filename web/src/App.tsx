@@ -1,0 +1,38 @@
+import { useQuery } from '@tanstack/react-query';
+import { Redirect, Route, Switch } from 'wouter';
+import { sessionQuery } from './api/queries';
+import { KeyHelp } from './commands/KeyHelp';
+import { Failed, Loading } from './parts/States';
+import { IntakeView } from './views/intake/IntakeView';
+import { ShelfView } from './views/shelf/ShelfView';
+import { SignInView } from './views/signin/SignInView';
+import { StackView } from './views/stack/StackView';
+
+/** Which view is shown; nothing but signing in to those who are not signed in. */
+export function App() {
+  const { data: session, error, refetch } = useQuery(sessionQuery);
+  if (error) return <Failed message={error.message} retry={() => refetch()} />;
+  if (!session) return <Loading label="Loading" className="m-4 h-10" />;
+  if (!session.user) return <SignInView />;
+  return (
+    <>
+      <KeyHelp />
+      <Switch>
+        <Route path="/">
+          <ShelfView user={session.user} />
+        </Route>
+        <Route path="/new">
+          <IntakeView user={session.user} />
+        </Route>
+        <Route path="/stacks/:stack/*?">
+          {({ stack, '*': rest }) => (
+            <StackView key={stack} user={session.user ?? ''} stackId={Number(stack)} rest={rest ?? ''} />
+          )}
+        </Route>
+        <Route>
+          <Redirect to="/" />
+        </Route>
+      </Switch>
+    </>
+  );
+}

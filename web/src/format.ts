@@ -1,0 +1,36 @@
+/** Figures as they stand on screen: always with their unit, a thin space between, a true minus sign. */
+
+const THIN = '\u2009';
+
+export function figure(value: number, decimals: number, unit = ''): string {
+  const digits = Math.abs(value).toFixed(decimals);
+  const sign = value < 0 && Number(digits) !== 0 ? '−' : '';
+  const tight = unit === '°' || unit === '%';
+  return unit ? `${sign}${digits}${tight ? '' : THIN}${unit}` : `${sign}${digits}`;
+}
+
+/** Bytes in decimal units, as file managers and archives count them. */
+export function bytes(count: number): string {
+  if (count < 1000) return figure(count, 0, 'B');
+  if (count < 1_000_000) return figure(count / 1000, count < 9950 ? 1 : 0, 'kB');
+  if (count < 1_000_000_000) return figure(count / 1_000_000, 1, 'MB');
+  return figure(count / 1_000_000_000, 2, 'GB');
+}
+
+export function counted(count: number, one: string, many = `${one}s`): string {
+  return `${count.toLocaleString('en')} ${count === 1 ? one : many}`;
+}
+
+export function size(px: readonly number[] | null | undefined): string {
+  return px ? `${px[0]} × ${px[1]}${THIN}px` : '–';
+}
+
+export function when(iso: string): string {
+  return new Date(iso).toLocaleString('en-GB', {
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+    hour: '2-digit',
+    minute: '2-digit',
+  });
+}

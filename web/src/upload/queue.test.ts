@@ -1,0 +1,70 @@
+import { describe, expect, it } from 'vitest';
+import { Refusal } from '../api/client';
+import { inOrder, suggestedName } from './files';
+import { type Send, UploadQueue } from './queue';
+
+const named = (...names: string[]) => names.map((name) => ({ file: new File(['abc'], name), name }));
+
+/** A sender whose files are let through by hand. */
+function gated() {
+  const gates = new Map<
+    string,
+    { resolve: () => void; reject: (error: Error) => void; sent: (bytes: number) => void }
+  >();
+  const send: Send = (file, _, sent) =>
+    new Promise((resolve, reject) => gates.set(file.name, { resolve, reject, sent }));
+  const settle = async (name: string, error?: Error) => {
+    error ? gates.get(name)?.reject(error) : gates.get(name)?.resolve();
+    await new Promise((resume) => setTimeout(resume));
+  };
+  return { send, settle, gates };
+}
+
+describe('uploads', () => {
+  it('sends two at once, in order', async () => {
+    const { send, settle, gates } = gated();
+    const queue = new UploadQueue(send);
+    queue.add(named('a', 'b', 'c'));
+    expect([...gates.keys()]).toEqual(['a', 'b']);
+    await settle('a');
+    expect([...gates.keys()]).toEqual(['a', 'b', 'c']);
+    expect(queue.get().map(({ state }) => state)).toEqual(['done', 'sending', 'sending']);
+  });
+
+  it('tells how far each file is', () => {
+    const { send, gates } = gated();
+    const queue = new UploadQueue(send);
+    queue.add(named('a'));
+    gates.get('a')?.sent(2);
+    expect(queue.get()[0]).toMatchObject({ sent: 2, size: 3 });
+  });
+
+  it('lets the rest go on when one fails, says why, and tries again when asked', async () => {
+    const { send, settle } = gated();
+    const queue = new UploadQueue(send);
+    queue.add(named('a', 'b'));
+    await settle('a', new Refusal('The file is empty: copy or scan it again.', 422));
+    await settle('b');
+    expect(queue.get().map(({ state }) => state)).toEqual(['failed', 'done']);
+    expect(queue.get()[0]?.error).toContain('empty');
+    queue.retry(0);
+    await settle('a');
+    expect(queue.get()[0]).toMatchObject({ state: 'done', error: '' });
+  });
+});
+
+describe('chosen files', () => {
+  it('come in natural order without hidden ones', () => {
+    const files = named('box/page 10.jpg', 'box/page 2.jpg', 'box/.DS_Store', '.git/x');
+    expect(inOrder(files).map(({ name }) => name)).toEqual(['box/page 2.jpg', 'box/page 10.jpg']);
+  });
+
+  it.each([
+    [['Box 27/a.jpg', 'Box 27/b.jpg'], 'Box 27'],
+    [['report.tif'], 'report'],
+    [['a.jpg', 'b.jpg'], ''],
+    [[], ''],
+  ])('%j suggest the name “%s”', (names, suggested) => {
+    expect(suggestedName(named(...names))).toBe(suggested);
+  });
+});

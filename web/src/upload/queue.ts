@@ -1,0 +1,116 @@
+/** Files on their way to the server: a few at a time, each with its progress; no React here. */
+
+import { csrfToken, Refusal, refusalFrom } from '../api/client';
+
+export type Upload = {
+  key: number;
+  name: string;
+  size: number;
+  sent: number;
+  state: 'waiting' | 'sending' | 'done' | 'failed';
+  error: string;
+};
+
+type Item = Upload & { file: File; position: number };
+/** Sends one file; reports bytes sent; rejects with a Refusal. */
+export type Send = (file: File, position: number, onSent: (bytes: number) => void) => Promise<void>;
+
+const AT_ONCE = 2;
+
+/** The files of one new stack. Snapshots are new arrays, so that a view can tell that something changed. */
+export class UploadQueue {
+  private items: Item[] = [];
+  private snapshot: readonly Upload[] = [];
+  private listeners = new Set<() => void>();
+  private running = 0;
+
+  constructor(private readonly send: Send) {}
+
+  subscribe = (listener: () => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  get = (): readonly Upload[] => this.snapshot;
+
+  add(files: readonly { file: File; name: string }[]): void {
+    const start = this.items.length;
+    this.items.push(
+      ...files.map(({ file, name }, index) => ({
+        file,
+        name,
+        key: start + index,
+        position: start + index,
+        size: file.size,
+        sent: 0,
+        state: 'waiting' as const,
+        error: '',
+      })),
+    );
+    this.tell();
+    this.pump();
+  }
+
+  retry(key: number): void {
+    const item = this.items.find((one) => one.key === key && one.state === 'failed');
+    if (!item) return;
+    Object.assign(item, { state: 'waiting', sent: 0, error: '' });
+    this.tell();
+    this.pump();
+  }
+
+  private pump(): void {
+    for (const item of this.items) {
+      if (this.running >= AT_ONCE) return;
+      if (item.state === 'waiting') void this.run(item);
+    }
+  }
+
+  private async run(item: Item): Promise<void> {
+    this.running += 1;
+    item.state = 'sending';
+    this.tell();
+    try {
+      await this.send(item.file, item.position, (bytes) => {
+        item.sent = bytes;
+        this.tell();
+      });
+      Object.assign(item, { state: 'done', sent: item.size });
+    } catch (error) {
+      const message = error instanceof Refusal ? error.message : 'The file could not be sent: try again.';
+      Object.assign(item, { state: 'failed', error: message });
+    }
+    this.running -= 1;
+    this.tell();
+    this.pump();
+  }
+
+  private tell(): void {
+    this.snapshot = this.items.map(({ key, name, size, sent, state, error }) => ({
+      key,
+      name,
+      size,
+      sent,
+      state,
+      error,
+    }));
+    for (const listener of this.listeners) listener();
+  }
+}
+
+/** Sends to a stack over HTTP; XMLHttpRequest because fetch does not tell how much was sent. */
+export function sendTo(stackId: number): Send {
+  return (file, position, onSent) =>
+    new Promise((resolve, reject) => {
+      const request = new XMLHttpRequest();
+      const words = new URLSearchParams({ name: file.name, position: String(position) });
+      request.open('PUT', `/api/stacks/${stackId}/files?${words}`);
+      request.setRequestHeader('X-CSRFToken', csrfToken());
+      request.setRequestHeader('Content-Type', 'application/octet-stream');
+      request.upload.onprogress = (event) => onSent(event.loaded);
+      request.onload = () =>
+        request.status < 300 ? resolve() : reject(refusalFrom(request.status, request.responseText));
+      request.onerror = () => reject(refusalFrom(0, ''));
+      request.send(file);
+    });
+}

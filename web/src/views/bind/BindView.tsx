@@ -1,0 +1,125 @@
+import { useQuery } from '@tanstack/react-query';
+import { type FormEvent, useState } from 'react';
+import { documentsQuery, useBind } from '../../api/queries';
+import type { BoundDocument, Pages } from '../../api/types';
+import { bytes, counted, when } from '../../format';
+import { Button } from '../../parts/Button';
+import { Field } from '../../parts/Field';
+import { Failed, Loading } from '../../parts/States';
+
+export type BindViewProps = { stackId: number; stackName: string; data: Pages | undefined };
+
+/** Title, what will be bound and how large it gets, and the documents bound so far. */
+export function BindView({ stackId, stackName, data }: BindViewProps) {
+  const [title, setTitle] = useState<string>();
+  const bind = useBind(stackId);
+  const { data: documents, error, refetch } = useQuery(documentsQuery(stackId, data?.change ?? 0));
+  const counts = data?.counts;
+  const waiting = counts ? counts.pages - counts.ready - counts.aside - counts.failed : 0;
+  const failed = data?.pages.filter((page) => page.state === 'failed') ?? [];
+  const forecast = data?.pages.reduce((sum, page) => sum + (page.state === 'ready' ? (page.bytes ?? 0) : 0), 0) ?? 0;
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    bind.mutate(title ?? stackName);
+  };
+  return (
+    <main className="min-w-0 flex-1 overflow-y-auto bg-board p-6">
+      <div className="mx-auto flex max-w-[760px] flex-col gap-6">
+        <form onSubmit={submit} className="flex flex-col gap-4 rounded-md border border-line bg-raised p-5">
+          <Field
+            label="Title of the document"
+            required
+            maxLength={200}
+            value={title ?? stackName}
+            onChange={(e) => setTitle(e.target.value)}
+          />
+          <dl className="grid grid-cols-4 gap-3">
+            <Fact label="Pages to bind" value={String(counts?.ready ?? '–')} />
+            <Fact label="Aside, left out" value={String(counts?.aside ?? '–')} />
+            <Fact label="Failed, left out" value={String(counts?.failed ?? '–')} />
+            <Fact label="About" value={bytes(forecast)} />
+          </dl>
+          {failed.length > 0 && (
+            <ul aria-label="Failed pages" className="flex max-h-40 flex-col gap-1 overflow-y-auto">
+              {failed.map((page) => (
+                <li key={page.id} className="border-l-2 border-ink pl-2">
+                  Page {page.number}, {page.source}: {page.error}
+                </li>
+              ))}
+            </ul>
+          )}
+          <div className="flex items-center gap-4">
+            <Button kind="main" type="submit" disabled={bind.isPending || waiting > 0 || !counts?.ready}>
+              Bind as PDF/A-2u
+            </Button>
+            <p aria-live="polite">
+              {waiting > 0
+                ? `${counted(waiting, 'page')} still being worked on.`
+                : counts && counts.ready === 0
+                  ? 'There is no page to bind.'
+                  : ''}
+            </p>
+          </div>
+        </form>
+        <section aria-label="Documents" className="flex flex-col gap-2">
+          <h2 className="text-base font-semibold">Documents</h2>
+          {documents ? (
+            documents.length ? (
+              <ul className="flex flex-col gap-2">
+                {documents.map((document) => (
+                  <DocumentRow key={document.id} document={document} />
+                ))}
+              </ul>
+            ) : (
+              <p className="text-soft-ink">Nothing has been bound from this stack yet.</p>
+            )
+          ) : error ? (
+            <Failed message={error.message} retry={() => refetch()} />
+          ) : (
+            <Loading label="Loading documents" className="h-16" />
+          )}
+        </section>
+      </div>
+    </main>
+  );
+}
+
+function DocumentRow({ document }: { document: BoundDocument }) {
+  return (
+    <li className="flex min-h-16 items-center gap-4 rounded-md border border-line bg-raised px-4 py-2">
+      <div className="min-w-0 flex-1">
+        <p className="truncate text-base" title={document.title}>
+          {document.title}
+        </p>
+        <p className="text-xs text-soft-ink">{when(document.created_at)}</p>
+      </div>
+      {document.state === 'bound' ? (
+        <>
+          <span className="font-mono">{counted(document.pages, 'page')}</span>
+          <span className="w-20 text-right font-mono">{bytes(document.bytes ?? 0)}</span>
+          <span className="font-mono">{document.conformance}</span>
+          <Button asChild>
+            <a href={`/api/documents/${document.id}/file`} download>
+              Download
+            </a>
+          </Button>
+        </>
+      ) : document.state === 'binding' ? (
+        <output>Binding {counted(document.pages, 'page')} …</output>
+      ) : (
+        <p role="alert" className="max-w-[44ch]">
+          {document.error}
+        </p>
+      )}
+    </li>
+  );
+}
+
+function Fact({ label, value }: { label: string; value: string }) {
+  return (
+    <div>
+      <dt className="text-xs text-soft-ink">{label}</dt>
+      <dd className="font-mono text-lg">{value}</dd>
+    </div>
+  );
+}

@@ -1,0 +1,168 @@
+import { type DragEvent, useRef, useState } from 'react';
+import { useLocation } from 'wouter';
+import { post } from '../../api/client';
+import type { Stack } from '../../api/types';
+import { useCommands } from '../../commands/useCommands';
+import { bytes, counted } from '../../format';
+import { Button } from '../../parts/Button';
+import { Field } from '../../parts/Field';
+import { notify } from '../../parts/Notices';
+import { TopBar } from '../../parts/TopBar';
+import { chosen, dropped, type Named, suggestedName } from '../../upload/files';
+import { sendTo, UploadQueue } from '../../upload/queue';
+import { Taking } from './Taking';
+
+/** A new stack from files or a folder: choose, name, take in; every file shows how far it is. */
+export function IntakeView({ user }: { user: string }) {
+  const [, go] = useLocation();
+  const [files, setFiles] = useState<Named[]>([]);
+  const [name, setName] = useState('');
+  const [taking, setTaking] = useState<{ stack: Stack; queue: UploadQueue }>();
+  const [starting, setStarting] = useState(false);
+  const chooseFiles = useRef<HTMLInputElement>(null);
+  const chooseFolder = useRef<HTMLInputElement>(null);
+
+  const add = (more: Named[]) => {
+    if (more.length === 0) return notify('There are no files in that: choose scans, or a folder of them.');
+    if (taking) return taking.queue.add(more);
+    setFiles([...files, ...more]);
+    setName((named) => named || suggestedName(more));
+  };
+  const start = async () => {
+    setStarting(true);
+    try {
+      const stack = await post<Stack>('/api/stacks', { name });
+      const queue = new UploadQueue(sendTo(stack.id));
+      queue.add(files);
+      setTaking({ stack, queue });
+    } catch (error) {
+      notify((error as Error).message);
+    }
+    setStarting(false);
+  };
+  useCommands([
+    { name: 'files', label: 'Choose files', key: 'f', perform: () => chooseFiles.current?.click() },
+    { name: 'folder', label: 'Choose a folder', key: 'd', perform: () => chooseFolder.current?.click() },
+    {
+      name: 'shelf',
+      label: 'Back to the shelf',
+      key: 'Escape',
+      shown: 'Esc',
+      enabled: !taking,
+      perform: () => go('/'),
+    },
+  ]);
+
+  return (
+    <div className="flex h-full flex-col">
+      <TopBar user={user} title={taking ? taking.stack.name : 'New stack'} />
+      <main className="mx-auto flex min-h-0 w-full max-w-[1000px] flex-1 flex-col gap-4 p-5">
+        <DropPlace onDrop={add} compact={files.length > 0}>
+          <Button onClick={() => chooseFiles.current?.click()}>Choose files …</Button>
+          <Button onClick={() => chooseFolder.current?.click()}>Choose a folder …</Button>
+        </DropPlace>
+        <input
+          ref={chooseFiles}
+          type="file"
+          multiple
+          hidden
+          aria-label="Files"
+          onChange={(event) => {
+            add(chosen(event.target.files));
+            event.target.value = '';
+          }}
+        />
+        <input
+          ref={(element) => {
+            chooseFolder.current = element;
+            element?.setAttribute('webkitdirectory', '');
+          }}
+          type="file"
+          hidden
+          aria-label="Folder"
+          onChange={(event) => {
+            add(chosen(event.target.files));
+            event.target.value = '';
+          }}
+        />
+        {taking ? (
+          <Taking queue={taking.queue} stackId={taking.stack.id} />
+        ) : (
+          files.length > 0 && (
+            <>
+              <div className="flex items-end gap-3">
+                <Field
+                  label="Name of the stack"
+                  className="flex-1"
+                  maxLength={200}
+                  value={name}
+                  onChange={(e) => setName(e.target.value)}
+                />
+                <Button kind="main" disabled={starting || !name.trim()} onClick={start}>
+                  Take in {counted(files.length, 'file')}
+                </Button>
+              </div>
+              <ul
+                className="min-h-0 flex-1 overflow-y-auto rounded-md border border-line bg-raised"
+                aria-label="Files to take in"
+              >
+                {files.map(({ file, name: path }, index) => (
+                  // biome-ignore lint/suspicious/noArrayIndexKey: the same file may be chosen twice
+                  <li key={index} className="flex h-9 items-center gap-3 border-b border-line px-3">
+                    <span className="w-10 shrink-0 text-right font-mono text-soft-ink">{index + 1}</span>
+                    <span className="min-w-0 flex-1 truncate" title={path}>
+                      {path}
+                    </span>
+                    <span className="font-mono text-soft-ink">{bytes(file.size)}</span>
+                    <Button
+                      kind="quiet"
+                      aria-label={`Leave out ${path}`}
+                      onClick={() => setFiles(files.filter((_, at) => at !== index))}
+                    >
+                      Leave out
+                    </Button>
+                  </li>
+                ))}
+              </ul>
+            </>
+          )
+        )}
+      </main>
+    </div>
+  );
+}
+
+function DropPlace({
+  onDrop,
+  compact,
+  children,
+}: {
+  onDrop: (files: Named[]) => void;
+  compact: boolean;
+  children: React.ReactNode;
+}) {
+  const [over, setOver] = useState(false);
+  const drop = async (event: DragEvent) => {
+    event.preventDefault();
+    setOver(false);
+    onDrop(await dropped(event.dataTransfer.items));
+  };
+  return (
+    <section
+      aria-label="Drop files here"
+      onDragOver={(event) => {
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={drop}
+      className={`flex shrink-0 items-center justify-center gap-4 rounded-md border-2 border-dashed ${over ? 'border-accent bg-raised' : 'border-strong-line'} ${compact ? 'h-20' : 'flex-1 flex-col'}`}
+    >
+      <div className={compact ? '' : 'text-center'}>
+        <p className={compact ? 'text-base' : 'text-lg'}>Drop files or a folder here</p>
+        {!compact && <p className="text-soft-ink">TIFF, PNG, JPEG, JPEG 2000, WebP, BMP or PDF; up to 2 GB each</p>}
+      </div>
+      <div className="flex gap-2">{children}</div>
+    </section>
+  );
+}

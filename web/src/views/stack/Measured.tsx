@@ -1,0 +1,136 @@
+import { useQuery } from '@tanstack/react-query';
+import { type ReactNode, useMemo } from 'react';
+import { pageQuery } from '../../api/queries';
+import type { Finding, Page, PageRow } from '../../api/types';
+import { bytes, figure, size } from '../../format';
+import { Gauge } from '../../parts/Gauge';
+import { Mark, STATE_WORDS } from '../../parts/Mark';
+
+export type MeasuredProps = { page: PageRow; pages: PageRow[]; action: ReactNode };
+
+/** What is known of the page, in words and figures, each against the whole stack. */
+export function Measured({ page, pages, action }: MeasuredProps) {
+  const { data: latest, error } = useQuery(pageQuery(page.id, `${page.revision}.${page.state}.${page.clean}`));
+  const data = latest?.row.id === page.id ? latest : undefined;
+  const known = useMemo(() => pages.filter((one) => one.tilt_deg !== null && one.state !== 'failed'), [pages]);
+  const inked = useMemo(() => known.map((one) => one.ink_percent ?? 0), [known]);
+  const marked = useMemo(() => known.filter((one) => one.state !== 'aside'), [known]);
+  const tilts = useMemo(() => marked.map((one) => one.tilt_deg ?? 0), [marked]);
+  const heights = useMemo(() => known.map((one) => one.height_mm), [known]);
+  const read = useMemo(
+    () => pages.flatMap((one) => (one.confidence === null || !one.words ? [] : [one.confidence])),
+    [pages],
+  );
+  return (
+    <div className="flex flex-col gap-4 p-4">
+      <div>
+        <h2 className="flex items-center gap-2 text-base font-semibold">
+          Page {page.number}
+          <Mark state={page.state} verdict={page.verdict} />
+        </h2>
+        <p className="truncate text-soft-ink" title={page.source}>
+          {page.source}
+          {page.frames > 1 && `, image ${page.frame + 1} of ${page.frames}`}
+        </p>
+        <p className="mt-1 text-base">{standing(page)}</p>
+      </div>
+      {action}
+      {error && <p role="alert">{error.message}</p>}
+      {page.original && (
+        <div className="flex flex-col gap-3">
+          <Gauge
+            label="Tilt as captured"
+            value={page.aside === 'blank' ? null : page.tilt_deg}
+            fellows={tilts}
+            shown={page.aside === 'blank' ? '–' : figure(page.tilt_deg ?? 0, 2, '°')}
+            note={tiltWords(page, data)}
+          />
+          <Gauge label="Ink" value={page.ink_percent} fellows={inked} shown={figure(page.ink_percent ?? 0, 3, '%')} />
+          <Gauge label="Height" value={page.height_mm} fellows={heights} shown={figure(page.height_mm, 1, 'mm')} />
+          <Gauge
+            label="Certainty of the reading"
+            value={page.words ? page.confidence : null}
+            fellows={read}
+            shown={page.words ? figure(page.confidence ?? 0, 1, '%') : '–'}
+            note={page.words === null ? undefined : page.words === 1 ? '1 word' : `${page.words} words`}
+          />
+        </div>
+      )}
+      {data?.measurements && <Facts data={data} />}
+      {data?.findings.some(({ verdict }) => verdict !== 'pass') && page.state !== 'aside' && (
+        <Findings findings={data.findings} />
+      )}
+      {data?.text && (
+        <details>
+          <summary className="text-soft-ink">Text as read</summary>
+          <p className="mt-2 max-h-60 overflow-y-auto rounded-sm bg-raised p-2 text-xs whitespace-pre-wrap select-text">
+            {data.text}
+          </p>
+        </details>
+      )}
+    </div>
+  );
+}
+
+function standing(page: PageRow): string {
+  if (page.state === 'failed') return page.error;
+  if (page.state === 'aside') return page.aside === 'blank' ? 'Aside: blank.' : 'Aside: held out by hand.';
+  if (page.state === 'ready') return page.verdict === 'review' ? 'Ready, worth a look.' : 'Ready.';
+  return `This page ${STATE_WORDS[page.state]}.`;
+}
+
+function tiltWords(page: PageRow, data: Page | undefined): string | undefined {
+  if (page.aside === 'blank' || !data?.plan) return undefined;
+  const turned = data.plan.turn ? `turned ${data.plan.turn}°` : '';
+  const tilt = data.plan.tilt_deg;
+  const levelled = tilt ? `levelled by ${figure(-tilt, 2, '°')}` : '';
+  return [turned, levelled].filter(Boolean).join(', ') || 'left as it lies';
+}
+
+const COLOURS: Record<string, string> = { bitonal: 'black and white', grey: 'grey', colour: 'colour' };
+
+function Facts({ data }: { data: Page }) {
+  const { row, measurements: found, plan } = data;
+  if (!found) return null;
+  return (
+    <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 text-xs">
+      <Fact label="Resolution" value={found.ppi ? `${figure(found.ppi[0], 0)} ppi` : 'not stated, 300 ppi taken'} />
+      <Fact label="Captured" value={size(row.original_px)} />
+      <Fact label="Corrected" value={size(row.clean_px)} />
+      <Fact label="Surround" value={found.lid_seen ? 'seen, cut away' : 'none'} />
+      <Fact label="Kept in" value={plan ? (COLOURS[plan.colour] ?? plan.colour) : '–'} />
+      <Fact label="Coloured" value={figure(found.coloured_percent, 2, '%')} />
+      <Fact label="Master" value={bytes(data.master_bytes)} />
+      <Fact label="In the PDF" value={row.bytes === null || row.state === 'aside' ? '–' : bytes(row.bytes)} />
+      <Fact label="SHA-256" value={`${data.master_sha256.slice(0, 12)}…`} title={data.master_sha256} />
+    </dl>
+  );
+}
+
+function Fact({ label, value, title }: { label: string; value: string; title?: string }) {
+  return (
+    <>
+      <dt className="text-soft-ink">{label}</dt>
+      <dd className="text-right font-mono" title={title}>
+        {value}
+      </dd>
+    </>
+  );
+}
+
+function Findings({ findings }: { findings: Finding[] }) {
+  return (
+    <section aria-label="Findings">
+      <h3 className="mb-1 text-xs text-soft-ink">Worth a look</h3>
+      <ul className="flex flex-col gap-1">
+        {findings
+          .filter(({ verdict }) => verdict !== 'pass')
+          .map((finding) => (
+            <li key={finding.check} className="border-l-2 border-ink pl-2">
+              {finding.message}
+            </li>
+          ))}
+      </ul>
+    </section>
+  );
+}
