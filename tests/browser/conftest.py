@@ -1,0 +1,77 @@
+"""A browser, and the real program with pages in it."""
+
+import os
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, Page, sync_playwright
+
+from tests.live import PASSWORD, USER, Live
+
+# Playwright runs its own event loop beside Django's checks for one; these tests never touch the database here.
+os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+FLAGS = [
+    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+    "--disable-component-update", "--disable-sync",
+]  # fmt: skip
+
+
+@pytest.fixture(scope="session")
+def live(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Live]:
+    made = Live(tmp_path_factory.mktemp("live") / "data")
+    yield made
+    made.stop()
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        made = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        yield made
+        made.close()
+
+
+def _is_refusal(text: str) -> bool:
+    """Chromium notes every answer over 399 in the console; those are answers, and shown as such."""
+    return text.startswith("Failed to load resource: the server responded with a status of 4")
+
+
+@pytest.fixture
+def page(browser: Browser, live: Live) -> Iterator[Page]:
+    """A fresh tab at 1280 × 800; an error in its console fails the test."""
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=live.address, accept_downloads=True)
+    context.set_default_timeout(20_000)
+    made = context.new_page()
+    troubles: list[str] = []
+    made.on("pageerror", lambda error: troubles.append(str(error)))
+    made.on(
+        "console", lambda said: troubles.append(said.text) if said.type == "error" and not _is_refusal(said.text) else None
+    )
+    yield made
+    context.close()
+    assert troubles == []
+
+
+@pytest.fixture
+def signed_in(page: Page) -> Page:
+    page.goto("/")
+    page.get_by_label("Name").fill(USER)
+    page.get_by_label("Password").fill(PASSWORD)
+    page.get_by_role("button", name="Sign in").click()
+    page.get_by_role("link", name="New stack").wait_for()
+    return page
+
+
+@pytest.fixture(scope="session")
+def chosen(skerry: Path) -> list[Path]:
+    """A few of the demo's files: two letters, a blank back, a card, two report pages, one that is cut short."""
+    names = [
+        "01 letter 1a.jpg",
+        "01 letter 1b.jpg",
+        "01 letter 2a.jpg",
+        "04 card 41.jpg",
+        "05 report on the lantern.tif",
+        "07 log 161.jpg",
+    ]
+    return [skerry / name for name in names]

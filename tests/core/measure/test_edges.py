@@ -1,0 +1,50 @@
+"""Page edges against drawn truth, on every kind of lid."""
+
+import cv2
+import numpy as np
+import pytest
+
+from hollowstack.core.geometry import Quad
+from hollowstack.core.measure.edges import find_edges
+from hollowstack.core.raster import Raster
+from hollowstack.standins.skerry.scan import Glass
+from tests.conftest import captured, typed_sheet
+
+
+def overlap(one: Quad, other: Quad) -> float:
+    """Intersection over union of two convex quadrilaterals."""
+    shared, _ = cv2.intersectConvexConvex(one.array().astype(np.float32), other.array().astype(np.float32))
+    return shared / (one.area() + other.area() - shared)
+
+
+@pytest.mark.parametrize("lid", [15, 60, 130, 205])
+@pytest.mark.parametrize("tilt", [-3.0, 0.0, 1.4])
+def test_on_a_lid(lid, tilt):
+    made = captured(typed_sheet(), Glass(tilt=tilt, margins_mm=(8, 6, 10, 9), lid=lid))
+    found = find_edges(Raster(made.pixels, (150, 150)))
+    assert found.lid
+    assert overlap(found.quad, made.quad) > 0.985
+
+
+@pytest.mark.parametrize("side", ["left", "right"])
+def test_with_a_gutter_bar(side):
+    made = captured(typed_sheet(), Glass(tilt=0.8, margins_mm=(9, 6, 9, 8), lid=20, gutter=side))
+    assert overlap(find_edges(Raster(made.pixels, (150, 150))).quad, made.quad) > 0.96
+
+
+def test_two_sides_only():
+    """Laid into the corner of the glass: lid shows on the right and below."""
+    made = captured(typed_sheet(), Glass(margins_mm=(0, 0, 20, 15), lid=30))
+    assert overlap(find_edges(Raster(made.pixels, (150, 150))).quad, made.quad) > 0.985
+
+
+@pytest.mark.parametrize("tilt", [0.0, 2.0])
+def test_a_page_that_fills_its_image_is_left_whole(typed_page, tilt):
+    page = typed_page(tilt=tilt)
+    found = find_edges(page)
+    assert not found.lid
+    assert found.quad == Quad.rectangle(0, 0, page.width, page.height)
+
+
+def test_a_tiny_image_is_left_whole():
+    assert not find_edges(Raster(np.zeros((8, 9), np.uint8), (300, 300))).lid

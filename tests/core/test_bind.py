@@ -1,0 +1,121 @@
+"""Documents: what is in them, and that they are the same every time."""
+
+import datetime as dt
+import io
+from pathlib import Path
+
+import numpy as np
+import pikepdf
+import pypdfium2
+import pytest
+
+from hollowstack.core.bind import BoundPage, Description, bind
+from hollowstack.core.bind.codecs import decode_encoded, encode
+from hollowstack.core.bind.font import truetype
+from hollowstack.core.errors import BindError
+from hollowstack.core.raster import Raster
+from hollowstack.core.read.model import Line, Reading, Word
+
+ABOUT = Description("Box 27 & <more>", dt.datetime(2026, 3, 1, 9, tzinfo=dt.UTC), "en")
+RNG = np.random.default_rng(4)
+
+
+def page(mode="grey", size=(600, 800), words=("Lamp", "burning", "clear"), label="1") -> BoundPage:
+    width, height = size
+    pixels = np.full((height, width, 3) if mode == "colour" else (height, width), 255, np.uint8)
+    pixels[100:130, 80:400] = 0
+    found = [Word(text=w, box=(80 + 110 * i, 100, 170 + 110 * i, 130), confidence=90) for i, w in enumerate(words)]
+    reading = (
+        Reading(language="eng", size_px=size, lines=[Line(words=found, baseline=(80, 126, 400, 126))]) if words else None
+    )
+    return BoundPage(encode(Raster(pixels, (200, 200)), mode, 60), (200, 200), reading, label)
+
+
+@pytest.mark.parametrize("mode", ["bitonal", "grey", "colour"])
+def test_the_picture_is_seen_as_it_was(tmp_path: Path, mode):
+    bind([page(mode)], tmp_path / "a.pdf", ABOUT)
+    shown = pypdfium2.PdfDocument(tmp_path / "a.pdf")[0].render(scale=200 / 72).to_numpy()
+    assert shown.shape[:2] == (800, 600)
+    assert shown[115, 200].max() < 10
+    assert shown[400, 300].min() > 245
+
+
+@pytest.mark.parametrize("size", [(1, 1), (7, 3), (64, 64), (601, 333)])
+def test_group_4_is_lossless(size):
+    pixels = np.where(RNG.random((size[1], size[0])) > 0.4, 255, 0).astype(np.uint8)
+    assert np.array_equal(decode_encoded(encode(Raster(pixels), "bitonal", 50)), pixels)
+
+
+def test_page_size_is_the_papers(tmp_path: Path):
+    bind([page(size=(600, 800))], tmp_path / "a.pdf", ABOUT)
+    with pikepdf.open(tmp_path / "a.pdf") as pdf:
+        assert [float(v) for v in pdf.pages[0].MediaBox] == pytest.approx([0, 0, 216, 288])
+
+
+def test_a_strip_longer_than_a_page_may_be_keeps_its_true_size(tmp_path: Path):
+    long = page(size=(50, 45_000), words=())
+    bind([BoundPage(long.image, (200, 200), None, "1")], tmp_path / "a.pdf", ABOUT)
+    with pikepdf.open(tmp_path / "a.pdf") as pdf:
+        one = pdf.pages[0]
+        assert float(one.MediaBox[3]) <= 14_400
+        assert float(one.MediaBox[3]) * float(one.UserUnit) == pytest.approx(45_000 / 200 * 72, rel=1e-4)
+
+
+def test_same_pages_same_bytes(tmp_path: Path):
+    for name in ("a.pdf", "b.pdf"):
+        bind([page(), page("bitonal"), page("colour")], tmp_path / name, ABOUT)
+    assert (tmp_path / "a.pdf").read_bytes() == (tmp_path / "b.pdf").read_bytes()
+
+
+def test_text_of_every_script_comes_back(tmp_path: Path):
+    words = ("Größe", "ναῦς", "маяк", "𝔉𝔯", "fi\ufeffn\x00")
+    bind([page(words=words)], tmp_path / "a.pdf", ABOUT)
+    text = pypdfium2.PdfDocument(tmp_path / "a.pdf")[0].get_textpage().get_text_bounded()
+    assert text.split() == ["Größe", "ναῦς", "маяк", "𝔉𝔯", "fin"]
+
+
+def test_metadata_says_the_same_twice(tmp_path: Path):
+    bind([page()], tmp_path / "a.pdf", ABOUT)
+    with pikepdf.open(tmp_path / "a.pdf") as pdf:
+        xmp = pdf.open_metadata()
+        assert (xmp["pdfaid:part"], xmp["pdfaid:conformance"]) == ("2", "U")
+        assert xmp["dc:title"] == str(pdf.docinfo.Title) == "Box 27 & <more>"
+        assert str(pdf.docinfo.CreationDate) == "D:20260301090000+00'00'"
+        assert xmp["xmp:CreateDate"] == "2026-03-01T09:00:00+00:00"
+        assert str(pdf.Root.Lang) == "en"
+
+
+def test_labels(tmp_path: Path):
+    bind([page(label=label) for label in ("i", "ii", "1", "2", "7a", "8")], tmp_path / "a.pdf", ABOUT)
+    with pikepdf.open(tmp_path / "a.pdf") as pdf:
+        assert [one.label for one in pdf.pages] == ["i", "ii", "1", "2", "7a", "8"]
+
+
+def test_nothing_to_bind_leaves_nothing_behind(tmp_path: Path):
+    with pytest.raises(BindError, match="no page"):
+        bind([], tmp_path / "a.pdf", ABOUT)
+    assert list(tmp_path.iterdir()) == []
+
+
+def test_a_failing_page_leaves_no_partial_file(tmp_path: Path):
+    def pages():
+        yield page()
+        raise RuntimeError
+
+    with pytest.raises(RuntimeError):
+        bind(pages(), tmp_path / "a.pdf", ABOUT)
+    assert list(tmp_path.iterdir()) == []
+
+
+def test_a_folder_that_is_not_there_is_said(tmp_path: Path):
+    with pytest.raises(BindError, match="cannot be written"):
+        bind([page()], tmp_path / "none" / "a.pdf", ABOUT)
+
+
+def test_the_font_is_a_font():
+    """Opened by FreeType, which reads the tables itself."""
+    from PIL import ImageFont
+
+    font = ImageFont.truetype(io.BytesIO(truetype()), 100)
+    assert font.getlength("\uf000") == 50
+    assert font.getmask("\uf000").getbbox() is None  # nothing is drawn

@@ -1,0 +1,113 @@
+"""What is decided about a page, and that the page gets it."""
+
+import numpy as np
+import pytest
+from pydantic import ValidationError
+
+from hollowstack.core.geometry import Quad
+from hollowstack.core.measure import Measurements, measure
+from hollowstack.core.plan import Plan, plan_page
+from hollowstack.core.raster import Raster
+from hollowstack.core.render import render
+from hollowstack.core.treatment import SHIPPED, Override, Treatment
+from hollowstack.standins.skerry.scan import Glass
+from tests.conftest import captured, typed_sheet
+
+EVERYDAY = Treatment()
+WHOLE = Quad.rectangle(0, 0, 1000, 1400)
+PAGE = Measurements(
+    size_px=(1000, 1400), ppi=(300.0, 300.0), page_quad=WHOLE, bright_quad=WHOLE, lid_seen=False,
+    edges_confidence=1.0, turn=0, turn_confidence=12.0, tilt_deg=0.0, tilt_confidence=1.0, ink_percent=3.0, marks=900,
+    colour="bitonal", dyed=False, coloured_percent=0.0, midtone_percent=0.0, paper=(236,), ink=40,
+)  # fmt: skip
+
+
+def planned(override: Override | None = None, treatment: Treatment = EVERYDAY, **found: object) -> Plan:
+    return plan_page(PAGE.model_copy(update=found), treatment, override)
+
+
+def test_a_straight_page_is_left_where_it_lies():
+    plan = planned()
+    assert plan.quad == PAGE.page_quad
+    assert plan.size_px == PAGE.size_px
+
+
+@pytest.mark.parametrize(("turn", "size"), [(90, (1400, 1000)), (180, (1000, 1400)), (270, (1400, 1000))])
+def test_turned_upright(turn, size):
+    plan = planned(turn=turn)
+    assert (plan.turn, plan.size_px) == (turn, size)
+
+
+def test_an_unsure_turn_is_not_made():
+    assert planned(turn=180, turn_confidence=0.4).turn == 0
+
+
+def test_an_unsure_tilt_is_not_made():
+    assert planned(tilt_deg=2.0, tilt_confidence=0.1).tilt_deg == 0
+
+
+def test_levelling_keeps_size_and_resolution():
+    plan = planned(tilt_deg=2.0)
+    assert plan.size_px == PAGE.size_px
+    across = np.hypot(*np.subtract(plan.quad[1], plan.quad[0]))
+    assert across == pytest.approx(1000, abs=0.01)
+
+
+def test_resolution_follows_the_turn():
+    assert planned(turn=90, ppi=(204.0, 98.0)).ppi == (98.0, 204.0)
+
+
+@pytest.mark.parametrize(
+    ("found", "mode"),
+    [
+        ({"colour": "bitonal"}, "bitonal"),
+        ({"colour": "bitonal", "ppi": (200.0, 200.0)}, "grey"),
+        ({"colour": "bitonal", "ppi": None}, "bitonal"),
+        ({"colour": "grey"}, "grey"),
+        ({"colour": "colour"}, "colour"),
+    ],
+)
+def test_colour_mode(found, mode):
+    assert planned(**found).colour == mode
+
+
+def test_blank_pages_go_aside_and_come_back_by_hand():
+    blank = {"ink_percent": 0.0, "marks": 0}
+    assert planned(**blank).aside == "blank"
+    assert planned(Override(aside=False), **blank).aside is None
+    assert planned(Override(aside=True)).aside == "by hand"
+    assert planned(treatment=SHIPPED["single-sided"], **blank).aside is None
+
+
+def test_holding_aside_does_not_change_what_is_made_of_the_page():
+    assert planned().digest() == planned(Override(aside=True)).digest()
+    assert planned().digest() != planned(tilt_deg=1.0).digest()
+
+
+def test_pictures_keep_their_tones():
+    assert planned(midtone_percent=40.0).tone is None
+    assert planned().tone is not None
+
+
+def test_plans_survive_json():
+    plan = planned(tilt_deg=1.25, lid_seen=True)
+    assert Plan.model_validate_json(plan.model_dump_json()) == plan
+
+
+def test_unknown_settings_are_errors():
+    with pytest.raises(ValidationError):
+        Treatment.model_validate({"sharpen": True})
+
+
+@pytest.mark.parametrize("turn", [0, 90, 180, 270])
+def test_every_way_up_comes_out_upright_and_cut(turn):
+    """Drawn at 200 ppi, tilted, on a lid: the words' true boxes must lie inside the clean page, and nothing dark around it."""
+    made = captured(typed_sheet(20, ppi=200), Glass(tilt=1.3, turn=turn, margins_mm=(8, 9, 7, 6), lid=25))
+    image = Raster(made.pixels, (200.0, 200.0))
+    plan = plan_page(measure(image), EVERYDAY)
+    page = render(image, plan)
+    assert plan.turn == (360 - turn) % 360
+    assert (page.width, page.height) == pytest.approx((148 / 25.4 * 200, 210 / 25.4 * 200), abs=6)
+    gray = page.gray().pixels
+    frame = np.concatenate([gray[:4].ravel(), gray[-4:].ravel(), gray[:, :4].ravel(), gray[:, -4:].ravel()])
+    assert (frame > 180).mean() > 0.99

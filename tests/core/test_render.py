@@ -1,0 +1,98 @@
+"""One warp: exact where it can be, the library's own elsewhere, seamless across bands."""
+
+import sys
+
+import cv2
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from hollowstack.core.geometry import Point, Quad, Transform
+from hollowstack.core.plan import Tone
+from hollowstack.core.raster import Raster
+from hollowstack.core.render.tone import apply_tone, to_bitonal
+from hollowstack.core.render.warp import warp
+
+RNG = np.random.default_rng(9)
+NOISE = RNG.integers(0, 256, (90, 70, 3), dtype=np.uint8)
+
+
+@given(quarter=st.integers(0, 3), left=st.integers(0, 20), top=st.integers(0, 20))
+def test_a_cut_and_quarter_turn_is_exact(quarter, left, top):
+    box = Quad.rectangle(left, top, 60, 80)
+    corners = Quad.of(np.roll(box.array(), quarter, axis=0))
+    part = np.rot90(NOISE[top:80, left:60], -quarter)
+    assert np.array_equal(warp(NOISE, corners, (part.shape[1], part.shape[0]), (0, 0, 0)), part)
+
+
+def test_half_a_pixel_aside_is_between_two_pixels():
+    ramp = np.tile(np.arange(0, 200, 4, dtype=np.uint8), (20, 1))
+    moved = warp(ramp, Quad.rectangle(4.5, 4, 14.5, 14), (10, 10), (0,))
+    assert np.array_equal(moved[:, 2:-2], np.tile(np.arange(18, 58, 4, dtype=np.uint8), (10, 1))[:, 2:-2])
+
+
+def test_bands_join_without_a_seam(monkeypatch):
+    smooth = cv2.GaussianBlur(RNG.integers(0, 256, (300, 260), dtype=np.uint8), (0, 0), 2)
+    quad = Transform.rotation(3.0, Point(130, 150)).quad(Quad.rectangle(10, 10, 250, 290))
+    whole = warp(smooth, quad, (240, 280), (255,))
+    monkeypatch.setattr(sys.modules[warp.__module__], "_BAND", 37)
+    assert np.abs(warp(smooth, quad, (240, 280), (255,)).astype(int) - whole).max() <= 1
+
+
+def test_beyond_32767_pixels():
+    """OpenCV's own limit of a signed 16-bit coordinate does not hold for a long strip."""
+    strip = np.zeros((40_000, 6), np.uint8)
+    strip[39_000:] = 200
+    quad = Quad.rectangle(0.25, 0.25, 5.25, 39_999.25)
+    out = warp(strip, quad, (5, 39_999), (0,))
+    assert int(out[38_000].max()) == 0
+    assert int(out[39_500].min()) == 200
+
+
+def test_outside_the_image_is_paper():
+    out = warp(NOISE, Quad.rectangle(-30, -30, -10, -10), (20, 20), (9, 8, 7))
+    assert (out == (9, 8, 7)).all()
+
+
+def lit_page() -> Raster:
+    """Writing on paper that darkens to one side."""
+    light = np.tile(np.linspace(150, 240, 800), (600, 1))
+    light[100:500:40, 100:700] *= 0.3
+    light[101:501:40, 100:700] *= 0.3
+    return Raster(np.clip(light + RNG.normal(0, 2, light.shape), 0, 255).astype(np.uint8), (300, 300))
+
+
+def test_tone_evens_paper_and_darkens_ink():
+    out = apply_tone(lit_page(), Tone(ink=0.3, paper=(255,))).pixels
+    paper = np.delete(out, [r for r in range(600) if 95 <= r % 40 + 80 <= 105 or r % 40 in range(15, 27)], axis=0)
+    assert np.median(paper) == 255
+    assert np.median(out[100, 110:690]) < 25
+    assert np.median(out[:, 5]) == np.median(out[:, -5]) == 255
+
+
+def test_dyed_paper_keeps_its_colour():
+    page = np.clip(np.array((240, 200, 195)) + RNG.normal(0, 2, (200, 200, 3)), 0, 255).astype(np.uint8)
+    out = apply_tone(Raster(page, (300, 300)), Tone(ink=0.1, paper=(250, 208, 203))).pixels
+    assert np.array_equal(np.median(out, axis=(0, 1)), (250, 208, 203))
+
+
+def test_bitonal_is_two_valued_under_any_light():
+    out = to_bitonal(lit_page()).pixels
+    assert set(np.unique(out)) == {0, 255}
+    assert (out[100, 110:690] == 0).mean() > 0.97
+    assert (out[118:122] == 255).mean() > 0.999
+
+
+def test_bitonal_drops_specks_and_keeps_dots():
+    page = np.full((300, 300), 235, np.uint8)
+    page[50, 50] = 20
+    page[100:104, 100:104] = 20  # a full stop of a third of a millimetre
+    out = to_bitonal(Raster(page, (300, 300))).pixels
+    assert out[50, 50] == 255
+    assert (out[100:104, 100:104] == 0).all()
+
+
+def test_rasters_refuse_other_shapes():
+    with pytest.raises(ValueError, match=r"\(3, 3, 4\)"):
+        Raster(np.zeros((3, 3, 4), np.uint8))

@@ -1,0 +1,128 @@
+"""The real program in processes of its own, with a data folder of its own, for tests that look from outside."""
+
+import json
+import os
+import socket
+import subprocess
+import sys
+import time
+from collections.abc import Callable, Iterable
+from http.cookiejar import CookieJar
+from pathlib import Path
+from typing import Any
+from urllib.parse import quote
+from urllib.request import HTTPCookieProcessor, Request, build_opener
+
+import psutil
+
+USER, PASSWORD = "keeper", "skerry-light"
+
+
+class Live:
+    """``hollowstack serve`` on a free port, with the demo's user signed in."""
+
+    def __init__(self, data: Path, **settings: str) -> None:
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            port = probe.getsockname()[1]
+        self.address = f"http://127.0.0.1:{port}"
+        self.data = data
+        self._env = {
+            **os.environ,
+            "HOLLOWSTACK_DATA": str(data),
+            "DJANGO_SETTINGS_MODULE": "hollowstack.server.settings",
+            **settings,
+        }
+        (data / "none").mkdir(parents=True, exist_ok=True)
+        self._manage("migrate", "--verbosity", "0")
+        self._manage("demo", str(data / "none"), "--name", "Empty box")
+        self.log = (data / "serve.log").open("w")
+        command = [str(Path(sys.executable).parent / "hollowstack"), "serve", "--port", str(port)]
+        self.process = subprocess.Popen(command, env=self._env, stdout=self.log, stderr=subprocess.STDOUT)
+        self._opener = build_opener(HTTPCookieProcessor(CookieJar()))
+        self._csrf = ""
+        until(lambda: self._answers(), 60, "the server to answer")
+        self._csrf = self.call("POST", "/api/session", {"user": USER, "password": PASSWORD})["csrf"]
+
+    def call(self, method: str, path: str, body: Any = None) -> Any:
+        """An API call with a JSON body, or raw bytes."""
+        data = body if isinstance(body, bytes) else None if body is None else json.dumps(body).encode()
+        kind = "application/octet-stream" if isinstance(body, bytes) else "application/json"
+        headers = {"X-CSRFToken": self._csrf, "Referer": self.address, "Content-Type": kind}
+        request = Request(self.address + path, data=data, headers=headers, method=method)
+        with self._opener.open(request, timeout=60) as response:
+            content = response.read()
+        return json.loads(content) if response.headers["Content-Type"].startswith("application/json") else content
+
+    def take_in(self, name: str, files: Iterable[Path]) -> int:
+        """A new stack of files; returns its number."""
+        stack = self.call("POST", "/api/stacks", {"name": name})["id"]
+        for position, file in enumerate(files):
+            self.call("PUT", f"/api/stacks/{stack}/files?name={quote(file.name)}&position={position}", file.read_bytes())
+        return stack
+
+    def pages(self, stack: int) -> list[dict[str, Any]]:
+        """The rows of a stack's pages."""
+        return self.call("GET", f"/api/stacks/{stack}/pages")["pages"]
+
+    def counts(self, stack: int) -> dict[str, int]:
+        """Where they are."""
+        return self.call("GET", f"/api/stacks/{stack}/pages")["counts"]
+
+    def settled(self, stack: int) -> bool:
+        """Whether nothing is left to be done."""
+        counts = self.counts(stack)
+        return counts["pages"] > 0 and counts["ready"] + counts["aside"] + counts["failed"] == counts["pages"]
+
+    def engine(self) -> psutil.Process | None:
+        """The engine's process."""
+        return next((p for p in self._children() if "engine" in p.cmdline()), None)
+
+    def page_workers(self) -> list[psutil.Process]:
+        """The processes in which page work is done."""
+        return [p for p in self._children() if "hollowstack.core.worker" in p.cmdline()]
+
+    def cluster_workers(self) -> list[psutil.Process]:
+        """The cluster's worker processes."""
+        engine = self.engine()
+        return [p for p in engine.children() if any("spawn_main" in word for word in p.cmdline())] if engine else []
+
+    def _children(self) -> list[psutil.Process]:
+        found = []
+        for child in psutil.Process(self.process.pid).children(recursive=True):
+            try:
+                child.cmdline()
+                found.append(child)
+            except psutil.Error:
+                continue
+        return found
+
+    def stop(self) -> int:
+        """Ctrl-C; returns the exit status."""
+        self.process.send_signal(2)
+        try:
+            return self.process.wait(40)
+        finally:
+            self.process.kill()
+            self.log.close()
+
+    def _manage(self, *words: str) -> None:
+        subprocess.run(
+            [sys.executable, "-m", "hollowstack.server.manage", *words], env=self._env, check=True, capture_output=True
+        )
+
+    def _answers(self) -> bool:
+        try:
+            return bool(self.call("GET", "/api/session"))
+        except OSError:
+            return False
+
+
+def until(test: Callable[[], Any], seconds: float, what: str) -> Any:
+    """Wait for something to be true; returns it."""
+    deadline = time.monotonic() + seconds
+    while time.monotonic() < deadline:
+        if found := test():
+            return found
+        time.sleep(0.15)
+    raise AssertionError(f"waited {seconds:.0f} s in vain for {what}")

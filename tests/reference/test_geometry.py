@@ -1,0 +1,89 @@
+"""Measured geometry against the truth of the demo's drawn pages, and the page sizes against the standards."""
+
+import cv2
+import numpy as np
+import pytest
+from skimage.transform import radon
+
+from hollowstack.core.decode import decode
+from hollowstack.core.geometry import Point, Quad, Transform
+from hollowstack.core.measure.ground import evened
+from hollowstack.core.measure.tilt import measure_tilt
+from hollowstack.core.raster import Raster
+
+# ISO 216:2007, table 1, and ANSI/ASME Y14.1 (letter and legal; from memory): width and height in millimetres.
+SIZES = {
+    "A3": (297, 420),
+    "A4": (210, 297),
+    "A5": (148, 210),
+    "A6": (105, 148),
+    "letter": (215.9, 279.4),
+    "legal": (215.9, 355.6),
+}
+
+
+@pytest.mark.parametrize(("name", "size"), SIZES.items())
+@pytest.mark.parametrize("ppi", [150.0, 300.0, 600.0])
+def test_paper_sizes_in_pixels(name, size, ppi):
+    """A sheet at a resolution has the pixels the standard's millimetres ask for, to half a pixel."""
+    page = Raster(np.zeros((4, 4), np.uint8), (ppi, ppi))
+    for mm in size:
+        assert page.px(mm) == pytest.approx(mm / 25.4 * ppi, abs=0.5)
+
+
+def test_the_demos_tilts(bound, truth):
+    off = []
+    for page in bound.pages:
+        known = truth[page["source"].rsplit("/", 1)[-1]][page["frame"]]
+        off.append(abs(page["skew_deg"] - known["tilt_deg"]))
+    assert np.mean(off) < 0.03
+    assert max(off) < 0.12
+
+
+def test_the_demos_turns(bound, truth):
+    for page in bound.pages:
+        known = truth[page["source"].rsplit("/", 1)[-1]][page["frame"]]
+        assert page["orientation_deg"] == (360 - known["turn_deg"]) % 360, page["source"]
+
+
+def test_the_demos_edges(bound, truth):
+    """Overlap of the output page with the drawn sheet, in the scan; letters fill their scan and are left whole."""
+    for page in bound.pages:
+        name = page["source"].rsplit("/", 1)[-1]
+        if name.startswith(("01", "05")):
+            continue
+        known, cut = Quad.of(truth[name][page["frame"]]["quad_px"]), Quad.of(page["quad_px"])
+        shared, _ = cv2.intersectConvexConvex(known.array().astype(np.float32), cut.array().astype(np.float32))
+        assert shared / (known.area() + cut.area() - shared) > 0.98, name
+
+
+def test_blank_pages_and_no_others_are_aside(bound, truth):
+    for page in bound.report["pages"]:
+        if page["status"] != "failed":
+            known = truth[page["source"].rsplit("/", 1)[-1]][page["frame"]]
+            assert (page["status"] == "aside") == known["blank"], page["source"]
+
+
+def test_homography_is_opencvs():
+    quad = Quad(Point(10, 12), Point(190, 30), Point(170, 260), Point(25, 240))
+    theirs = cv2.getPerspectiveTransform(
+        quad.array().astype(np.float32), np.float32([[0, 0], [100, 0], [100, 150], [0, 150]])
+    )
+    assert np.allclose(Transform.onto(quad, 100, 150).matrix, theirs, atol=1e-4)
+
+
+@pytest.mark.parametrize("name", ["06 notices.pdf", "01 letter 3a.jpg"])
+def test_tilt_agrees_with_a_radon_transform(skerry, name):
+    """scikit-image's Radon transform: the angle whose projection varies most, to its own grid of 0.1 degrees."""
+    page = decode(skerry / name).gray()
+    ink = np.clip(1 - evened(page.reduced(60)), 0, 1)
+    side = min(ink.shape)
+    ink = ink[:side, :side] * _disc(side)
+    angles = np.arange(-3, 3.01, 0.1)
+    sharpness = radon(ink, theta=angles + 90).var(axis=0)
+    assert measure_tilt(page).degrees == pytest.approx(-angles[sharpness.argmax()], abs=0.15)
+
+
+def _disc(side: int) -> np.ndarray:
+    y, x = np.mgrid[:side, :side] - (side - 1) / 2
+    return np.hypot(x, y) < side / 2 - 2

@@ -1,0 +1,83 @@
+"""PDF/A-2u by the open reference validator (ISO 19005-2:2011), and proof that the check bites."""
+
+import subprocess
+from collections.abc import Callable
+from pathlib import Path
+
+import pikepdf
+import pytest
+
+
+def test_the_demos_document_conforms(bound, validator):
+    assert bound.report["document"]["conformance"] == "PDF/A-2u"
+    assert validator(bound.pdf) == "ok"
+
+
+def without_output_intent(pdf: pikepdf.Pdf) -> None:
+    del pdf.Root.OutputIntents
+
+
+def without_unicode(pdf: pikepdf.Pdf) -> None:
+    del pdf.pages[0].Resources.Font.F.ToUnicode
+
+
+def without_font_file(pdf: pikepdf.Pdf) -> None:
+    del pdf.pages[0].Resources.Font.F.DescendantFonts[0].FontDescriptor.FontFile2
+
+
+def with_a_script(pdf: pikepdf.Pdf) -> None:
+    pdf.Root.OpenAction = pikepdf.Dictionary(S=pikepdf.Name.JavaScript, JS=pikepdf.String("app.alert(1)"))
+
+
+def without_metadata(pdf: pikepdf.Pdf) -> None:
+    del pdf.Root.Metadata
+
+
+def with_a_claim_of_another_level(pdf: pikepdf.Pdf) -> None:
+    packet = pdf.Root.Metadata.read_bytes()
+    pdf.Root.Metadata.write(packet.replace(b"<pdfaid:part>2<", b"<pdfaid:part>1<"))
+
+
+def with_a_transfer_function(pdf: pikepdf.Pdf) -> None:
+    state = pikepdf.Dictionary(Type=pikepdf.Name.ExtGState, TR=pikepdf.Name.Identity)
+    pdf.pages[0].Resources.ExtGState = pikepdf.Dictionary(G=state)
+    pdf.pages[0].Contents = pdf.make_stream(b"/G gs " + pdf.pages[0].Contents.read_bytes())
+
+
+def with_widths_that_are_not_the_fonts(pdf: pikepdf.Pdf) -> None:
+    pdf.pages[0].Resources.Font.F.DescendantFonts[0].DW = 700
+
+
+@pytest.mark.parametrize(
+    "break_it",
+    [
+        without_output_intent, without_unicode, without_font_file, with_a_script, without_metadata, with_a_claim_of_another_level,
+        with_a_transfer_function, with_widths_that_are_not_the_fonts,
+    ],
+)  # fmt: skip
+def test_broken_files_are_refused(bound, validator, tmp_path: Path, break_it: Callable[[pikepdf.Pdf], None]):
+    with pikepdf.open(bound.pdf) as pdf:
+        break_it(pdf)
+        pdf.save(tmp_path / "broken.pdf")
+    if break_it in {with_widths_that_are_not_the_fonts, without_font_file}:
+        # Text in rendering mode 3 draws nothing, so its font is held to less (6.2.11.4, 6.2.11.5): make it visible first.
+        with pikepdf.open(tmp_path / "broken.pdf", allow_overwriting_input=True) as pdf:
+            page = pdf.pages[0]
+            page.Contents = pdf.make_stream(page.Contents.read_bytes().replace(b"BT 3 Tr", b"BT 0 Tr"))
+            pdf.save(tmp_path / "broken.pdf")
+    assert validator(tmp_path / "broken.pdf").startswith("broken")
+
+
+def test_a_file_that_is_no_pdf_is_refused(validator, tmp_path: Path):
+    (tmp_path / "a.pdf").write_text("not a PDF")
+    assert validator(tmp_path / "a.pdf") != "ok"
+
+
+def test_qpdf_finds_no_fault(bound):
+    done = subprocess.run(["qpdf", "--check", str(bound.pdf)], capture_output=True, text=True, check=False)
+    assert done.returncode == 0, done.stdout + done.stderr
+
+
+def test_the_demo_is_compact(bound):
+    """The issue's own limit, not a standard: 150 kB a page on average."""
+    assert bound.report["document"]["bytes"] / bound.report["document"]["pages"] < 150_000

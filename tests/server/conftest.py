@@ -1,0 +1,73 @@
+"""A signed-in client, stacks with made-up results, and files to take in."""
+
+import json
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from django.contrib.auth import get_user_model
+from django.test import Client
+
+from hollowstack.server.engine.recording import record
+from hollowstack.server.stacks import services
+from hollowstack.server.stacks.models import Page, Stack
+
+MEASURED = {
+    "size_px": [1000, 1400], "ppi": [300.0, 300.0], "page_quad": [[0, 0], [1000, 0], [1000, 1400], [0, 1400]],
+    "bright_quad": [[0, 0], [1000, 0], [1000, 1400], [0, 1400]], "lid_seen": False, "edges_confidence": 1.0, "turn": 0,
+    "turn_confidence": 12.0, "tilt_deg": 0.8, "tilt_confidence": 1.0, "ink_percent": 3.0, "marks": 900, "colour": "bitonal",
+    "dyed": False, "coloured_percent": 0.0, "midtone_percent": 0.0, "paper": [236], "ink": 40,
+}  # fmt: skip
+CLEAN = {"filter": "CCITTFaxDecode", "size_px": [1000, 1400], "gray": True, "bytes": 20_000, "seconds": 0.4}
+READ = {"words": 200, "mean_confidence": 94.0, "seconds": 1.0}
+
+
+@pytest.fixture
+def user(db: None) -> Any:
+    return get_user_model().objects.create_user("keeper", password="skerry-light")
+
+
+@pytest.fixture
+def client(user: Any) -> Client:
+    made = Client(enforce_csrf_checks=True)
+    session = made.post(
+        "/api/session", {"user": "keeper", "password": "skerry-light"}, content_type="application/json"
+    ).json()
+    made.defaults["HTTP_X_CSRFTOKEN"] = session["csrf"]
+    return made
+
+
+def sha(number: int) -> str:
+    return f"{number:064x}"
+
+
+def walk(page: Page, *, until: str = "read", **measured: Any) -> Page:
+    """Record made-up results for a page, step by step, as the engine would."""
+    bodies = {"expand": {"frames": 1}, "measure": {"measurements": {**MEASURED, **measured}}, "render": CLEAN, "read": READ}
+    fields = {"expand": "opened_id", "measure": "measured_id", "render": "rendered_id", "read": "reading_id"}
+    for step, body in bodies.items():
+        page = Page.objects.get(pk=page.pk)
+        key = getattr(page, fields[step])
+        if key:
+            record([(step, key, body, "")])
+        if step == until:
+            break
+    return Page.objects.get(pk=page.pk)
+
+
+@pytest.fixture
+def stack(user: Any) -> Stack:
+    return services.create_stack("Box 27", user)
+
+
+@pytest.fixture
+def pages(stack: Stack) -> Callable[[int], list[Page]]:
+    def make(count: int) -> list[Page]:
+        start = services.next_position(stack.pk)
+        return [services.add_file(stack.pk, f"page {n}.jpg", n, sha(n + 1), 1000) for n in range(start, start + count)]
+
+    return make
+
+
+def answer(response: Any) -> Any:
+    return json.loads(response.content)

@@ -1,0 +1,67 @@
+"""Binding a stack: when it may be asked for, and what is fixed then."""
+
+import pytest
+
+from hollowstack.server import store
+from hollowstack.server.documents.services import ask_to_bind
+from hollowstack.server.engine.recording import record
+from hollowstack.server.stacks.services import Refused
+from tests.server.conftest import answer, walk
+
+
+def bind(client, stack, title="Box 27"):
+    return client.post(f"/api/stacks/{stack.pk}/documents", {"title": title}, content_type="application/json")
+
+
+def test_not_while_pages_are_worked_on(client, stack, pages):
+    made = pages(3)
+    walk(made[0])
+    response = bind(client, stack)
+    assert response.status_code == 422
+    assert answer(response)["message"].startswith("2 pages are still being worked on")
+
+
+def test_aside_and_failed_pages_are_left_out(user, stack, pages):
+    made = pages(4)
+    walk(made[0])
+    walk(made[1], ink_percent=0.0, marks=0)
+    record([("expand", made[2].opened_id, None, "Damaged.")])
+    walk(made[3])
+    document = ask_to_bind(stack.pk, "Box 27", user)
+    made[0].refresh_from_db()
+    made[3].refresh_from_db()
+    assert [page["rendered"] for page in document.pages] == [made[0].rendered_id, made[3].rendered_id]
+
+
+@pytest.mark.parametrize("title", ["", "   ", "x" * 201])
+def test_titles(user, stack, pages, title):
+    walk(pages(1)[0])
+    with pytest.raises(Refused):
+        ask_to_bind(stack.pk, title, user)
+
+
+def test_nothing_to_bind(user, stack, pages):
+    walk(pages(1)[0], ink_percent=0.0, marks=0)
+    with pytest.raises(Refused, match="no page to bind"):
+        ask_to_bind(stack.pk, "Box 27", user)
+
+
+def test_from_asking_to_download(client, stack, pages):
+    walk(pages(1)[0])
+    asked = answer(bind(client, stack, "Letters: 1927/28"))
+    assert asked["state"] == "binding"
+    assert client.get(f"/api/documents/{asked['id']}/file").status_code == 404
+    key = stack.documents.get().key
+    store.document_path(key).parent.mkdir(parents=True, exist_ok=True)
+    store.document_path(key).write_bytes(b"%PDF-1.7 made up")
+    record([("bind", key, {"pages": 1, "bytes": 16, "sha256": "ab", "seconds": 0.1}, "")])
+    (listed,) = answer(client.get(f"/api/stacks/{stack.pk}/documents"))
+    assert (listed["state"], listed["bytes"], listed["conformance"]) == ("bound", 16, "PDF/A-2u")
+
+
+def test_a_document_that_could_not_be_bound_says_why(client, stack, pages):
+    walk(pages(1)[0])
+    bind(client, stack)
+    record([("bind", stack.documents.get().key, None, "The disk is full: make room.")])
+    (listed,) = answer(client.get(f"/api/stacks/{stack.pk}/documents"))
+    assert (listed["state"], listed["error"]) == ("failed", "The disk is full: make room.")

@@ -1,0 +1,45 @@
+"""Signing in and out; nothing without it, and no change without the token."""
+
+import pytest
+from django.test import Client
+
+CLOSED = [
+    "/api/stacks", "/api/stacks/1", "/api/stacks/1/pages", "/api/pages/1", "/api/stacks/1/documents", "/api/documents/1/file",
+    f"/thumbs/render/{'a' * 64}.webp", f"/iiif/render/{'a' * 64}/info.json", f"/iiif/render/{'a' * 64}/full/max/0/default.jpg",
+]  # fmt: skip
+
+
+@pytest.mark.django_db
+@pytest.mark.parametrize("address", CLOSED)
+def test_everything_is_closed_to_strangers(address):
+    assert Client().get(address).status_code == 401
+
+
+def test_signing_in_and_out(user):
+    client = Client()
+    assert client.get("/api/session").json()["user"] is None
+    wrong = client.post("/api/session", {"user": "keeper", "password": "nope"}, content_type="application/json")
+    assert wrong.status_code == 401
+    assert "Name and password" in wrong.json()["message"]
+    assert client.get("/api/stacks").status_code == 401
+    right = client.post("/api/session", {"user": "keeper", "password": "skerry-light"}, content_type="application/json")
+    assert right.json()["user"] == "keeper"
+    assert client.get("/api/stacks").status_code == 200
+
+
+def test_changes_want_the_token(client):
+    assert client.post("/api/stacks", {"name": "a"}, content_type="application/json").status_code == 201
+    client.defaults.pop("HTTP_X_CSRFTOKEN")
+    assert client.post("/api/stacks", {"name": "b"}, content_type="application/json").status_code == 403
+    assert client.put("/api/stacks/1/files?name=a", b"x", content_type="application/octet-stream").status_code == 403
+
+
+def test_signing_out_closes_the_door(client):
+    assert client.delete("/api/session").json()["user"] is None
+    assert client.get("/api/stacks").status_code == 401
+
+
+def test_answers_say_what_a_browser_may_load(client):
+    policy = client.get("/api/stacks").headers["Content-Security-Policy"]
+    assert "default-src 'self'" in policy
+    assert "http" not in policy
