@@ -57,13 +57,16 @@ class Live:
     def take_in(self, name: str, files: Iterable[Path]) -> int:
         """A new stack of files; returns its number."""
         stack = self.call("POST", "/api/stacks", {"name": name})["id"]
-        for position, file in enumerate(files):
-            self.call("PUT", f"/api/stacks/{stack}/files?name={quote(file.name)}&position={position}", file.read_bytes())
+        load = self.call("POST", f"/api/stacks/{stack}/loads", {})["id"]
+        for index, file in enumerate(files):
+            self.call("PUT", f"/api/loads/{load}/files/{index}?name={quote(file.name)}", file.read_bytes())
         return stack
 
     def pages(self, stack: int) -> list[dict[str, Any]]:
-        """The rows of a stack's pages."""
-        return self.call("GET", f"/api/stacks/{stack}/pages")["pages"]
+        """The rows of a stack's pages, in order."""
+        found = self.call("GET", f"/api/stacks/{stack}/pages")
+        rows = {row["id"]: row for row in found["pages"]}
+        return [rows[page] for page in found["order"]]
 
     def counts(self, stack: int) -> dict[str, int]:
         """Where they are."""

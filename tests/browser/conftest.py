@@ -5,12 +5,14 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from tests.live import PASSWORD, USER, Live
 
 # Playwright runs its own event loop beside Django's checks for one; these tests never touch the database here.
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+# A machine that measures pages with all its cores answers late.
+expect.set_options(timeout=30_000)
 FLAGS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
     "--disable-component-update", "--disable-sync",

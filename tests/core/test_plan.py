@@ -111,3 +111,31 @@ def test_every_way_up_comes_out_upright_and_cut(turn):
     gray = page.gray().pixels
     frame = np.concatenate([gray[:4].ravel(), gray[-4:].ravel(), gray[:, :4].ravel(), gray[:, -4:].ravel()])
     assert (frame > 180).mean() > 0.99
+
+
+@pytest.mark.parametrize(("turn", "size"), [(0, (400, 300)), (90, (300, 400)), (180, (400, 300)), (270, (300, 400))])
+def test_corners_by_hand_are_taken_as_they_are_and_turn_with_the_page(turn, size):
+    quad = Quad.rectangle(100, 200, 500, 500)
+    plan = planned(Override(quad=quad, turn=turn), tilt_deg=2.0)
+    assert (plan.size_px, plan.tilt_deg, plan.clear_outside) == (size, 0.0, None)
+    image = np.full((1400, 1000), 255, np.uint8)
+    image[200:260, 100:200] = 0  # a mark in the top-left corner as captured
+    page = render(Raster(image, (300.0, 300.0)), plan.model_copy(update={"tone": None}))
+    dark = np.argwhere(page.pixels < 128).mean(axis=0) / page.pixels.shape[:2]
+    expected = {0: (0.1, 0.12), 90: (0.12, 0.9), 180: (0.9, 0.88), 270: (0.88, 0.1)}[turn]
+    assert dark == pytest.approx(expected, abs=0.02)
+
+
+@pytest.mark.parametrize(("turn", "left", "right"), [(0, (0, 420), (380, 1000)), (180, (0, 420), (380, 1000))])
+def test_a_split_cuts_where_the_line_is_and_loses_nothing(turn, left, right):
+    line = {"start": (420, 0), "end": (380, 1400)}
+    for keep, (start, end) in (("left", left), ("right", right)):
+        plan = planned(Override(split={"keep": keep, **line}, turn=turn))
+        xs = [x for x, _ in plan.quad]
+        assert (min(xs), max(xs)) == pytest.approx((start, end))
+        assert plan.size_px == (end - start, 1400)
+
+
+def test_a_split_line_beside_the_page_keeps_it_whole():
+    off = Override(split={"keep": "right", "start": (1200, 0), "end": (1200, 1400)})
+    assert planned(off).size_px == (1000, 1400)

@@ -9,7 +9,7 @@ from django.contrib.auth import get_user_model
 from django.test import Client
 
 from hollowstack.server.engine.recording import record
-from hollowstack.server.stacks import services
+from hollowstack.server.stacks import loads, services, views
 from hollowstack.server.stacks.models import Page, Stack
 
 MEASURED = {
@@ -20,6 +20,12 @@ MEASURED = {
 }  # fmt: skip
 CLEAN = {"filter": "CCITTFaxDecode", "size_px": [1000, 1400], "gray": True, "bytes": 20_000, "seconds": 0.4}
 READ = {"words": 200, "mean_confidence": 94.0, "seconds": 1.0}
+
+
+@pytest.fixture(autouse=True)
+def _no_known_rows():
+    """Every test has its own database, in which the same numbers mean other pages."""
+    views._known_rows.clear()
 
 
 @pytest.fixture
@@ -63,8 +69,12 @@ def stack(user: Any) -> Stack:
 @pytest.fixture
 def pages(stack: Stack) -> Callable[[int], list[Page]]:
     def make(count: int) -> list[Page]:
-        start = services.next_position(stack.pk)
-        return [services.add_file(stack.pk, f"page {n}.jpg", n, sha(n + 1), 1000) for n in range(start, start + count)]
+        load = loads.open_load(stack.pk, None)
+        start = stack.pages.count()
+        return [
+            loads.add_file(load.pk, index, f"page {start + index}.jpg", sha(start + index + 1), 1000)
+            for index in range(count)
+        ]
 
     return make
 

@@ -31,7 +31,7 @@ def test_changes_want_the_token(client):
     assert client.post("/api/stacks", {"name": "a"}, content_type="application/json").status_code == 201
     client.defaults.pop("HTTP_X_CSRFTOKEN")
     assert client.post("/api/stacks", {"name": "b"}, content_type="application/json").status_code == 403
-    assert client.put("/api/stacks/1/files?name=a", b"x", content_type="application/octet-stream").status_code == 403
+    assert client.put("/api/loads/1/files/0?name=a", b"x", content_type="application/octet-stream").status_code == 403
 
 
 def test_signing_out_closes_the_door(client):

@@ -28,3 +28,7 @@ class BindError(HollowStackError):
 
 class WorkerError(HollowStackError):
     """A page outlasted its time limit or took its worker down."""
+
+
+class OrderError(HollowStackError):
+    """Pages cannot be put in the order asked for."""

@@ -1,15 +1,16 @@
 """What will be done to one page. ``plan_page`` decides; ``render`` obeys."""
 
 import hashlib
-from typing import Literal
+import math
 
+import numpy as np
 from pydantic import BaseModel, ConfigDict
 
-from hollowstack.core.geometry import Point, Quad, Transform, Turn, turned_size
+from hollowstack.core.geometry import Matrix, Point, Quad, Transform, Turn, turned_size
 from hollowstack.core.measure import SURE_OF_TURN, Measurements
 from hollowstack.core.measure.colour import ColourMode
 from hollowstack.core.raster import ASSUMED_PPI
-from hollowstack.core.treatment import Override, Treatment
+from hollowstack.core.treatment import AsideReason, Override, Split, Treatment
 
 SURE_OF_TILT = 0.25
 """Tilt confidence from which a page is levelled by its text."""
@@ -19,8 +20,6 @@ _LEAST_TILT_DEG = 0.03
 _PICTURE_PERCENT = 12.0
 """Half-tones or colour over more of the page than this are a picture."""
 _DARK_PAPER = 90
-
-AsideReason = Literal["blank", "by hand"]
 
 
 class Tone(BaseModel):
@@ -73,9 +72,13 @@ def plan_page(found: Measurements, treatment: Treatment, override: Override | No
     if abs(tilt) < _LEAST_TILT_DEG:
         tilt = 0.0
     ppi = turned_size(*(found.ppi or (ASSUMED_PPI, ASSUMED_PPI)), turn)
-    quad, size = _outline(found, turn, tilt, crop=treatment.crop)
+    if wish.quad:
+        tilt = 0.0
+        quad, size = _given(wish.quad, turn)
+    else:
+        quad, size = _outline(found, turn, tilt, crop=treatment.crop, split=wish.split)
     colour = _colour(found, treatment, wish)
-    clear = treatment.clear_surround and found.lid_seen
+    clear = treatment.clear_surround and found.lid_seen and not wish.quad
     return Plan(
         turn=turn,
         tilt_deg=tilt,
@@ -91,7 +94,17 @@ def plan_page(found: Measurements, treatment: Treatment, override: Override | No
     )
 
 
-def _outline(found: Measurements, turn: Turn, tilt: float, *, crop: bool) -> tuple[Quad, tuple[int, int]]:
+def _given(quad: Quad, turn: Turn) -> tuple[Quad, tuple[int, int]]:
+    """Corners set by hand, in output order; each side of the page is the mean of the two that face each other."""
+    turned = Quad.of(np.roll(quad.array(), turn // 90, axis=0))
+    a, b, c, d = turned
+    width, height = (math.dist(a, b) + math.dist(d, c)) / 2, (math.dist(a, d) + math.dist(b, c)) / 2
+    return turned, (max(1, round(width)), max(1, round(height)))
+
+
+def _outline(
+    found: Measurements, turn: Turn, tilt: float, *, crop: bool, split: Split | None
+) -> tuple[Quad, tuple[int, int]]:
     """The output page in the image as captured: the level rectangle around the page's outline."""
     width, height = found.size_px
     page = found.page_quad if crop else Quad.rectangle(0, 0, width, height)
@@ -99,8 +112,9 @@ def _outline(found: Measurements, turn: Turn, tilt: float, *, crop: bool) -> tup
     straighten = Transform.turn(turn, width, height).then(
         Transform.rotation(-tilt, Point(upright_w / 2, upright_h / 2)),
     )
-    corners = straighten.apply(page.array())
-    if crop and tilt and not found.lid_seen:
+    outline = page.array() if split is None else _kept(page.array(), split)
+    corners = straighten.apply(outline)
+    if crop and tilt and not found.lid_seen and split is None:
         # Nothing to crop to: the page fills its image, so keep its size instead of growing wedges of nothing.
         left, top = (upright_w - round(upright_w)) / 2, (upright_h - round(upright_h)) / 2
         right, bottom = left + round(upright_w), top + round(upright_h)
@@ -114,6 +128,22 @@ def _outline(found: Measurements, turn: Turn, tilt: float, *, crop: bool) -> tup
     box = Quad.rectangle(left, top, left + out_w, top + out_h)
     quad = straighten.inverse().quad(box)
     return Quad(*(Point(round(x, 3), round(y, 3)) for x, y in quad)), (out_w, out_h)
+
+
+def _kept(outline: Matrix, split: Split) -> Matrix:
+    """The part of an outline on one side of the split line (Sutherland and Hodgman 1974); all of it where none is there."""
+    (x1, y1), (x2, y2) = split.start, split.end
+    away = (x2 - x1) * (outline[:, 1] - y1) - (y2 - y1) * (outline[:, 0] - x1)
+    inside = away if split.keep == "left" else -away
+    kept: list[Matrix] = []
+    for (here, depth), (there, next_depth) in zip(
+        zip(outline, inside, strict=True), zip(np.roll(outline, -1, axis=0), np.roll(inside, -1), strict=True), strict=True
+    ):
+        if depth >= 0:
+            kept.append(here)
+        if (depth >= 0) != (next_depth >= 0):
+            kept.append(here + (there - here) * depth / (depth - next_depth))
+    return np.array(kept) if kept else outline
 
 
 def _colour(found: Measurements, treatment: Treatment, wish: Override) -> ColourMode:
@@ -141,5 +171,5 @@ def _tone(found: Measurements) -> Tone | None:
 
 def _aside(found: Measurements, treatment: Treatment, wish: Override) -> AsideReason | None:
     if wish.aside is not None:
-        return "by hand" if wish.aside else None
+        return wish.reason if wish.aside else None
     return "blank" if treatment.hold_blanks and found.ink_percent < treatment.blank_below else None

@@ -6,7 +6,7 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from hollowstack.core.errors import TreatmentError
-from hollowstack.core.geometry import Turn
+from hollowstack.core.geometry import Point, Quad, Turn
 from hollowstack.core.measure.colour import ColourMode
 
 _CONFIG = ConfigDict(frozen=True, extra="forbid", use_attribute_docstrings=True)
@@ -41,6 +41,24 @@ class Treatment(BaseModel):
     """For grey and colour pages; 100 would be near lossless."""
 
 
+AsideReason = Literal["blank", "by hand", "duplicate", "rejected", "separator"]
+"""Why a page is held out of the output."""
+
+
+class Split(BaseModel):
+    """A line across an image that shows two pages, and the one of them that is meant.
+
+    ``line`` goes from ``start`` to ``end`` in pixels of the image as captured; ``keep`` is the side meant, as seen by
+    somebody for whom the line points downwards. Turning the page turns the line with it.
+    """
+
+    model_config = _CONFIG
+
+    start: Point
+    end: Point
+    keep: Literal["left", "right"]
+
+
 class Override(BaseModel):
     """One page's departure from the treatment, made by hand; None is as planned."""
 
@@ -48,6 +66,12 @@ class Override(BaseModel):
 
     aside: bool | None = None
     """True holds the page out of the output, False keeps it in even if it is blank."""
+    reason: AsideReason = "by hand"
+    """Why it is held out, where ``aside`` is true."""
+    quad: Quad | None = None
+    """The page's corners in pixels of the image as captured, in place of what was measured; nothing is levelled then."""
+    split: Split | None = None
+    """The image shows two pages, of which this is one."""
     turn: Turn | None = None
     """Clockwise quarter turn in place of the measured one."""
     colour: ColourMode | None = None

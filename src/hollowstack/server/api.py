@@ -10,12 +10,14 @@ from hollowstack.core.errors import HollowStackError
 from hollowstack.server import session
 from hollowstack.server.documents.api import router as documents
 from hollowstack.server.stacks.api import router as stacks
+from hollowstack.server.stacks.changes_api import router as changes
 from hollowstack.server.stacks.services import Conflict
 
 # Sessions by cookie, with a CSRF token for every change but signing in itself, which has no session to abuse.
 api = NinjaAPI(title="Hollow Stack", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
 api.add_router("", session.router)
 api.add_router("", stacks)
+api.add_router("", changes)
 api.add_router("", documents)
 
 

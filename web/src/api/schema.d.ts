@@ -96,7 +96,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stacks/{stack_id}/files": {
+    "/api/stacks/{stack_id}/loads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Load
+         * @description Announce files that come together, at the end of the stack or behind one of its pages.
+         */
+        post: operations["hollowstack_server_stacks_api_post_load"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/loads/{load_id}/files/{index}": {
         parameters: {
             query?: never;
             header?: never;
@@ -106,7 +126,7 @@ export interface paths {
         get?: never;
         /**
          * Put File
-         * @description Add a file, its bytes as the body. ``position`` is its place among the stack's files, at the end by default.
+         * @description Add a file, its bytes as the body, at its place in a load; the same file again changes nothing.
          */
         put: operations["hollowstack_server_stacks_api_put_file"];
         post?: never;
@@ -136,7 +156,31 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pages/{page_id}/aside": {
+    "/api/stacks/{stack_id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Changes
+         * @description The stack's history.
+         */
+        get: operations["hollowstack_server_stacks_changes_api_get_changes"];
+        put?: never;
+        /**
+         * Post Change
+         * @description Do something to pages by hand.
+         */
+        post: operations["hollowstack_server_stacks_changes_api_post_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stacks/{stack_id}/changes/{change_id}/undo": {
         parameters: {
             query?: never;
             header?: never;
@@ -144,12 +188,32 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        put?: never;
         /**
-         * Put Aside
-         * @description Hold a page out of the output, keep it in, or leave that to the plan.
+         * Post Undo
+         * @description Take the last change back; it must be the one named.
          */
-        put: operations["hollowstack_server_stacks_api_put_aside"];
-        post?: never;
+        post: operations["hollowstack_server_stacks_changes_api_post_undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stacks/{stack_id}/changes/{change_id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Redo
+         * @description Do again what was undone last; it must be the one named.
+         */
+        post: operations["hollowstack_server_stacks_changes_api_post_redo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -315,8 +379,6 @@ export interface components {
         PageRow: {
             /** Id */
             id: number;
-            /** Number */
-            number: number;
             /** Source */
             source: string;
             /** Frame */
@@ -337,8 +399,12 @@ export interface components {
             aside: string;
             /** Error */
             error: string;
-            /** Revision */
-            revision: number;
+            /** Breaks */
+            breaks: boolean;
+            /** Rescan */
+            rescan: string;
+            /** Split */
+            split: boolean;
             /** Original */
             original: string | null;
             /** Clean */
@@ -372,16 +438,36 @@ export interface components {
         };
         /**
          * PagesOut
-         * @description Pages that changed since a count, in order; ``change`` is the count to ask from next.
+         * @description Pages that changed since a count; ``change`` is the count to ask from next.
+         *
+         *     ``order`` holds all pages of the stack by id, or is null where it is as it was then.
          */
         PagesOut: {
             /** Change */
             change: number;
+            /** Order */
+            order: number[] | null;
             counts: components["schemas"]["Counts"];
             /** Pages */
             pages: components["schemas"]["PageRow"][];
             /** Engine */
             engine: boolean;
+        };
+        /**
+         * LoadOut
+         * @description Where to put the files.
+         */
+        LoadOut: {
+            /** Id */
+            id: number;
+        };
+        /**
+         * LoadIn
+         * @description Files about to come: behind which page, at the end where null.
+         */
+        LoadIn: {
+            /** After */
+            after?: number | null;
         };
         /**
          * Finding
@@ -465,6 +551,17 @@ export interface components {
              */
             aside?: boolean | null;
             /**
+             * Reason
+             * @description Why it is held out, where ``aside`` is true.
+             * @default by hand
+             * @enum {string}
+             */
+            reason: "blank" | "by hand" | "duplicate" | "rejected" | "separator";
+            /** @description The page's corners in pixels of the image as captured, in place of what was measured; nothing is levelled then. */
+            quad?: components["schemas"]["Quad"] | null;
+            /** @description The image shows two pages, of which this is one. */
+            split?: components["schemas"]["Split"] | null;
+            /**
              * Turn
              * @description Clockwise quarter turn in place of the measured one.
              */
@@ -528,7 +625,7 @@ export interface components {
             /** Jpeg Quality */
             jpeg_quality: number;
             /** Aside */
-            aside: ("blank" | "by hand") | null;
+            aside: ("blank" | "by hand" | "duplicate" | "rejected" | "separator") | null;
         };
         Point: [
             number,
@@ -541,6 +638,22 @@ export interface components {
             components["schemas"]["Point"]
         ];
         /**
+         * Split
+         * @description A line across an image that shows two pages, and the one of them that is meant.
+         *
+         *     ``line`` goes from ``start`` to ``end`` in pixels of the image as captured; ``keep`` is the side meant, as seen by
+         *     somebody for whom the line points downwards. Turning the page turns the line with it.
+         */
+        Split: {
+            start: components["schemas"]["Point"];
+            end: components["schemas"]["Point"];
+            /**
+             * Keep
+             * @enum {string}
+             */
+            keep: "left" | "right";
+        };
+        /**
          * Tone
          * @description Every pixel is taken relative to the local paper: ``ink`` (0 to 1) and darker becomes black, bare paper ``paper``.
          */
@@ -551,17 +664,200 @@ export interface components {
             paper: number[];
         };
         /**
-         * AsideIn
-         * @description Hold a page aside (true), keep it in (false) or leave it to the plan (null).
+         * ChangeOut
+         * @description One row of a stack's history.
          */
-        AsideIn: {
+        ChangeOut: {
+            /** Id */
+            id: number;
+            /** What */
+            what: string;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "done" | "undone" | "dropped";
+        };
+        /**
+         * Aside
+         * @description Hold pages out of the output (true), keep them in (false), or leave that to the plan (null).
+         */
+        Aside: {
+            /** Pages */
+            pages: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "aside";
             /** Aside */
             aside: boolean | null;
             /**
-             * Seen
-             * @description The revision of the page that was looked at
+             * Reason
+             * @default by hand
+             * @enum {string}
              */
+            reason: "blank" | "by hand" | "duplicate" | "rejected" | "separator";
+        };
+        /**
+         * Break
+         * @description Let a document begin with each of the pages, or no longer.
+         */
+        Break: {
+            /** Pages */
+            pages: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "break";
+            /** On */
+            on: boolean;
+        };
+        /**
+         * ChangeIn
+         * @description One change; ``seen`` is the stack's count of changes that the user had before their eyes.
+         */
+        ChangeIn: {
+            /** Seen */
             seen: number;
+            /** Doing */
+            doing: components["schemas"]["Move"] | components["schemas"]["Reorder"] | components["schemas"]["Leaves"] | components["schemas"]["Turn"] | components["schemas"]["Aside"] | components["schemas"]["Break"] | components["schemas"]["Rescan"] | components["schemas"]["SplitPage"] | components["schemas"]["Unsplit"];
+        };
+        /**
+         * Leaves
+         * @description Bring together fronts and backs captured apart.
+         */
+        Leaves: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "leaves";
+            /** Fronts */
+            fronts: number[];
+            /** Backs */
+            backs: number[];
+            /** Single */
+            single: number[];
+            /** Reverse */
+            reverse: boolean;
+        };
+        /**
+         * Move
+         * @description Put pages together behind another, or first.
+         */
+        Move: {
+            /** Pages */
+            pages: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "move";
+            /** After */
+            after: number | null;
+        };
+        /**
+         * Reorder
+         * @description Rearrange pages within the places that they hold.
+         */
+        Reorder: {
+            /** Pages */
+            pages: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "deal" | "interleave" | "interleave from behind" | "reverse" | "sort by name" | "sort by number" | "sort by time";
+        };
+        /**
+         * Rescan
+         * @description Mark pages to be captured again; an empty reason takes the mark off.
+         */
+        Rescan: {
+            /** Pages */
+            pages: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "rescan";
+            /** Why */
+            why: string;
+        };
+        /**
+         * SplitPage
+         * @description Make two pages of one along a line in pixels of the image as captured.
+         */
+        SplitPage: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "split";
+            /** Page */
+            page: number;
+            /** Start */
+            start: [
+                number,
+                number
+            ];
+            /** End */
+            end: [
+                number,
+                number
+            ];
+        };
+        /**
+         * Turn
+         * @description Turn clockwise from how the pages stand.
+         */
+        Turn: {
+            /** Pages */
+            pages: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "turn";
+            /**
+             * Degrees
+             * @enum {integer}
+             */
+            degrees: 90 | 180 | 270;
+        };
+        /**
+         * Unsplit
+         * @description Make two halves one page again.
+         */
+        Unsplit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "unsplit";
+            /** Page */
+            page: number;
+        };
+        /**
+         * HistoryOut
+         * @description What was done to a stack, the last first; which change can be undone and done again next.
+         */
+        HistoryOut: {
+            /** Changes */
+            changes: components["schemas"]["ChangeOut"][];
+            /** Undo */
+            undo: number | null;
+            /** Redo */
+            redo: number | null;
         };
         /**
          * DocumentOut
@@ -800,15 +1096,50 @@ export interface operations {
             };
         };
     };
+    hollowstack_server_stacks_api_post_load: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoadIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     hollowstack_server_stacks_api_put_file: {
         parameters: {
             query: {
                 name: string;
-                position?: number | null;
             };
             header?: never;
             path: {
-                stack_id: number;
+                load_id: number;
+                index: number;
             };
             cookie?: never;
         };
@@ -874,18 +1205,49 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_stacks_api_put_aside: {
+    hollowstack_server_stacks_changes_api_get_changes: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                page_id: number;
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_stacks_changes_api_post_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["AsideIn"];
+                "application/json": components["schemas"]["ChangeIn"];
             };
         };
         responses: {
@@ -895,7 +1257,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PageOut"];
+                    "application/json": components["schemas"]["ChangeOut"];
                 };
             };
             /** @description Not Found */
@@ -918,6 +1280,88 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_stacks_changes_api_post_undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+                change_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_stacks_changes_api_post_redo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+                change_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -26,7 +26,7 @@ def ask_to_bind(stack_id: int, title: str, user: AbstractBaseUser | None) -> Doc
         raise Refused(f"The title has {len(title)} characters; the most is {MOST_NAME}: shorten it.")
     with transaction.atomic():
         stack = Stack.objects.get(pk=stack_id)
-        pages = list(with_results(stack.pages.all()).order_by("position"))
+        pages = list(with_results(stack.pages.filter(removed=False)))
         states = [state_of(page) for page in pages]
         waiting = sum(state in WAITING for state in states)
         if waiting:

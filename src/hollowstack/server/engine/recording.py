@@ -7,7 +7,7 @@ from django.db import transaction
 from hollowstack.core.measure import Measurements
 from hollowstack.server.documents.models import Document
 from hollowstack.server.engine.models import Result
-from hollowstack.server.stacks import services
+from hollowstack.server.stacks import loads, services
 from hollowstack.server.stacks.models import Page, Source
 
 _FIELDS = {"expand": "opened_id", "measure": "measured_id", "render": "rendered_id", "read": "reading_id"}
@@ -28,7 +28,7 @@ def record(outcomes: list[Outcome]) -> None:
 def _follow(step: str, key: str, body: dict[str, Any] | None) -> None:
     if step == "expand" and body is not None:
         for source in Source.objects.filter(pages__opened_id=key, pages__frame=0).select_related("stack"):
-            services.open_source(source, body["frames"])
+            loads.open_source(source, body["frames"])
     elif step == "bind":
         for stack_id in Document.objects.filter(key=key).values_list("stack_id", flat=True):
             services.next_change(stack_id)

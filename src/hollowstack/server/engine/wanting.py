@@ -31,13 +31,13 @@ def _in_order(reach: int, busy: frozenset[str]) -> Iterator[Task]:
 
 
 def _all(reach: int) -> Iterator[Task]:
-    looked_at = Page.objects.filter(stack__open_page=F("pk"))
+    looked_at = Page.objects.filter(removed=False, stack__open_page=F("pk"))
     yield from _expands(looked_at, reach)
     yield from _measures(looked_at, reach)
     yield from _renders(looked_at, reach)
     yield from _binds(reach)
     for stack in Stack.objects.order_by(F("opened_at").desc(nulls_last=True), "pk").values_list("pk", flat=True):
-        pages = Page.objects.filter(stack_id=stack)
+        pages = Page.objects.filter(removed=False, stack_id=stack)
         yield from _expands(pages, reach)
         yield from _measures(pages, reach)
         yield from _renders(pages, reach)

@@ -1,13 +1,13 @@
 """Stacks and pages over HTTP; the rules are in ``services``."""
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
 from hollowstack.server import store
-from hollowstack.server.stacks import services, views
-from hollowstack.server.stacks.models import Page, Stack
+from hollowstack.server.stacks import loads, services, views
+from hollowstack.server.stacks.models import Load, Page, Stack
 from hollowstack.server.stacks.overview import with_results
-from hollowstack.server.stacks.schemas import AsideIn, PageOut, PagesOut, Problem, StackIn, StackOut
+from hollowstack.server.stacks.schemas import LoadIn, LoadOut, PageOut, PagesOut, Problem, StackIn, StackOut
 
 router = Router(tags=["stacks"])
 
@@ -32,18 +32,25 @@ def get_stack(request: HttpRequest, stack_id: int) -> StackOut:
 
 
 @router.get("/stacks/{int:stack_id}/pages", response={200: PagesOut, 404: Problem})
-def get_pages(request: HttpRequest, stack_id: int, since: int = 0) -> PagesOut:
+def get_pages(request: HttpRequest, stack_id: int, since: int = 0) -> HttpResponse:
     """The pages of a stack that changed after a count."""
-    return views.pages_out(Stack.objects.get(pk=stack_id), since)
+    found = views.pages_out(Stack.objects.get(pk=stack_id), since)
+    # Thousands of rows: written down as they are, not checked against the schema a second time.
+    return HttpResponse(found.model_dump_json(), content_type="application/json; charset=utf-8")
 
 
-@router.put("/stacks/{int:stack_id}/files", response={201: PageOut, 404: Problem, 422: Problem})
-def put_file(request: HttpRequest, stack_id: int, name: str, position: int | None = None) -> Status:
-    """Add a file, its bytes as the body. ``position`` is its place among the stack's files, at the end by default."""
-    Stack.objects.get(pk=stack_id)
+@router.post("/stacks/{int:stack_id}/loads", response={201: LoadOut, 404: Problem})
+def post_load(request: HttpRequest, stack_id: int, load: LoadIn) -> Status:
+    """Announce files that come together, at the end of the stack or behind one of its pages."""
+    return Status(201, LoadOut(id=loads.open_load(stack_id, request.user, after=load.after).pk))
+
+
+@router.put("/loads/{int:load_id}/files/{int:index}", response={201: PageOut, 404: Problem, 422: Problem})
+def put_file(request: HttpRequest, load_id: int, index: int, name: str) -> Status:
+    """Add a file, its bytes as the body, at its place in a load; the same file again changes nothing."""
+    Load.objects.get(pk=load_id)
     sha256, size = store.keep_master(request)
-    place = services.next_position(stack_id) if position is None else position
-    page = services.add_file(stack_id, name, place, sha256, size)
+    page = loads.add_file(load_id, index, name, sha256, size)
     return Status(201, views.page_out(_page(page.pk)))
 
 
@@ -53,13 +60,6 @@ def get_page(request: HttpRequest, page_id: int) -> PageOut:
     page = _page(page_id)
     services.look_at(page.stack_id, page_id)
     return views.page_out(page)
-
-
-@router.put("/pages/{int:page_id}/aside", response={200: PageOut, 404: Problem, 409: Problem, 422: Problem})
-def put_aside(request: HttpRequest, page_id: int, change: AsideIn) -> PageOut:
-    """Hold a page out of the output, keep it in, or leave that to the plan."""
-    services.set_aside(page_id, change.aside, seen=change.seen)
-    return views.page_out(_page(page_id))
 
 
 def _page(page_id: int) -> Page:

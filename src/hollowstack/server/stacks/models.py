@@ -25,6 +25,10 @@ class Stack(models.Model):
     """Counts every change to the stack and its pages; a page carries the count of its last one."""
     opened_at = models.DateTimeField(null=True)
     """When somebody last looked at it: that stack is worked on first."""
+    order_change = models.PositiveBigIntegerField(default=0)
+    """The count when pages last came, went or changed places."""
+    arranged = models.PositiveBigIntegerField(default=0)
+    """The count when somebody last changed places by hand: whoever does must have seen that one."""
     open_page = models.PositiveBigIntegerField(null=True)
     """The page somebody looks at: that one before the others."""
 
@@ -37,16 +41,33 @@ class Master(models.Model):
     added_at = models.DateTimeField(auto_now_add=True)
 
 
+class Load(models.Model):
+    """Files or sheets that came into a stack together, and how they were captured."""
+
+    stack = models.ForeignKey(Stack, on_delete=models.CASCADE, related_name="loads")
+    base = models.PositiveBigIntegerField()
+    """Position of its first file's first page; each file has room for its pages behind that."""
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    at = models.DateTimeField(auto_now_add=True)
+    taken_back = models.BooleanField(default=False)
+    """Undone: what came, or still comes, is out of the stack, and kept."""
+    record = models.JSONField(default=dict)
+    """With which station and settings it was captured; empty for files."""
+
+
 class Source(models.Model):
     """A file in a stack: one master under the name it came with."""
 
     stack = models.ForeignKey(Stack, on_delete=models.CASCADE, related_name="sources")
+    load = models.ForeignKey(Load, on_delete=models.CASCADE, related_name="sources")
+    index = models.PositiveIntegerField()
+    """Its place in the load, from 0."""
     master = models.ForeignKey(Master, on_delete=models.PROTECT)
     name = models.CharField(max_length=255)
-    position = models.PositiveIntegerField()
+    added_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:  # noqa: D106
-        constraints = [models.UniqueConstraint(fields=["stack", "position"], name="one_file_a_place")]
+        constraints = [models.UniqueConstraint(fields=["load", "index"], name="one_file_a_place")]
 
 
 class Page(models.Model):
@@ -56,9 +77,14 @@ class Page(models.Model):
     source = models.ForeignKey(Source, on_delete=models.CASCADE, related_name="pages")
     frame = models.PositiveIntegerField(default=0)
     position = models.PositiveBigIntegerField()
+    """Says which page comes before which, and nothing else."""
     override = models.JSONField(default=dict)
-    revision = models.PositiveIntegerField(default=1)
-    """Raised by every change made by hand; whoever changes a page names the one it saw."""
+    breaks = models.BooleanField(default=False)
+    """Whether a document begins with this page."""
+    rescan = models.CharField(max_length=200, blank=True)
+    """Why the page is to be captured again; empty where it is not."""
+    removed = models.BooleanField(default=False)
+    """No longer part of the stack, by a change that can be undone."""
     plan = models.JSONField(null=True)
     aside = models.CharField(max_length=20, blank=True)
     """Why the page is held out of the output; empty where it is not. Part of the plan, here to be counted."""
@@ -68,8 +94,35 @@ class Page(models.Model):
     rendered = _wanted("pages_rendered")
     reading = _wanted("pages_read")
     change = models.PositiveBigIntegerField(default=0)
+    """The stack's count at the page's last change of any kind."""
+    edited = models.PositiveBigIntegerField(default=0)
+    """The stack's count at the page's last change by hand: whoever changes a page must have seen that one."""
 
     class Meta:  # noqa: D106
-        ordering = ["position"]
-        constraints = [models.UniqueConstraint(fields=["stack", "position"], name="one_page_a_place")]
-        indexes = [models.Index(fields=["stack", "change"])]
+        ordering = ["position", "pk"]
+        indexes = [models.Index(fields=["stack", "change"]), models.Index(fields=["stack", "position"])]
+
+
+class Change(models.Model):
+    """One thing done by hand to a stack: enough to undo it, to do it again, and to read what was done."""
+
+    class State(models.TextChoices):
+        """Dropped: undone, and then something else was done, so that it cannot be done again."""
+
+        DONE = "done"
+        UNDONE = "undone"
+        DROPPED = "dropped"
+
+    stack = models.ForeignKey(Stack, on_delete=models.CASCADE, related_name="changes")
+    what = models.CharField(max_length=200)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    at = models.DateTimeField(auto_now_add=True)
+    state = models.CharField(max_length=10, choices=State.choices, default=State.DONE)
+    load = models.ForeignKey(Load, null=True, on_delete=models.CASCADE, related_name="changes")
+    """The load that came in by it."""
+    before = models.JSONField(default=dict)
+    """{"pages": {id: {field: value}}, "order": [ids]}: both may be missing."""
+    after = models.JSONField(default=dict)
+
+    class Meta:  # noqa: D106
+        ordering = ["pk"]

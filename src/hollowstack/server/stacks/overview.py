@@ -78,7 +78,7 @@ def findings_of(page: Page) -> list[dict[str, Any]]:
 
 def counts_of(stack_id: int) -> Counts:
     """Count a stack's pages without reading what was measured on them."""
-    rows = Page.objects.filter(stack_id=stack_id).values_list(
+    rows = Page.objects.filter(stack_id=stack_id, removed=False).order_by().values_list(
         "aside", "measured_id", "opened__step", "measured__step", "rendered__step", "reading__step",
         "opened__error", "measured__error", "rendered__error", "reading__error",
     )  # fmt: skip

@@ -3,7 +3,8 @@
 from datetime import datetime
 from typing import Literal
 
-from ninja import Field, Schema
+from ninja import Schema
+from pydantic import BaseModel
 
 from hollowstack.core.check import Finding
 from hollowstack.core.measure import Measurements
@@ -14,7 +15,7 @@ from hollowstack.server.stacks.overview import Counts, State
 Verdict = Literal["pass", "review", "fail"]
 
 
-class EdgeLine(Schema):
+class EdgeLine(BaseModel):
     """One line of a fore-edge: the page's height in mm (0 unknown), its tone (gray 0 to 255), how it stands."""
 
     height_mm: float
@@ -43,12 +44,10 @@ class StackIn(Schema):
     name: str
 
 
-class PageRow(Schema):
+class PageRow(BaseModel):
     """A page in the list of its stack."""
 
     id: int
-    number: int
-    """1-based place in the stack."""
     source: str
     frame: int
     frames: int
@@ -56,7 +55,9 @@ class PageRow(Schema):
     verdict: Verdict
     aside: str
     error: str
-    revision: int
+    breaks: bool
+    rescan: str
+    split: bool
     original: str | None
     """Key of the picture of the page as captured; None while there is none."""
     clean: str | None
@@ -73,10 +74,14 @@ class PageRow(Schema):
     bytes: int | None
 
 
-class PagesOut(Schema):
-    """Pages that changed since a count, in order; ``change`` is the count to ask from next."""
+class PagesOut(BaseModel):
+    """Pages that changed since a count; ``change`` is the count to ask from next.
+
+    ``order`` holds all pages of the stack by id, or is null where it is as it was then.
+    """
 
     change: int
+    order: list[int] | None
     counts: Counts
     pages: list[PageRow]
     engine: bool
@@ -96,11 +101,16 @@ class PageOut(Schema):
     text: str | None
 
 
-class AsideIn(Schema):
-    """Hold a page aside (true), keep it in (false) or leave it to the plan (null)."""
+class LoadIn(Schema):
+    """Files about to come: behind which page, at the end where null."""
 
-    aside: bool | None
-    seen: int = Field(description="The revision of the page that was looked at")
+    after: int | None = None
+
+
+class LoadOut(Schema):
+    """Where to put the files."""
+
+    id: int
 
 
 class Problem(Schema):

@@ -1,5 +1,6 @@
 """Stacks and pages as the API shows them."""
 
+from collections.abc import Iterator, Sequence
 from datetime import timedelta
 
 from django.utils import timezone
@@ -12,15 +13,19 @@ from hollowstack.server.engine.models import Heartbeat
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.overview import counts_of, error_of, findings_of, state_of, verdict_of, with_results
 from hollowstack.server.stacks.schemas import EdgeLine, PageOut, PageRow, PagesOut, StackOut
+from hollowstack.server.stacks.services import order_of
 
 _ALIVE = timedelta(seconds=12)
+_MOST_KNOWN_ROWS = 50_000
+_known_rows: dict[tuple[int, int], PageRow] = {}
+"""By page and its count of changes: opening a long stack again costs nearly nothing."""
 _EDGE_LINES = 160
 """Lines of a fore-edge on the shelf: of a taller stack, every n-th page is drawn."""
 
 
 def stack_out(stack: Stack) -> StackOut:
     """A stack on the shelf, with its small fore-edge."""
-    pages = list(stack.pages.values_list("pk", flat=True))
+    pages = order_of(stack.pk)
     step = max(1, -(-len(pages) // _EDGE_LINES))
     drawn = with_results(Page.objects.filter(pk__in=pages[::step])).order_by("position")
     return StackOut(
@@ -41,20 +46,33 @@ def stack_out(stack: Stack) -> StackOut:
 
 def pages_out(stack: Stack, since: int) -> PagesOut:
     """The pages of a stack that changed after a count."""
-    numbers = {pk: number for number, pk in enumerate(stack.pages.values_list("pk", flat=True), 1)}
-    pages = with_results(stack.pages.filter(change__gt=since)).order_by("position")
-    frames = _frames(stack)
+    changed = dict(stack.pages.filter(change__gt=since, removed=False).values_list("pk", "change"))
     return PagesOut(
         change=stack.change,
+        order=order_of(stack.pk) if stack.order_change > since or since == 0 else None,
         counts=counts_of(stack.pk),
-        pages=[page_row(page, numbers[page.pk], frames.get(page.source_id, 1)) for page in pages if page.pk in numbers],
+        pages=_rows(stack, changed),
         engine=engine_alive(),
     )
 
 
+def _rows(stack: Stack, wanted: dict[int, int]) -> list[PageRow]:
+    """Rows of pages by their counts of changes; every change of what is in a row raises its page's count."""
+    missing = [pk for pk, change in wanted.items() if (pk, change) not in _known_rows]
+    found: dict[tuple[int, int], PageRow] = {}
+    if missing:
+        frames = _frames(stack)
+        for pages in _batched(missing, 10_000):  # SQLite takes so many values in one question
+            for page in with_results(Page.objects.filter(pk__in=pages).order_by()):
+                found[page.pk, page.change] = page_row(page, frames.get(page.source_id, 1))
+        if len(_known_rows) + len(found) > _MOST_KNOWN_ROWS:
+            _known_rows.clear()
+        _known_rows.update(found)
+    return [row for key in wanted.items() if (row := found.get(key) or _known_rows.get(key)) is not None]
+
+
 def page_out(page: Page) -> PageOut:
     """All that is known of one page."""
-    number = page.stack.pages.filter(position__lte=page.position).count()
     text = None
     if page.reading is not None and page.reading.body:
         file = store.result_path("read", page.reading_id) / READING
@@ -62,7 +80,7 @@ def page_out(page: Page) -> PageOut:
     body = page.measured.body if page.measured is not None else None
     return PageOut.model_validate(
         {
-            "row": page_row(page, number, page.source.pages.count()),
+            "row": page_row(page, page.source.pages.count()),
             "measurements": body["measurements"] if body else None,
             "plan": page.plan,
             "override": Override.model_validate(page.override),
@@ -74,14 +92,13 @@ def page_out(page: Page) -> PageOut:
     )
 
 
-def page_row(page: Page, number: int, frames: int) -> PageRow:
+def page_row(page: Page, frames: int) -> PageRow:
     """A page in the list of its stack."""
     measured = page.measured.body if page.measured is not None else None
     clean = page.rendered.body if page.rendered is not None else None
     read = page.reading.body if page.reading is not None else None
     return PageRow(
         id=page.pk,
-        number=number,
         source=page.source.name,
         frame=page.frame,
         frames=frames,
@@ -89,7 +106,9 @@ def page_row(page: Page, number: int, frames: int) -> PageRow:
         verdict=verdict_of(page),
         aside=page.aside,
         error=error_of(page),
-        revision=page.revision,
+        breaks=page.breaks,
+        rescan=page.rescan,
+        split="split" in page.override,
         original=page.measured_id if measured else None,
         clean=page.rendered_id if clean else None,
         original_px=tuple(measured["measurements"]["size_px"]) if measured else None,
@@ -128,3 +147,8 @@ def _tone(page: Page) -> int:
         return 128
     found = page.measured.body["measurements"]
     return round(sum(found["paper"]) / len(found["paper"]) - min(90.0, found["ink_percent"] * 6))
+
+
+def _batched(items: Sequence[int], size: int) -> Iterator[Sequence[int]]:
+    for start in range(0, len(items), size):
+        yield items[start : start + size]

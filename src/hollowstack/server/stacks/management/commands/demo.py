@@ -8,7 +8,7 @@ from django.core.management.base import BaseCommand, CommandParser
 from natsort import os_sorted
 
 from hollowstack.server import store
-from hollowstack.server.stacks import services
+from hollowstack.server.stacks import loads, services
 from hollowstack.server.stacks.models import Stack
 
 USER, PASSWORD = "keeper", "skerry-light"
@@ -36,7 +36,10 @@ class Command(BaseCommand):
             return
         stack = services.create_stack(options["name"], user)
         files = [file for file in options["folder"].iterdir() if file.is_file() and not file.name.startswith(".")]
-        for position, file in enumerate(os_sorted(files)):
+        if not files:
+            return
+        load = loads.open_load(stack.pk, user)
+        for index, file in enumerate(os_sorted(files)):
             with file.open("rb") as stream:
                 sha256, size = store.keep_master(stream)
-            services.add_file(stack.pk, file.name, position, sha256, size)
+            loads.add_file(load.pk, index, file.name, sha256, size)

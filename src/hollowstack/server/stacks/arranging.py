@@ -1,0 +1,195 @@
+"""What can be done by hand to the pages of a stack. Each is one change that can be undone."""
+
+from collections.abc import Callable, Sequence
+from datetime import datetime
+from typing import Any
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
+from natsort import os_sort_key
+
+from hollowstack.core import order as orders
+from hollowstack.core.geometry import Point
+from hollowstack.core.treatment import AsideReason, Override, Split
+from hollowstack.server.stacks import history
+from hollowstack.server.stacks.models import Change, Page, Stack
+from hollowstack.server.stacks.overview import with_results
+from hollowstack.server.stacks.services import Refused, order_of, shift_behind
+
+_NOT_MEASURED = "The page has not been measured yet: wait a moment."
+
+
+class Arranging:
+    """A user's hand on a stack as they saw it: ``seen`` is the stack's count of changes before their eyes.
+
+    Every method raises Conflict where somebody else was quicker, Refused where it cannot be done, and returns the change.
+    """
+
+    def __init__(self, stack_id: int, user: AbstractBaseUser | None, seen: int) -> None:
+        self._stack_id, self._user, self._seen = stack_id, user, seen
+
+    def move(self, pages: Sequence[int], after: int | None) -> Change:
+        """Put pages together behind another; None puts them first."""
+        return self._reorder(lambda order: orders.moved(order, pages, after), f"Moved {_counted(pages)}")
+
+    def reverse(self, pages: Sequence[int]) -> Change:
+        """Turn the sequence of pages round."""
+        return self._rearrange(pages, lambda run: run[::-1], "Reversed")
+
+    def weave(self, pages: Sequence[int], *, from_behind: bool) -> Change:
+        """Make leaves of a run of fronts followed by their backs."""
+        return self._rearrange(pages, lambda run: orders.woven(run, reverse=from_behind), "Interleaved")
+
+    def deal(self, pages: Sequence[int]) -> Change:
+        """Pages at odd places first, then those at even ones."""
+        return self._rearrange(pages, orders.dealt, "Dealt out")
+
+    def leaves(self, fronts: Sequence[int], backs: Sequence[int], single: Sequence[int], *, reverse: bool) -> Change:
+        """Bring together fronts and backs captured apart; ``single`` are fronts of sheets without a back."""
+        without = {fronts.index(page) for page in single if page in fronts}
+        sheets = orders.leaves(len(fronts), len(backs), single=without, reverse=reverse)
+        arrangement = orders.interleaved(fronts, backs, sheets)
+        return self._rearrange([*fronts, *backs], lambda _: arrangement, "Brought fronts and backs together:")
+
+    def sort(self, pages: Sequence[int], by: str) -> Change:
+        """By the ``name`` or the ``time`` of their files, or by the ``number`` printed on them."""
+        found = {page.pk: page for page in with_results(self._stack().pages.filter(pk__in=pages))}
+        if by == "number":
+            numbers = {pk: _printed_number(page) for pk, page in found.items()}
+            if not any(numbers.values()):
+                raise Refused("No number was read on these pages: sort them by name, or by hand.")
+            return self._rearrange(pages, lambda run: orders.by_number(run, numbers), "Sorted by page number")
+
+        def key(pk: int) -> tuple[Any, ...]:
+            page = found[pk]
+            # Pages of one file stay together; the last word is the order they had.
+            return (os_sort_key(page.source.name) if by == "name" else _time(page), page.source_id, page.frame)
+
+        return self._rearrange(pages, lambda run: sorted(run, key=key), f"Sorted by {by}")
+
+    def turn(self, pages: Sequence[int], degrees: int) -> Change:
+        """Turn pages clockwise by 90, 180 or 270 degrees from how they stand."""
+
+        def turned(page: Page) -> dict[str, Any]:
+            if page.plan is None:
+                raise Refused(_NOT_MEASURED)
+            return _overridden(page, turn=(page.plan["turn"] + degrees) % 360)
+
+        way = {90: "to the right", 180: "upside down", 270: "to the left"}[degrees]
+        return self._edit(pages, turned, f"Turned {_counted(pages)} {way}")
+
+    def aside(self, pages: Sequence[int], aside: bool | None, reason: AsideReason = "by hand") -> Change:
+        """Hold pages out of the output (True), keep them in (False), or leave that to the plan (None)."""
+
+        def held(page: Page) -> dict[str, Any]:
+            if page.plan is None:
+                raise Refused(_NOT_MEASURED)
+            return _overridden(page, aside=aside, reason=reason)
+
+        verb = {True: "Held {} aside", False: "Put {} back", None: "Left {} to the treatment"}[aside]
+        return self._edit(pages, held, verb.format(_counted(pages)))
+
+    def mark_break(self, pages: Sequence[int], on: bool) -> Change:
+        """Let a document begin with each of the pages, or no longer."""
+        what = f"Set a document break before {_counted(pages)}" if on else f"Took the break before {_counted(pages)} away"
+        return self._edit(pages, lambda _: {"breaks": on}, what)
+
+    def mark_rescan(self, pages: Sequence[int], why: str) -> Change:
+        """Mark pages to be captured again, or no longer where ``why`` is empty."""
+        why = " ".join(why.split())[:200]
+        what = f"Marked {_counted(pages)} for capture again" if why else f"Took the mark for capture off {_counted(pages)}"
+        return self._edit(pages, lambda _: {"rescan": why}, what)
+
+    def split(self, page_id: int, start: tuple[float, float], end: tuple[float, float]) -> Change:
+        """Make two pages of one along a line, in pixels of the image as captured, that points down for the reader."""
+        with transaction.atomic():
+            stack = self._stack()
+            page = stack.pages.select_related("source").get(pk=page_id, removed=False)
+            if page.plan is None:
+                raise Refused(_NOT_MEASURED)
+            if Override.model_validate(page.override).split:
+                raise Refused("The page is half of a split image already: take that back first.")
+            if start == end:
+                raise Refused("The split line has no length: draw it from the top to the bottom of the page.")
+            line = Split(start=Point(*start), end=Point(*end), keep="left")
+            other = line.model_copy(update={"keep": "right"})
+            shift_behind(stack.pk, page.position, 1)
+            half = Page.objects.create(
+                stack=stack, source=page.source, frame=page.frame, position=page.position + 1, removed=True
+            )
+            fields = {
+                page.pk: _overridden(page, split=line),
+                half.pk: {**_overridden(page, split=other), "removed": False},
+            }
+            return history.record(stack, self._user, "Split a page into two", seen=self._seen, pages=fields)
+
+    def unsplit(self, page_id: int) -> Change:
+        """Make the two halves of an image one page again."""
+        with transaction.atomic():
+            stack = self._stack()
+            page = stack.pages.get(pk=page_id, removed=False)
+            halves = [
+                other
+                for other in stack.pages.filter(source_id=page.source_id, frame=page.frame, removed=False)
+                if Override.model_validate(other.override).split
+            ]
+            if not halves or not Override.model_validate(page.override).split:
+                raise Refused("The page is not half of a split image.")
+            fields: dict[int, dict[str, Any]] = {half.pk: {"removed": True} for half in halves if half.pk != page.pk}
+            fields[page.pk] = _overridden(page, split=None)
+            return history.record(stack, self._user, "Made two halves one page again", seen=self._seen, pages=fields)
+
+    def _stack(self) -> Stack:
+        return Stack.objects.get(pk=self._stack_id)
+
+    def _edit(self, pages: Sequence[int], change: Callable[[Page], dict[str, Any]], what: str) -> Change:
+        with transaction.atomic():
+            stack = self._stack()
+            found = stack.pages.filter(pk__in=_some(pages), removed=False)
+            fields = {page.pk: change(page) for page in found}
+            if len(fields) != len(set(pages)):
+                raise Refused("One of these pages is no longer in the stack: choose again.")
+            return history.record(stack, self._user, what, seen=self._seen, pages=fields)
+
+    def _rearrange(self, pages: Sequence[int], change: Callable[[list[int]], list[int]], verb: str) -> Change:
+        chosen = set(_some(pages))
+
+        def rearranged(order: list[int]) -> list[int]:
+            return orders.refilled(order, change([page for page in order if page in chosen]))
+
+        return self._reorder(rearranged, f"{verb} {_counted(pages)}")
+
+    def _reorder(self, change: Callable[[list[int]], list[int]], what: str) -> Change:
+        with transaction.atomic():
+            stack = self._stack()
+            before = order_of(stack.pk)
+            after = change(before)
+            if sorted(after) != sorted(before):
+                raise Refused("One of these pages is no longer in the stack: choose again.")
+            if after == before:
+                raise Refused("The pages are in that order already.")
+            return history.record(stack, self._user, what, seen=self._seen, order=after)
+
+
+def _some(pages: Sequence[int]) -> Sequence[int]:
+    if not pages:
+        raise Refused("No page is chosen: choose one or more first.")
+    return pages
+
+
+def _counted(pages: Sequence[int]) -> str:
+    return "1 page" if len(pages) == 1 else f"{len(pages):,} pages"
+
+
+def _overridden(page: Page, **changes: object) -> dict[str, Any]:
+    override = Override.model_validate({**page.override, **changes})
+    return {"override": override.model_dump(mode="json", exclude_none=True, exclude_defaults=True)}
+
+
+def _time(page: Page) -> datetime:
+    return page.source.added_at
+
+
+def _printed_number(page: Page) -> int | None:
+    body = page.reading.body if page.reading is not None else None
+    return body.get("number") if body else None

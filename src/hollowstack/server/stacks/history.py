@@ -1,0 +1,147 @@
+"""What was done by hand, change by change: recording, undoing, doing again."""
+
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
+
+from hollowstack.core.order import difference
+from hollowstack.server.stacks.bulk import save_pages
+from hollowstack.server.stacks.models import Change, Page, Stack
+from hollowstack.server.stacks.services import PLANNED, Conflict, Refused, next_change, order_of, plan_anew, treatment_of
+
+Fields = Mapping[int, Mapping[str, Any]]
+"""New values of a page's fields, by the page's id."""
+_BY_HAND = ("override", "breaks", "rescan", "removed", "source_id", "frame")
+_REPLAN = frozenset({"override", "source_id", "frame"})
+_CHANGED = "Somebody else has changed {what} in the meantime: look at it again, it is up to date now."
+
+
+def record(
+    stack: Stack,
+    user: AbstractBaseUser | None,
+    what: str,
+    *,
+    seen: int,
+    pages: Fields | None = None,
+    order: Sequence[int] | None = None,
+) -> Change:
+    """Do something to pages, to their order, or both, so that it can be undone; call it in a transaction.
+
+    Args:
+        stack: The stack.
+        user: Who does it.
+        what: What is done, as a sentence for the history, without a full stop.
+        seen: The stack's count of changes that the user had before their eyes.
+        pages: New values of fields.
+        order: All pages in their new order.
+
+    Raises:
+        Conflict: Somebody else changed one of these pages, or the order, after ``seen``.
+    """
+    before: dict[str, Any] = {}
+    after: dict[str, Any] = {}
+    if pages:
+        known = {page.pk: page for page in stack.pages.filter(pk__in=pages)}
+        if any(page.edited > seen for page in known.values()):
+            raise Conflict(_CHANGED.format(what="this page" if len(pages) == 1 else "one of these pages"))
+        before["pages"] = {str(pk): {f: getattr(known[pk], f) for f in fields} for pk, fields in pages.items()}
+        after["pages"] = {str(pk): dict(fields) for pk, fields in pages.items()}
+    if order is not None:
+        if stack.arranged > seen:
+            raise Conflict(_CHANGED.format(what="the order"))
+        before["order"], after["order"] = difference(order_of(stack.pk), order)
+    stack.changes.filter(state=Change.State.UNDONE).update(state=Change.State.DROPPED)
+    change = Change.objects.create(stack=stack, what=what, by=user, before=before, after=after)
+    _apply(stack, after)
+    return change
+
+
+def undo(stack_id: int, change_id: int) -> Change:
+    """Take back the last change that stands; it must be the one that the user means.
+
+    Raises:
+        Conflict: It is not the last one any more.
+    """
+    with transaction.atomic():
+        stack = Stack.objects.get(pk=stack_id)
+        change = next_to_undo(stack)
+        if change is None or change.pk != change_id:
+            raise Conflict(_CHANGED.format(what="the stack"))
+        _turn(change, back=True)
+    return change
+
+
+def redo(stack_id: int, change_id: int) -> Change:
+    """Do again what was undone last. Raises Conflict where that is another one by now."""
+    with transaction.atomic():
+        stack = Stack.objects.get(pk=stack_id)
+        change = next_to_redo(stack)
+        if change is None or change.pk != change_id:
+            raise Conflict(_CHANGED.format(what="the stack"))
+        _turn(change, back=False)
+    return change
+
+
+def next_to_undo(stack: Stack) -> Change | None:
+    """The last change that stands."""
+    return stack.changes.filter(state=Change.State.DONE).last()
+
+
+def next_to_redo(stack: Stack) -> Change | None:
+    """The change undone last."""
+    return stack.changes.filter(state=Change.State.UNDONE).first()
+
+
+def _turn(change: Change, *, back: bool) -> None:
+    change.state = Change.State.UNDONE if back else Change.State.DONE
+    change.save(update_fields=["state"])
+    if change.load is not None:
+        change.load.taken_back = back
+        change.load.save(update_fields=["taken_back"])
+        number = next_change(change.stack_id, order=True)
+        Page.objects.filter(source__load=change.load).update(removed=back, change=number, edited=number)
+    _apply(change.stack, change.before if back else change.after)
+
+
+def _apply(stack: Stack, side: Mapping[str, Any]) -> None:
+    if fields := side.get("pages"):
+        _set_fields(stack, {int(pk): values for pk, values in fields.items()})
+    if arrangement := side.get("order"):
+        _set_order(stack.pk, arrangement)
+
+
+def _set_fields(stack: Stack, fields: Fields) -> None:
+    touched = {name for values in fields.values() for name in values}
+    if not touched <= set(_BY_HAND):
+        raise Refused(f"A page has no such thing as {', '.join(sorted(touched - set(_BY_HAND)))}.")
+    number = next_change(stack.pk, order="removed" in touched)
+    pages = list(stack.pages.filter(pk__in=fields).select_related("source", "stack"))
+    for page in pages:
+        for name, value in fields[page.pk].items():
+            setattr(page, name, value)
+        page.change = page.edited = number
+    columns = [*touched, "change", "edited"]
+    if touched & _REPLAN:
+        if "source_id" in touched:  # the object at hand is the former one
+            pages = [_with_source(page) for page in pages]
+        plan_anew(pages, treatment_of(stack))
+        columns += PLANNED
+    save_pages(pages, columns)
+
+
+def _with_source(page: Page) -> Page:
+    page.source = page.stack.sources.get(pk=page.source_id)
+    return page
+
+
+def _set_order(stack_id: int, arrangement: Sequence[int]) -> None:
+    """Fill the places that these pages hold with them in another sequence; one that has gone leaves no gap."""
+    there = dict(Page.objects.filter(stack_id=stack_id, pk__in=arrangement).values_list("pk", "position"))
+    places = sorted(there.values())
+    coming = [pk for pk in arrangement if pk in there]
+    number = next_change(stack_id, order=True)
+    Stack.objects.filter(pk=stack_id).update(arranged=number)
+    pages = [Page(pk=pk, position=position) for position, pk in zip(places, coming, strict=True)]
+    save_pages(pages, ["position"])
