@@ -1,7 +1,7 @@
 import { keepPreviousData, queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
-import { get, post, put, remove, setCsrf } from './client';
-import type { BoundDocument, Page, PageRow, Pages, Session, Stack } from './types';
+import { get, post, Refusal, remove, setCsrf } from './client';
+import type { BoundDocument, Change, Doing, History, Page, PageRow, Pages, PagesNews, Session, Stack } from './types';
 
 export const sessionQuery = queryOptions({
   queryKey: ['session'],
@@ -56,13 +56,20 @@ export const documentsQuery = (stackId: number, change: number) =>
     placeholderData: keepPreviousData,
   });
 
-/** Known pages with those that changed laid over them, in stack order. Unchanged rows stay the same objects. */
-export function merged(known: Pages | undefined, news: Pages): Pages {
-  if (!known) return news;
-  if (news.pages.length === 0) return { ...news, pages: known.pages };
-  const byId = new Map(known.pages.map((page) => [page.id, page]));
-  for (const page of news.pages) byId.set(page.id, page);
-  return { ...news, pages: [...byId.values()].sort((a, b) => a.number - b.number) };
+/** Known pages with what is new laid over them, in stack order. Unchanged rows stay the same objects. */
+export function merged(known: Pages | undefined, { pages, order, ...news }: PagesNews): Pages {
+  const byId = new Map<number, PageRow | PagesNews['pages'][number]>(known?.pages.map((page) => [page.id, page]));
+  for (const page of pages) byId.set(page.id, page);
+  const ids = order ?? known?.pages.map(({ id }) => id) ?? [];
+  if (known && !order && pages.length === 0) return { ...news, pages: known.pages };
+  return {
+    ...news,
+    pages: ids.flatMap((id, index) => {
+      const row = byId.get(id);
+      if (!row) return [];
+      return 'number' in row && row.number === index + 1 ? row : { ...row, number: index + 1 };
+    }),
+  };
 }
 
 /** The pages of a stack, kept up to date: the server says when something changed, and only that is fetched. */
@@ -73,7 +80,7 @@ export function useStackPages(stackId: number) {
     queryKey: ['pages', stackId],
     queryFn: async ({ signal }) => {
       const known = client.getQueryData<Pages>(['pages', stackId]);
-      const news = await get<Pages>(`/api/stacks/${stackId}/pages?since=${known?.change ?? 0}`, signal);
+      const news = await get<PagesNews>(`/api/stacks/${stackId}/pages?since=${known?.change ?? 0}`, signal);
       return merged(known, news);
     },
     // The engine's sign of life comes with it.
@@ -93,19 +100,38 @@ export function useStackPages(stackId: number) {
   return { ...query, online };
 }
 
-export function useSetAside(stackId: number) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: ({ page, aside }: { page: PageRow; aside: boolean }) =>
-      put<Page>(`/api/pages/${page.id}/aside`, { aside, seen: page.revision }),
-    onSuccess: ({ row }) => {
-      client.setQueryData<Pages>(
-        ['pages', stackId],
-        (known) => known && { ...known, pages: known.pages.map((page) => (page.id === row.id ? row : page)) },
-      );
-    },
-    onSettled: () => client.invalidateQueries({ queryKey: ['pages', stackId] }),
+export const historyQuery = (stackId: number, change: number) =>
+  queryOptions({
+    queryKey: ['history', stackId, change],
+    queryFn: ({ signal }) => get<History>(`/api/stacks/${stackId}/changes`, signal),
+    placeholderData: keepPreviousData,
   });
+
+/** Do something to pages by hand; one after the other, each knowing what the one before it led to. */
+export function useChange(stackId: number) {
+  const client = useQueryClient();
+  const fresh = () => client.invalidateQueries({ queryKey: ['pages', stackId] });
+  const scope = { id: `changes of ${stackId}` };
+  const doing = useMutation({
+    scope,
+    mutationFn: (doing: Doing) => {
+      const seen = client.getQueryData<Pages>(['pages', stackId])?.change ?? 0;
+      return post<Change>(`/api/stacks/${stackId}/changes`, { seen, doing });
+    },
+    onSettled: fresh,
+  });
+  const turning = useMutation({
+    scope,
+    mutationFn: async (way: 'undo' | 'redo') => {
+      const history = await get<History>(`/api/stacks/${stackId}/changes`);
+      const change = history[way];
+      if (change === null)
+        throw new Refusal(way === 'undo' ? 'There is nothing to undo.' : 'There is nothing to redo.', 0);
+      return post<Change>(`/api/stacks/${stackId}/changes/${change}/${way}`, {});
+    },
+    onSettled: fresh,
+  });
+  return { change: doing.mutate, turn: turning.mutate, busy: doing.isPending || turning.isPending };
 }
 
 export function useBind(stackId: number) {

@@ -379,6 +379,8 @@ export interface components {
         PageRow: {
             /** Id */
             id: number;
+            /** Change */
+            change: number;
             /** Source */
             source: string;
             /** Frame */

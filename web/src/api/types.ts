@@ -4,8 +4,15 @@ type Schemas = components['schemas'];
 export type Stack = Schemas['StackOut'];
 export type Counts = Schemas['Counts'];
 export type EdgeLine = Schemas['EdgeLine'];
-export type PageRow = Schemas['PageRow'];
-export type Pages = Schemas['PagesOut'];
+/** A page in the list of its stack, with its 1-based place there. */
+export type PageRow = Schemas['PageRow'] & { number: number };
+export type PagesNews = Schemas['PagesOut'];
+/** The pages of a stack in order. */
+export type Pages = Omit<PagesNews, 'pages' | 'order'> & { pages: PageRow[] };
+export type Doing = Schemas['ChangeIn']['doing'];
+export type Reordering = Schemas['Reorder']['do'];
+export type Change = Schemas['ChangeOut'];
+export type History = Schemas['HistoryOut'];
 export type Page = Schemas['PageOut'];
 export type Finding = Schemas['Finding'];
 export type BoundDocument = Schemas['DocumentOut'];

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { Sheet } from '../parts/Sheet';
-import { type Command, commandFor } from './registry';
+import { type Command, commandFor, keyWords } from './registry';
 import { allCommands } from './useCommands';
 
 /** Listens to the keys of all open views, and shows them on "?". */
@@ -27,7 +27,7 @@ export function KeyHelp() {
           <div key={command.name} className="contents">
             <dt>
               <kbd className="inline-block min-w-7 rounded-md border border-strong-line bg-board px-2 text-center font-mono text-sm">
-                {command.shown ?? (command.key.length === 1 ? command.key.toUpperCase() : command.key)}
+                {keyWords(command)}
               </kbd>
             </dt>
             <dd className={command.enabled === false ? 'text-soft-ink' : ''}>{command.label}</dd>

@@ -3,7 +3,7 @@
 export type Command = {
   name: string;
   label: string;
-  /** A KeyboardEvent.key; letters in lower case. */
+  /** A KeyboardEvent.key; letters in lower case; "Ctrl+" and "Shift+" before it where they are held (⌘ is Ctrl too). */
   key: string;
   /** How the key is written in the help, where it differs from the key itself. */
   shown?: string;
@@ -12,17 +12,42 @@ export type Command = {
 };
 
 const TYPING = new Set(['INPUT', 'TEXTAREA', 'SELECT']);
+type Press = Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey' | 'altKey' | 'shiftKey' | 'target'>;
 
-/** The enabled command for a key press, if any; never while somebody types or holds a modifier. */
-export function commandFor(
-  commands: readonly Command[],
-  event: Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey' | 'altKey' | 'target'>,
-): Command | undefined {
-  if (event.ctrlKey || event.metaKey || event.altKey) return undefined;
+/** The enabled command for a key press, if any; never while somebody types. */
+export function commandFor(commands: readonly Command[], event: Press): Command | undefined {
+  if (event.altKey) return undefined;
   const target = event.target as HTMLElement | null;
   if (target && (TYPING.has(target.tagName) || target.isContentEditable)) return undefined;
-  const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
+  const key = combination(event);
   if ((key === 'Enter' || key === ' ') && target && (target.tagName === 'BUTTON' || target.tagName === 'A'))
     return undefined;
   return commands.find((command) => command.key === key && command.enabled !== false);
+}
+
+function combination({ key, ctrlKey, metaKey, shiftKey }: Press): string {
+  const plain = key.length === 1 ? key.toLowerCase() : key;
+  // Shift is part of a sign such as "?", and only with letters and named keys a matter of its own.
+  const shift = shiftKey && (key.length > 1 || plain !== key.toUpperCase());
+  return `${ctrlKey || metaKey ? 'Ctrl+' : ''}${shift ? 'Shift+' : ''}${plain}`;
+}
+
+const SIGNS: Record<string, string> = {
+  ArrowLeft: '←',
+  ArrowRight: '→',
+  ArrowUp: '↑',
+  ArrowDown: '↓',
+  Escape: 'Esc',
+  Delete: 'Del',
+  ' ': 'Space',
+};
+
+/** A command's key as it is written beside it. */
+export function keyWords({ key, shown }: Pick<Command, 'key' | 'shown'>): string {
+  if (shown) return shown;
+  return key
+    .split(/(?<=Ctrl\+|Shift\+)/)
+    .map((part) => SIGNS[part] ?? (part.length === 1 ? part.toUpperCase() : part))
+    .join('')
+    .replace('Shift+', '⇧');
 }

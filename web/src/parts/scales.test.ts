@@ -1,27 +1,39 @@
 import { describe, expect, it } from 'vitest';
 import { merged } from '../api/queries';
-import type { PageRow, Pages } from '../api/types';
-import { commandFor } from '../commands/registry';
+import type { PagesNews } from '../api/types';
+import { commandFor, keyWords } from '../commands/registry';
 import { bytes, counted, figure } from '../format';
 import { lineAt, pile } from './ForeEdge';
 import { distribution } from './Gauge';
 
-const row = (id: number, number: number, state = 'open') => ({ id, number, state }) as PageRow;
-const pages = (change: number, ...rows: PageRow[]) =>
-  ({ change, pages: rows, counts: {}, engine: true }) as unknown as Pages;
+const row = (id: number, state = 'open') => ({ id, state }) as PagesNews['pages'][number];
+const news = (change: number, order: number[] | null, ...rows: PagesNews['pages']) =>
+  ({ change, order, pages: rows, counts: {}, engine: true }) as unknown as PagesNews;
 
 describe('pages laid over what was known', () => {
   it('keep unchanged rows as they are and put new ones in their place', () => {
-    const known = pages(3, row(1, 1), row(2, 2));
-    const result = merged(known, pages(5, row(3, 2), row(2, 3, 'ready')));
-    expect(result.pages.map(({ id }) => id)).toEqual([1, 3, 2]);
+    const known = merged(undefined, news(3, [1, 2], row(1), row(2)));
+    const result = merged(known, news(5, [1, 3, 2], row(3), row(2, 'ready')));
+    expect(result.pages.map(({ id, number }) => [id, number])).toEqual([
+      [1, 1],
+      [3, 2],
+      [2, 3],
+    ]);
     expect(result.pages[0]).toBe(known.pages[0]);
     expect(result.change).toBe(5);
   });
 
+  it('move without being told anew, and go when they are in the order no more', () => {
+    const known = merged(undefined, news(3, [1, 2, 3], row(1), row(2), row(3)));
+    expect(merged(known, news(4, [3, 1])).pages.map(({ id, number }) => [id, number])).toEqual([
+      [3, 1],
+      [1, 2],
+    ]);
+  });
+
   it('are the same list where nothing is new', () => {
-    const known = pages(3, row(1, 1));
-    expect(merged(known, pages(3)).pages).toBe(known.pages);
+    const known = merged(undefined, news(3, [1], row(1)));
+    expect(merged(known, news(3, null)).pages).toBe(known.pages);
   });
 });
 
@@ -83,6 +95,7 @@ describe('keys', () => {
       ctrlKey: false,
       metaKey: false,
       altKey: false,
+      shiftKey: false,
       target: { tagName } as unknown as HTMLElement,
       ...more,
     });
@@ -91,5 +104,13 @@ describe('keys', () => {
   it('do nothing while it is not enabled', () => expect(press('a')).toBeUndefined());
   it('leave typing alone', () => expect(press('Enter', 'INPUT')).toBeUndefined());
   it('leave buttons their own Enter', () => expect(press('Enter', 'BUTTON')).toBeUndefined());
+  it('are told apart by what is held with them', () => {
+    const command = (key: string) => [{ name: 'undo', label: '', key, perform: () => {} }];
+    const event = { key: 'z', ctrlKey: true, metaKey: false, altKey: false, shiftKey: false, target: null };
+    expect(commandFor(command('Ctrl+z'), event)?.name).toBe('undo');
+    expect(commandFor(command('Ctrl+z'), { ...event, key: 'Z', shiftKey: true })).toBeUndefined();
+    expect(commandFor(command('?'), { ...event, key: '?', ctrlKey: false, shiftKey: true })).toBeDefined();
+    expect(keyWords({ key: 'Shift+ArrowRight' })).toBe('⇧→');
+  });
   it('leave the browser its own', () => expect(press('Enter', 'DIV', { ctrlKey: true })).toBeUndefined());
 });

@@ -11,9 +11,9 @@ export type Upload = {
   error: string;
 };
 
-type Item = Upload & { file: File; position: number };
+type Item = Upload & { file: File };
 /** Sends one file; reports bytes sent; rejects with a Refusal. */
-export type Send = (file: File, position: number, onSent: (bytes: number) => void) => Promise<void>;
+export type Send = (file: File, index: number, onSent: (bytes: number) => void) => Promise<void>;
 
 const AT_ONCE = 2;
 
@@ -40,7 +40,6 @@ export class UploadQueue {
         file,
         name,
         key: start + index,
-        position: start + index,
         size: file.size,
         sent: 0,
         state: 'waiting' as const,
@@ -71,7 +70,7 @@ export class UploadQueue {
     item.state = 'sending';
     this.tell();
     try {
-      await this.send(item.file, item.position, (bytes) => {
+      await this.send(item.file, item.key, (bytes) => {
         item.sent = bytes;
         this.tell();
       });
@@ -98,13 +97,12 @@ export class UploadQueue {
   }
 }
 
-/** Sends to a stack over HTTP; XMLHttpRequest because fetch does not tell how much was sent. */
-export function sendTo(stackId: number): Send {
-  return (file, position, onSent) =>
+/** Sends to a load over HTTP; XMLHttpRequest because fetch does not tell how much was sent. */
+export function sendTo(loadId: number): Send {
+  return (file, index, onSent) =>
     new Promise((resolve, reject) => {
       const request = new XMLHttpRequest();
-      const words = new URLSearchParams({ name: file.name, position: String(position) });
-      request.open('PUT', `/api/stacks/${stackId}/files?${words}`);
+      request.open('PUT', `/api/loads/${loadId}/files/${index}?${new URLSearchParams({ name: file.name })}`);
       request.setRequestHeader('X-CSRFToken', csrfToken());
       request.setRequestHeader('Content-Type', 'application/octet-stream');
       request.upload.onprogress = (event) => onSent(event.loaded);

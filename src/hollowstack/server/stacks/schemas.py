@@ -48,6 +48,8 @@ class PageRow(BaseModel):
     """A page in the list of its stack."""
 
     id: int
+    change: int
+    """The stack's count at the page's last change."""
     source: str
     frame: int
     frames: int

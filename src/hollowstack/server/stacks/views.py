@@ -99,6 +99,7 @@ def page_row(page: Page, frames: int) -> PageRow:
     read = page.reading.body if page.reading is not None else None
     return PageRow(
         id=page.pk,
+        change=page.change,
         source=page.source.name,
         frame=page.frame,
         frames=frames,

@@ -32,7 +32,8 @@ export function IntakeView({ user }: { user: string }) {
     setStarting(true);
     try {
       const stack = await post<Stack>('/api/stacks', { name });
-      const queue = new UploadQueue(sendTo(stack.id));
+      const load = await post<{ id: number }>(`/api/stacks/${stack.id}/loads`, {});
+      const queue = new UploadQueue(sendTo(load.id));
       queue.add(files);
       setTaking({ stack, queue });
     } catch (error) {

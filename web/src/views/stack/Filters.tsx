@@ -1,33 +1,46 @@
 import type { PageRow } from '../../api/types';
+import { Button } from '../../parts/Button';
 import { Choice } from '../../parts/Choice';
+import type { Layout, Size } from './arrange/layout';
 
-export type Filter = 'all' | 'review' | 'aside' | 'failed';
+export type Filter = 'all' | 'review' | 'aside' | 'failed' | 'again';
 
 const TESTS: Record<Filter, (page: PageRow) => boolean> = {
   all: () => true,
   review: (page) => page.state === 'ready' && page.verdict === 'review',
   aside: (page) => page.state === 'aside',
   failed: (page) => page.state === 'failed',
+  again: (page) => page.rescan !== '',
 };
-const LABELS: Record<Filter, string> = { all: 'All', review: 'To review', aside: 'Aside', failed: 'Failed' };
-const ORDER: Filter[] = ['all', 'review', 'aside', 'failed'];
+const LABELS: Record<Filter, string> = {
+  all: 'All',
+  review: 'To review',
+  aside: 'Aside',
+  failed: 'Failed',
+  again: 'Again',
+};
+const ORDER: Filter[] = ['all', 'review', 'aside', 'failed', 'again'];
 
 export function filtered(pages: PageRow[], filter: Filter): PageRow[] {
   return filter === 'all' ? pages : pages.filter(TESTS[filter]);
 }
 
-/** Which pages are shown, with how many there are of each. */
-export function Filters({
-  pages,
-  value,
-  onChange,
-}: {
+/** How the grid shows pages; kept in the browser from one day to the next. */
+export type Showing = { size: Size; layout: Layout; firstAlone: boolean };
+export const SHOWING: Showing = { size: 'medium', layout: 'pages', firstAlone: true };
+
+export type FiltersProps = {
   pages: PageRow[];
   value: Filter;
   onChange: (filter: Filter) => void;
-}) {
+  showing: Showing;
+  onShowing: (showing: Showing) => void;
+};
+
+/** Which pages are shown, with how many there are of each, and how. */
+export function Filters({ pages, value, onChange, showing, onShowing }: FiltersProps) {
   return (
-    <div className="flex h-12 shrink-0 items-center px-4">
+    <div className="flex h-12 shrink-0 items-center gap-2 px-4">
       <Choice
         label="Which pages"
         value={value}
@@ -41,6 +54,37 @@ export function Filters({
           ),
         }))}
       />
+      <div className="ml-auto flex gap-2">
+        {showing.layout === 'facing' && (
+          <Button
+            aria-pressed={showing.firstAlone}
+            onClick={() => onShowing({ ...showing, firstAlone: !showing.firstAlone })}
+            className="aria-pressed:bg-accent aria-pressed:text-pale-ink"
+          >
+            First alone
+          </Button>
+        )}
+        <Choice
+          label="Side by side"
+          value={showing.layout}
+          onChange={(layout) => onShowing({ ...showing, layout })}
+          options={[
+            { value: 'pages', label: 'Pages' },
+            { value: 'leaves', label: 'Leaves' },
+            { value: 'facing', label: 'Facing' },
+          ]}
+        />
+        <Choice
+          label="Size"
+          value={showing.size}
+          onChange={(size) => onShowing({ ...showing, size })}
+          options={[
+            { value: 'small', label: 'S' },
+            { value: 'medium', label: 'M' },
+            { value: 'large', label: 'L' },
+          ]}
+        />
+      </div>
     </div>
   );
 }

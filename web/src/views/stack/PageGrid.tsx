@@ -2,104 +2,174 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import type { PageRow } from '../../api/types';
 import { Mark, STATE_WORDS } from '../../parts/Mark';
+import {
+  type Grid,
+  gapPlace,
+  gridFor,
+  type Layout,
+  placeOf,
+  rowCount,
+  rowHeight,
+  rowOf,
+  type Size,
+} from './arrange/layout';
+import type { Selection } from './arrange/selection';
+import { useGridHands } from './arrange/useGridHands';
 import type { Version } from './version';
 
 export type PageGridProps = {
   pages: PageRow[];
-  current: number | undefined;
+  selection: Selection;
+  cut: ReadonlySet<number>;
   version: Version;
-  onChoose: (page: PageRow) => void;
+  size: Size;
+  layout: Layout;
+  firstAlone: boolean;
+  onSelect: (selection: Selection) => void;
+  onMove: (ids: number[], after: number | null) => void;
   onOpen: (page: PageRow) => void;
   onColumns: (columns: number) => void;
 };
 
-/** In CSS pixels; a row's cells share what is left of its width. */
-const CELL = { least: 156, height: 240, gap: 12, margin: 16 };
-
-/** Pages side by side; only the rows in view exist, so thousands scroll like ten. */
-export function PageGrid({ pages, current, version, onChoose, onOpen, onColumns }: PageGridProps) {
+/** Pages side by side, in leaves or as they face each other; only the rows in view exist, so thousands scroll like ten. */
+export function PageGrid(props: PageGridProps) {
+  const { pages, selection, cut, version, size, layout, firstAlone, onSelect, onMove, onOpen, onColumns } = props;
   const frame = useRef<HTMLDivElement>(null);
-  const [{ columns, width }, setLayout] = useState({ columns: 1, width: CELL.least });
+  const [room, setRoom] = useState(900);
   useEffect(() => {
     const element = frame.current;
     if (!element) return;
-    const observer = new ResizeObserver(() => {
-      const room = element.clientWidth - 2 * CELL.margin + CELL.gap;
-      const fitting = Math.max(1, Math.floor(room / (CELL.least + CELL.gap)));
-      setLayout({ columns: fitting, width: Math.floor(room / fitting) - CELL.gap });
-      onColumns(fitting);
-    });
+    const observer = new ResizeObserver(() => setRoom(element.clientWidth));
     observer.observe(element);
     return () => observer.disconnect();
-  }, [onColumns]);
+  }, []);
+  const grid = gridFor(room, size, layout, firstAlone);
+  useEffect(() => onColumns(grid.columns), [grid.columns, onColumns]);
   const rows = useVirtualizer({
-    count: Math.ceil(pages.length / columns),
+    count: rowCount(grid, pages.length),
     getScrollElement: () => frame.current,
-    estimateSize: () => CELL.height + CELL.gap,
+    estimateSize: () => rowHeight(grid),
     overscan: 3,
   });
+  const height = grid.height;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: rows are measured anew when their height changes
+  useLayoutEffect(() => rows.measure(), [height, rows]);
+  const { current } = selection;
   const at = pages.findIndex((page) => page.id === current);
+  const row = at < 0 ? -1 : rowOf(grid, at);
   useEffect(() => {
-    if (at >= 0) rows.scrollToIndex(Math.floor(at / columns), { align: 'auto' });
-  }, [at, columns, rows]);
+    if (row >= 0) rows.scrollToIndex(row, { align: 'auto' });
+  }, [row, rows]);
+  const hands = useGridHands({ frame, grid, pages, selection, onSelect, onMove });
 
   // Where a cell has the focus, it goes along with the choice, so that Enter always means the chosen page.
   useLayoutEffect(() => {
-    const grid = frame.current;
+    const element = frame.current;
     const focused = document.activeElement;
-    if (current === undefined || !focused || !grid?.contains(focused)) return;
-    const follow = () => grid.querySelector<HTMLElement>(`[data-page="${current}"]`)?.focus({ preventScroll: true });
+    if (current === undefined || !focused || !element?.contains(focused)) return;
+    const follow = () => element.querySelector<HTMLElement>(`[data-page="${current}"]`)?.focus({ preventScroll: true });
     follow();
     const later = requestAnimationFrame(follow); // a cell that had to be scrolled to is there by then
     return () => cancelAnimationFrame(later);
   }, [current]);
 
-  if (pages.length === 0) return <p className="p-4 text-base text-pale-ink">No page is among these.</p>;
+  const bar = hands.gap === undefined ? undefined : gapPlace(grid, pages.length, hands.gap);
   return (
-    <div ref={frame} className="min-h-0 flex-1 overflow-y-auto px-4">
+    <div ref={frame} className="min-h-0 flex-1 overflow-y-auto px-4 select-none" {...hands.handlers}>
+      {pages.length === 0 && <p className="py-4 text-base text-pale-ink">No page is among these.</p>}
       <ul aria-label="Pages" className="relative" style={{ height: rows.getTotalSize() }}>
-        {rows.getVirtualItems().flatMap((row) =>
-          pages.slice(row.index * columns, (row.index + 1) * columns).map((page, column) => (
-            <li
-              key={page.id}
-              className="absolute"
-              style={{
-                width,
-                height: CELL.height,
-                transform: `translate(${column * (width + CELL.gap)}px, ${row.start}px)`,
-              }}
-            >
-              <Cell page={page} chosen={page.id === current} version={version} onChoose={onChoose} onOpen={onOpen} />
-            </li>
-          )),
+        {rows.getVirtualItems().flatMap(({ index: line }) => {
+          const first = Math.max(0, line * grid.columns - grid.offset);
+          return pages.slice(first, (line + 1) * grid.columns - grid.offset).map((page, column) => (
+            <Placed key={page.id} grid={grid} index={first + column}>
+              <Cell
+                page={page}
+                chosen={selection.ids.has(page.id)}
+                current={page.id === current}
+                cut={cut.has(page.id)}
+                side={grid.paired ? sideOf(grid, first + column) : 'none'}
+                version={version}
+                onOpen={onOpen}
+              />
+            </Placed>
+          ));
+        })}
+        {bar && (
+          <li
+            aria-hidden="true"
+            className="absolute w-1 rounded-sm bg-paper"
+            style={{ left: bar.left - 2, top: bar.top, height: grid.height }}
+          />
+        )}
+        {hands.band && (
+          <li
+            aria-hidden="true"
+            className="pointer-events-none absolute border border-paper bg-paper/15"
+            style={{
+              left: hands.band.left,
+              top: hands.band.top,
+              width: hands.band.right - hands.band.left,
+              height: hands.band.bottom - hands.band.top,
+            }}
+          />
         )}
       </ul>
     </div>
   );
 }
 
-type CellProps = { page: PageRow; chosen: boolean; version: Version } & Pick<PageGridProps, 'onChoose' | 'onOpen'>;
+type Side = 'left' | 'right' | 'none';
+const sideOf = (grid: Grid, index: number): Side => ((index + grid.offset) % 2 === 0 ? 'left' : 'right');
 
-const Cell = memo(function Cell({ page, chosen, version, onChoose, onOpen }: CellProps) {
-  const what = page.state === 'aside' ? `aside: ${page.aside}` : STATE_WORDS[page.state];
+function Placed({ grid, index, children }: { grid: Grid; index: number; children: React.ReactNode }) {
+  const { left, top } = placeOf(grid, index);
+  return (
+    <li
+      className="absolute"
+      style={{ width: grid.width, height: grid.height, transform: `translate(${left}px, ${top}px)` }}
+    >
+      {children}
+    </li>
+  );
+}
+
+type CellProps = {
+  page: PageRow;
+  chosen: boolean;
+  current: boolean;
+  cut: boolean;
+  side: Side;
+  version: Version;
+  onOpen: (page: PageRow) => void;
+};
+
+const Cell = memo(function Cell({ page, chosen, current, cut, side, version, onOpen }: CellProps) {
+  const marks = [
+    page.state === 'aside' ? `aside: ${page.aside}` : STATE_WORDS[page.state],
+    page.breaks && 'document begins',
+    page.rescan && 'to capture again',
+    cut && 'cut',
+  ].filter(Boolean);
   return (
     <button
       type="button"
-      aria-label={`Page ${page.number}, ${page.source}, ${what}`}
+      aria-label={`Page ${page.number}, ${page.source}, ${marks.join(', ')}`}
       aria-pressed={chosen}
       data-page={page.id}
-      tabIndex={chosen ? 0 : -1}
-      onClick={(event) => (event.detail === 0 ? onOpen(page) : onChoose(page))}
+      tabIndex={current ? 0 : -1}
+      onClick={(event) => event.detail === 0 && onOpen(page)}
       onDoubleClick={() => onOpen(page)}
-      className={`flex h-full w-full flex-col rounded-md p-2 ${chosen ? 'bg-accent text-pale-ink' : 'bg-surround-deep text-pale-ink'}`}
+      className={`relative flex h-full w-full flex-col rounded-md p-2 text-pale-ink ${chosen ? 'bg-accent' : 'bg-surround-deep'} ${current && chosen ? 'shadow-[inset_0_0_0_2px_var(--color-pale-ink)]' : ''} ${cut ? 'opacity-50' : ''} ${side === 'left' ? 'rounded-r-none pr-0.5' : side === 'right' ? 'rounded-l-none pl-0.5' : ''}`}
     >
-      <Picture page={page} version={version} />
-      <span className="mt-1.5 flex w-full items-center gap-2">
+      {page.breaks && <span aria-hidden="true" className="absolute inset-y-0 left-0 w-1 rounded-l-md bg-paper" />}
+      <Picture page={page} version={version} side={side} />
+      <span className="mt-1.5 flex w-full items-center gap-2 px-0.5">
         <span className="font-mono">{page.number}</span>
         <span className="min-w-0 flex-1 truncate text-left text-xs" title={page.source}>
           {page.source}
           {page.frames > 1 && ` · ${page.frame + 1}`}
         </span>
+        {page.rescan && <span className="shrink-0 text-xs">again</span>}
         {page.aside && <span className="shrink-0 text-xs">{page.aside}</span>}
         <Mark state={page.state} verdict={page.verdict} />
       </span>
@@ -107,7 +177,9 @@ const Cell = memo(function Cell({ page, chosen, version, onChoose, onOpen }: Cel
   );
 });
 
-function Picture({ page, version }: { page: PageRow; version: Version }) {
+const ALIGN: Record<Side, string> = { none: 'justify-center', left: 'justify-end', right: 'justify-start' };
+
+function Picture({ page, version, side }: { page: PageRow; version: Version; side: Side }) {
   // A page that is held out has no corrected version that anybody gets to see: show what it is.
   const clean = version === 'clean' && page.clean && !page.aside;
   const address = clean
@@ -120,7 +192,7 @@ function Picture({ page, version }: { page: PageRow; version: Version }) {
   if (!address)
     return <span className="flex min-h-0 flex-1 items-center justify-center text-xs">{STATE_WORDS[page.state]}</span>;
   return (
-    <span className="flex min-h-0 w-full flex-1 items-center justify-center">
+    <span className={`flex min-h-0 w-full flex-1 items-center ${ALIGN[side]}`}>
       <img
         src={address}
         alt=""

@@ -1,16 +1,22 @@
 import { useQuery } from '@tanstack/react-query';
-import { useCallback, useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { useLocation } from 'wouter';
-import { stackQuery, useSetAside, useStackPages } from '../../api/queries';
+import { stackQuery, useChange, useStackPages } from '../../api/queries';
 import type { PageRow } from '../../api/types';
+import type { Command } from '../../commands/registry';
 import { useCommands } from '../../commands/useCommands';
-import { Button } from '../../parts/Button';
 import { Choice } from '../../parts/Choice';
 import { ForeEdge } from '../../parts/ForeEdge';
 import { Empty, Failed, Loading } from '../../parts/States';
 import { TopBar } from '../../parts/TopBar';
+import { useKept } from '../../parts/useKept';
 import { BindView } from '../bind/BindView';
-import { type Filter, Filters, filtered } from './Filters';
+import { ArrangePanel } from './arrange/ArrangePanel';
+import { type AsideReason, afterFor, arrangeCommands } from './arrange/commands';
+import { HistoryPanel } from './arrange/HistoryPanel';
+import { SplitView } from './arrange/SplitView';
+import { extended, kept, NOTHING, only, type Selection, these } from './arrange/selection';
+import { type Filter, Filters, filtered, SHOWING } from './Filters';
 import { Measured } from './Measured';
 import { PageGrid } from './PageGrid';
 import { PageLarge } from './PageLarge';
@@ -18,90 +24,121 @@ import { StepPath } from './StepPath';
 import { other, type Version } from './version';
 
 export type StackViewProps = { user: string; stackId: number; rest: string };
+type Side = 'page' | 'arrange' | 'history';
 
-/** Around every view of a stack: the way of the work on top, the fore-edge on the left, what was measured on the right. */
+/** Around every view of a stack: the way of the work on top, the fore-edge on the left, the page or the hands on the right. */
 export function StackView({ user, stackId, rest }: StackViewProps) {
   const [, go] = useLocation();
   const { data: stack, error: missing } = useQuery(stackQuery(stackId));
   const { data, error, refetch, online } = useStackPages(stackId);
   const [filter, setFilter] = useState<Filter>('all');
   const [version, setVersion] = useState<Version>('clean');
+  const [showing, setShowing] = useKept('showing', SHOWING);
+  const [{ side }, setSide] = useKept<{ side: Side }>('side', { side: 'page' });
   const [columns, setColumns] = useState(1);
-  const setAside = useSetAside(stackId);
+  const [cut, setCut] = useState<readonly number[]>([]);
+  const [reason, setReason] = useState<AsideReason>('by hand');
+  const position = useRef<HTMLInputElement>(null);
+  const { change, turn, busy } = useChange(stackId);
   const pages = data?.pages ?? NONE;
   const shown = useMemo(() => filtered(pages, filter), [pages, filter]);
 
   const base = `/stacks/${stackId}`;
   const binding = rest === 'bind';
   const large = rest.startsWith('pages/');
-  const [selected, setSelected] = useState<number>();
-  const openId = large ? Number(rest.slice('pages/'.length)) : selected;
-  const current = pages.find((page) => page.id === openId) ?? shown[0];
+  const splitting = rest.startsWith('split/');
+  const grid = !binding && !large && !splitting;
+  const named = large || splitting ? Number(rest.split('/')[1]) : undefined;
 
-  const choose = useCallback(
-    (page: PageRow | undefined) => {
-      if (!page) return;
-      setSelected(page.id);
-      if (large) go(`${base}/pages/${page.id}`, { replace: true });
+  const [selection, setSelection] = useSelection(pages, shown, named);
+  const chosen = useMemo(() => pages.filter(({ id }) => selection.ids.has(id)), [pages, selection]);
+  const current = pages.find((page) => page.id === selection.current);
+  const cutIds = useMemo(() => new Set(cut), [cut]);
+
+  const select = (next: Selection) => {
+    setSelection(next);
+    if (large && next.current !== undefined) go(`${base}/pages/${next.current}`, { replace: true });
+  };
+  const list = shown.length ? shown : pages;
+  const order = list.map(({ id }) => id);
+  const by = (step: number, extend = false) => {
+    const at = selection.current === undefined ? -1 : order.indexOf(selection.current);
+    const id = order[Math.max(0, Math.min(order.length - 1, at + step))];
+    if (id !== undefined) select(extend ? extended(selection, order, id) : only(id));
+  };
+  const commands = arrangeCommands({
+    chosen,
+    current,
+    cut,
+    setCut,
+    reason,
+    change,
+    openSplit: (page) => go(`${base}/split/${page.id}`),
+    askPosition: () => {
+      setSide({ side: 'arrange' });
+      requestAnimationFrame(() => position.current?.focus());
     },
-    [base, go, large],
-  );
-  const by = (step: number) => {
-    const list = shown.length ? shown : pages;
-    const at = list.findIndex((page) => page.id === current?.id);
-    choose(list[Math.max(0, Math.min(list.length - 1, at + step))]);
-  };
-  const toggleAside = () => {
-    if (current?.original) setAside.mutate({ page: current, aside: current.aside === '' });
-  };
+  });
+  const step = (name: string, label: string, key: string, distance: number, enabled: boolean): Command[] => [
+    { name, label, key, enabled, perform: () => by(distance) },
+    {
+      name: `${name} too`,
+      label: `Choose up to the ${label.toLowerCase()}`,
+      key: `Shift+${key}`,
+      enabled: enabled && grid,
+      perform: () => by(distance, true),
+    },
+  ];
   useCommands([
-    { name: 'next', label: 'Next page', key: 'ArrowRight', shown: '→', enabled: !binding, perform: () => by(1) },
+    ...step('next', 'Next page', 'ArrowRight', 1, !binding && !splitting),
+    ...step('previous', 'Previous page', 'ArrowLeft', -1, !binding && !splitting),
+    ...step('down', 'Page below', 'ArrowDown', columns, grid),
+    ...step('up', 'Page above', 'ArrowUp', -columns, grid),
+    ...step('first', 'First page', 'Home', -order.length, grid),
+    ...step('last', 'Last page', 'End', order.length, grid),
     {
-      name: 'previous',
-      label: 'Previous page',
-      key: 'ArrowLeft',
-      shown: '←',
-      enabled: !binding,
-      perform: () => by(-1),
-    },
-    {
-      name: 'down',
-      label: 'Page below',
-      key: 'ArrowDown',
-      shown: '↓',
-      enabled: !binding && !large,
-      perform: () => by(columns),
-    },
-    {
-      name: 'up',
-      label: 'Page above',
-      key: 'ArrowUp',
-      shown: '↑',
-      enabled: !binding && !large,
-      perform: () => by(-columns),
+      name: 'all',
+      label: 'Choose all pages',
+      key: 'Ctrl+a',
+      enabled: grid,
+      perform: () => setSelection(these(order, selection.current)),
     },
     {
       name: 'open',
       label: 'Look at the page large',
       key: 'Enter',
-      enabled: !binding && !large && !!current,
+      enabled: grid && !!current,
       perform: () => current && go(`${base}/pages/${current.id}`),
     },
     { name: 'version', label: 'Original or corrected', key: 'o', enabled: !binding, perform: () => setVersion(other) },
+    ...(binding || splitting ? [] : commands),
+    { name: 'undo', label: 'Undo', key: 'z', enabled: !binding, perform: () => turn('undo') },
+    { name: 'redo', label: 'Redo', key: 'y', enabled: !binding, perform: () => turn('redo') },
+    { name: 'undo too', label: 'Undo', key: 'Ctrl+z', enabled: !binding, perform: () => turn('undo') },
+    { name: 'redo too', label: 'Redo', key: 'Ctrl+Shift+z', enabled: !binding, perform: () => turn('redo') },
     {
-      name: 'aside',
-      label: 'Hold the page aside, or put it back',
-      key: 'a',
-      enabled: !binding && !!current?.original,
-      perform: toggleAside,
+      name: 'facing',
+      label: 'Pages, leaves, or facing pages',
+      key: 'f',
+      enabled: grid,
+      perform: () => setShowing({ ...showing, layout: NEXT[showing.layout] }),
+    },
+    {
+      name: 'side',
+      label: 'Page, what can be done, or history beside it',
+      key: 'h',
+      enabled: !binding,
+      perform: () => setSide({ side: NEXT_SIDE[side] }),
     },
     { name: 'bind', label: 'Go to binding', key: 'b', enabled: !binding, perform: () => go(`${base}/bind`) },
     {
       name: 'back',
-      label: large || binding ? 'Back to all pages' : 'Back to the shelf',
+      label: !grid ? 'Back to all pages' : cut.length ? 'Forget what was cut' : 'Back to the shelf',
       key: 'Escape',
-      shown: 'Esc',
-      perform: () => go(large || binding ? base : '/'),
+      perform: () => {
+        if (grid && cut.length) return setCut([]);
+        go(grid ? '/' : base);
+      },
     },
   ]);
 
@@ -111,6 +148,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
       <TopBar user={user} title={stack?.name}>
         {!online && <span role="status">Connection lost, trying again …</span>}
         {data && !data.engine && <span role="status">The engine does not answer yet: pages wait.</span>}
+        {cut.length > 0 && <span role="status">{cut.length} cut</span>}
         {!binding && (
           <Choice
             label="Which image"
@@ -132,7 +170,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
             <ForeEdge
               lines={pages}
               current={pages.findIndex((page) => page.id === current?.id)}
-              onGo={(index) => choose(pages[index])}
+              onGo={(index) => pages[index] && select(only(pages[index].id))}
               className="h-full w-full"
             />
           </nav>
@@ -143,6 +181,16 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
               <main className="on-surround flex min-w-0 flex-1 flex-col bg-surround">
                 {large && current ? (
                   <PageLarge page={current} version={version} />
+                ) : splitting && current ? (
+                  <SplitView
+                    key={current.id}
+                    page={current}
+                    onLeave={() => go(base)}
+                    onSplit={(doing) => {
+                      change(doing);
+                      go(base);
+                    }}
+                  />
                 ) : !data ? (
                   <div className="grid grid-cols-4 gap-4 p-4">
                     {[0, 1, 2, 3, 4, 5, 6, 7].map((place) => (
@@ -155,12 +203,23 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
                   </Empty>
                 ) : (
                   <>
-                    <Filters pages={pages} value={filter} onChange={setFilter} />
+                    <Filters
+                      pages={pages}
+                      value={filter}
+                      onChange={setFilter}
+                      showing={showing}
+                      onShowing={setShowing}
+                    />
                     <PageGrid
                       pages={shown}
-                      current={current?.id}
+                      selection={selection}
+                      cut={cutIds}
                       version={version}
-                      onChoose={choose}
+                      size={showing.size}
+                      layout={filter === 'all' ? showing.layout : 'pages'}
+                      firstAlone={showing.firstAlone}
+                      onSelect={setSelection}
+                      onMove={(ids, after) => change({ do: 'move', pages: ids, after })}
                       onOpen={(page) => go(`${base}/pages/${page.id}`)}
                       onColumns={setColumns}
                     />
@@ -168,22 +227,45 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
                 )}
               </main>
               <aside
-                aria-label="Measured"
-                className="w-[272px] shrink-0 overflow-y-auto border-l border-strong-line bg-board"
+                aria-label={SIDES[side]}
+                className="flex w-[272px] shrink-0 flex-col border-l border-strong-line bg-board"
               >
-                {current && (
-                  <Measured
-                    page={current}
-                    pages={pages}
-                    action={
-                      current.original && (
-                        <Button onClick={toggleAside} disabled={setAside.isPending} className="w-full">
-                          {current.aside ? 'Put back' : 'Hold aside'}
-                        </Button>
-                      )
-                    }
+                <div className="flex h-12 shrink-0 items-center px-4">
+                  <Choice
+                    label="Beside the pages"
+                    value={side}
+                    onChange={(next) => setSide({ side: next })}
+                    options={[
+                      { value: 'page', label: 'Page' },
+                      { value: 'arrange', label: 'Arrange' },
+                      { value: 'history', label: 'History' },
+                    ]}
                   />
-                )}
+                </div>
+                <div className="min-h-0 flex-1 overflow-y-auto">
+                  {side === 'page' && current && <Measured page={current} pages={pages} />}
+                  {side === 'arrange' && (
+                    <ArrangePanel
+                      chosen={chosen}
+                      total={pages.length}
+                      commands={commands}
+                      reason={reason}
+                      onReason={setReason}
+                      positionField={position}
+                      onPosition={(to) => {
+                        const ids = pages.map(({ id }) => id);
+                        change({
+                          do: 'move',
+                          pages: chosen.map(({ id }) => id),
+                          after: afterFor(ids, selection.ids, to),
+                        });
+                      }}
+                    />
+                  )}
+                  {side === 'history' && (
+                    <HistoryPanel stackId={stackId} change={data?.change ?? 0} busy={busy} onTurn={turn} />
+                  )}
+                </div>
               </aside>
             </>
           )}
@@ -194,3 +276,23 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
 }
 
 const NONE: PageRow[] = [];
+const NEXT = { pages: 'leaves', leaves: 'facing', facing: 'pages' } as const;
+const NEXT_SIDE = { page: 'arrange', arrange: 'history', history: 'page' } as const;
+const SIDES: Record<Side, string> = { page: 'Measured', arrange: 'Arrange', history: 'History' };
+
+/** What is chosen, as pages come and go; the page that the address names comes first. */
+function useSelection(pages: PageRow[], shown: PageRow[], named: number | undefined) {
+  const [selection, setSelection] = useState(NOTHING);
+  const before = useRef<readonly number[]>([]);
+  useEffect(() => {
+    const order = pages.map(({ id }) => id);
+    setSelection((now) => kept(now, order, before.current));
+    before.current = order;
+  }, [pages]);
+  useEffect(() => {
+    if (named !== undefined) setSelection((now) => (now.current === named ? now : only(named)));
+  }, [named]);
+  const first = shown[0]?.id;
+  const settled = selection.current === undefined && first !== undefined ? only(first) : selection;
+  return [settled, setSelection] as const;
+}
