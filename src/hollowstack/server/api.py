@@ -8,6 +8,7 @@ from ninja.security import django_auth
 
 from hollowstack.core.errors import HollowStackError
 from hollowstack.server import session
+from hollowstack.server.capture.api import router as capture
 from hollowstack.server.documents.api import router as documents
 from hollowstack.server.stacks.api import router as stacks
 from hollowstack.server.stacks.changes_api import router as changes
@@ -19,6 +20,7 @@ api.add_router("", session.router)
 api.add_router("", stacks)
 api.add_router("", changes)
 api.add_router("", documents)
+api.add_router("", capture)
 
 
 @api.exception_handler(ObjectDoesNotExist)

@@ -1,4 +1,4 @@
-"""``hollowstack serve``: the web application and the engine beside it, until Ctrl-C."""
+"""``hollowstack serve``: the web application, with the engine and the capture process beside it, until Ctrl-C."""
 
 import argparse
 import os
@@ -18,6 +18,9 @@ def add_serve(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -
     parser.add_argument("--host", default="127.0.0.1", help="address to listen on (default: this machine only)")
     parser.add_argument("--port", type=int, default=8347)
     parser.add_argument("--no-engine", action="store_true", help="web application only; the engine runs elsewhere")
+    parser.add_argument(
+        "--stations", nargs=3, type=int, metavar="PORT", help="start three simulated stations on these ports, for trying out"
+    )
     parser.set_defaults(run=serve)
 
 
@@ -39,8 +42,15 @@ def serve(words: argparse.Namespace) -> int:
     django.setup()
     call_command("migrate", verbosity=0, interactive=False)
     print(f"Hollow Stack: http://{words.host}:{words.port}   (Ctrl-C ends it)", flush=True)
-    keeper = _EngineKeeper()
+    parent = str(os.getpid())
+    manage = ["hollowstack.server.manage"]
+    keepers = [_Keeper([*manage, "capture", "--parent", parent])]
     if not words.no_engine:
+        keepers.append(_Keeper([*manage, "engine", "--parent", parent]))
+    if words.stations:
+        ports = [str(port) for port in words.stations]
+        keepers.append(_Keeper(["hollowstack.standins.station", "--parent", parent, "--ports", *ports]))
+    for keeper in keepers:
         keeper.start()
     try:
         config = uvicorn.Config(
@@ -51,7 +61,8 @@ def serve(words: argparse.Namespace) -> int:
     except KeyboardInterrupt:
         pass
     finally:
-        keeper.stop()
+        for keeper in keepers:
+            keeper.stop()
     return 0
 
 
@@ -65,10 +76,11 @@ def _is_free(host: str, port: int) -> bool:
     return True
 
 
-class _EngineKeeper:
-    """Starts the engine, and again whenever it dies: what it had in hand is derived anew."""
+class _Keeper:
+    """Starts a process, and again whenever it dies: what it had in hand is derived anew."""
 
-    def __init__(self) -> None:
+    def __init__(self, words: list[str]) -> None:
+        self._words = words
         self._stopping = threading.Event()
         self._process: subprocess.Popen[bytes] | None = None
         self._thread = threading.Thread(target=self._keep, daemon=True)
@@ -78,7 +90,7 @@ class _EngineKeeper:
         self._thread.start()
 
     def stop(self) -> None:
-        """Ask the engine to end, and see that it does."""
+        """Ask the process to end, and see that it does."""
         self._stopping.set()
         process = self._process
         if process is not None and process.poll() is None:
@@ -94,8 +106,8 @@ class _EngineKeeper:
         while not self._stopping.is_set():
             began = time.monotonic()
             # A session of its own, so that Ctrl-C reaches it through us, once.
-            command = [sys.executable, "-m", "hollowstack.server.manage", "engine", "--parent", str(os.getpid())]
-            self._process = subprocess.Popen(command, start_new_session=True)
-            self._process.wait()
+            self._process = subprocess.Popen([sys.executable, "-m", *self._words], start_new_session=True)
+            if self._process.wait() == 2:
+                return  # it has said why it cannot be started
             if time.monotonic() - began < 5:
                 self._stopping.wait(2)

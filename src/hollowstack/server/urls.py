@@ -5,6 +5,7 @@ from django.http import HttpRequest, HttpResponse, HttpResponseBase
 from django.urls import path, re_path
 
 from hollowstack.server.api import api
+from hollowstack.server.capture import prescan
 from hollowstack.server.events import stack_events
 from hollowstack.server.images import views as images
 
@@ -24,6 +25,7 @@ def front_end(request: HttpRequest) -> HttpResponseBase:
 _PICTURE = "<str:step>/<str:key>"
 urlpatterns = [
     path("api/stacks/<int:stack_id>/events", stack_events),
+    path("api/stations/<int:station_id>/prescan/<str:nonce>.jpg", prescan.stream),
     path("api/", api.urls),
     path(f"thumbs/{_PICTURE}.webp", images.thumb),
     path(f"iiif/{_PICTURE}/info.json", images.information),

@@ -19,9 +19,21 @@ _LOAD_ROOM = 1 << 40
 
 
 def open_load(
-    stack_id: int, user: AbstractBaseUser | None, *, after: int | None = None, record: dict[str, Any] | None = None
+    stack_id: int,
+    user: AbstractBaseUser | None,
+    *,
+    after: int | None = None,
+    record: dict[str, Any] | None = None,
+    silent: bool = False,
 ) -> Load:
     """A load whose pages will come behind a page, or at the end of the stack.
+
+    Args:
+        stack_id: The stack.
+        user: Who takes them in.
+        after: The page; None for the end.
+        record: With which station and settings they are captured.
+        silent: Leave the history to whoever replaces pages by them.
 
     Raises:
         Stack.DoesNotExist, Page.DoesNotExist: There is no such stack, or no such page in it.
@@ -36,8 +48,9 @@ def open_load(
             shift_behind(stack_id, position, _LOAD_ROOM)
             base = position + 1
         load = Load.objects.create(stack=stack, base=base, by=user, record=record or {})
-        Change.objects.filter(stack=stack, state=Change.State.UNDONE).update(state=Change.State.DROPPED)
-        Change.objects.create(stack=stack, what="Took in", by=user, load=load)
+        if not silent:
+            Change.objects.filter(stack=stack, state=Change.State.UNDONE).update(state=Change.State.DROPPED)
+            Change.objects.create(stack=stack, what="Took in", by=user, load=load)
     return load
 
 
@@ -49,14 +62,9 @@ def add_file(load_id: int, index: int, name: str, sha256: str, size: int) -> Pag
     """
     with transaction.atomic():
         load = Load.objects.select_related("stack").get(pk=load_id)
-        master, _ = Master.objects.get_or_create(sha256=sha256, defaults={"bytes": size})
-        source, new = Source.objects.get_or_create(
-            load=load, index=index, defaults={"stack": load.stack, "master": master, "name": name[:255] or "without a name"}
-        )
-        if not new:
-            if source.master_id != sha256:
-                raise Refused(f"Place {index + 1} of these files holds “{source.name}” already: add the file at the end.")
-            return source.pages.get(frame=0)
+        source = add_source(load, index, name, sha256, size)
+        if (there := source.pages.filter(frame=0).first()) is not None:
+            return there
         page = Page(
             stack=load.stack,
             source=source,
@@ -70,6 +78,33 @@ def add_file(load_id: int, index: int, name: str, sha256: str, size: int) -> Pag
         if known and known.body:
             open_source(source, known.body["frames"])
         return page
+
+
+def add_source(load: Load, index: int, name: str, sha256: str, size: int) -> Source:
+    """A stored master as a load's file, without a page of its own yet; call it in a transaction. Raises Refused."""
+    master, _ = Master.objects.get_or_create(sha256=sha256, defaults={"bytes": size})
+    source, new = Source.objects.get_or_create(
+        load=load, index=index, defaults={"stack": load.stack, "master": master, "name": name[:255] or "without a name"}
+    )
+    if not new and source.master_id != sha256:
+        raise Refused(f"Place {index + 1} of these files holds “{source.name}” already: add the file at the end.")
+    return source
+
+
+def drop_file(load_id: int, index: int) -> None:
+    """Take a load's file out as if it had never come."""
+    with transaction.atomic():
+        load = Load.objects.get(pk=load_id)
+        load.sources.filter(index=index).delete()
+        next_change(load.stack_id, order=True)
+
+
+def drop(load_id: int) -> None:
+    """Take a load out as if it had never come: the capture was cancelled."""
+    with transaction.atomic():
+        load = Load.objects.get(pk=load_id)
+        load.delete()
+        next_change(load.stack_id, order=True)
 
 
 def open_source(source: Source, frames: int) -> None:

@@ -1,0 +1,47 @@
+"""Stations, and what is captured with them."""
+
+from django.conf import settings
+from django.db import models
+
+from hollowstack.server.stacks.models import Load, Stack
+
+
+class Station(models.Model):
+    """A capture device on the network, added by its address."""
+
+    name = models.CharField(max_length=80)
+    address = models.CharField(max_length=200, unique=True)
+    capabilities = models.JSONField()
+    """As it told them when it was added."""
+
+
+class Run(models.Model):
+    """One capture: what was asked for, how far it is. The capture process carries it out; everybody else changes states."""
+
+    class State(models.TextChoices):
+        """Wanted and ending are wishes; the capture process turns them into running, and into done or cancelled."""
+
+        WANTED = "wanted"
+        RUNNING = "running"
+        STOPPED = "stopped"
+        CANCELLING = "cancelling"
+        CANCELLED = "cancelled"
+        DONE = "done"
+
+    stack = models.ForeignKey(Stack, on_delete=models.CASCADE, related_name="runs")
+    station = models.ForeignKey(Station, null=True, on_delete=models.SET_NULL)
+    load = models.ForeignKey(Load, null=True, on_delete=models.SET_NULL)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    settings = models.JSONField()
+    started_at = models.DateTimeField(auto_now_add=True)
+    ended_at = models.DateTimeField(null=True)
+    state = models.CharField(max_length=12, choices=State.choices, default=State.WANTED)
+    problem = models.CharField(max_length=300, blank=True)
+    """Why it stopped, and what to do, as one sentence."""
+    job = models.CharField(max_length=300, blank=True)
+    """The job's address at the station while one is under way."""
+    received = models.PositiveIntegerField(default=0)
+    """Images that are in."""
+
+    class Meta:  # noqa: D106
+        ordering = ["pk"]

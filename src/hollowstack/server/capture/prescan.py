@@ -1,0 +1,83 @@
+"""The quick look over the glass: passed on to the browser piece by piece as it comes, and never a page."""
+
+import re
+import time
+from collections.abc import AsyncIterator
+from pathlib import Path
+
+import httpx
+from asgiref.sync import sync_to_async
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse, HttpResponseBase, JsonResponse, StreamingHttpResponse
+
+from hollowstack.server.capture.escl import EsclClient, ScanSettings, StationError
+from hollowstack.server.capture.models import Station
+from hollowstack.server.capture.services import capabilities_of
+
+PPI = 75
+_NONCE = re.compile(r"[0-9a-f]{16,64}")
+_KEPT_SECONDS = 3600.0
+_PATIENCE = 60.0
+
+
+def path_of(nonce: str) -> Path | None:
+    """Where a prescan lies for an hour, for frames to be found on it; None where that is no name for one."""
+    if not _NONCE.fullmatch(nonce):
+        return None
+    folder = Path(settings.DATA) / "prescans"
+    folder.mkdir(exist_ok=True)
+    return folder / f"{nonce}.jpg"
+
+
+async def stream(request: HttpRequest, station_id: int, nonce: str) -> HttpResponseBase:
+    """GET: start a prescan and send it as it comes. The browser makes up ``nonce``, so that it can ask for its frames."""
+    user = await request.auser()
+    if not user.is_authenticated:
+        return HttpResponse(status=401)
+    path = path_of(nonce)
+    station = await Station.objects.filter(pk=station_id).afirst()
+    if path is None or station is None:
+        return HttpResponse(status=404)
+    try:
+        job = await sync_to_async(_start)(station)
+    except StationError as error:
+        return JsonResponse({"message": str(error)}, status=409)
+    response = StreamingHttpResponse(_pieces(job, path), content_type="image/jpeg")
+    response.headers["Cache-Control"] = "no-store"
+    return response
+
+
+def _start(station: Station) -> str:
+    glass = capabilities_of(station).platen
+    if glass is None:
+        raise StationError("refused", "This station has no glass to look at: capture from its feeder.")
+    ppi = min(glass.resolutions, key=lambda step: abs(step - PPI)) if glass.resolutions else PPI
+    whole = (0.0, 0.0, glass.width_mm, glass.height_mm)
+    with EsclClient(station.address, patience=_PATIENCE) as client:
+        return client.start(ScanSettings("Platen", False, "RGB24", ppi, "image/jpeg", whole))
+
+
+async def _pieces(job: str, path: Path) -> AsyncIterator[bytes]:
+    _tidy(path.parent)
+    part = path.with_suffix(".part")
+    try:
+        async with httpx.AsyncClient(timeout=_PATIENCE, trust_env=False) as http:
+            async with http.stream("GET", f"{job}/NextDocument") as answer:
+                if answer.status_code != 200:
+                    return
+                with part.open("wb") as file:
+                    async for piece in answer.aiter_bytes(1 << 13):
+                        file.write(piece)
+                        yield piece
+            part.replace(path)
+            await http.delete(job)
+    except httpx.HTTPError:
+        return  # the browser sees a torn image and says so
+    finally:
+        part.unlink(missing_ok=True)
+
+
+def _tidy(folder: Path) -> None:
+    for old in folder.iterdir():
+        if time.time() - old.stat().st_mtime > _KEPT_SECONDS:
+            old.unlink(missing_ok=True)

@@ -1,0 +1,287 @@
+"""A station as a machine: its sources, its tray, its jobs, its faults. No HTTP, and the clock is handed in."""
+
+import random
+import threading
+from collections import deque
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import Any
+
+from pydantic import BaseModel, ConfigDict
+
+from hollowstack.standins.station.bundles import Leaf
+from hollowstack.standins.station.imaging import Area, Lying, corners, encoded, see
+
+MM = 300 / 25.4
+"""eSCL counts regions in 1/300 inch."""
+
+
+@dataclass(frozen=True, slots=True)
+class Model:
+    """What a kind of station can do. Widths and heights in mm."""
+
+    name: str
+    platen: tuple[float, float] | None
+    feeder: tuple[float, float] | None
+    duplex: bool = False
+    resolutions: tuple[int, ...] = (75, 150, 200, 300, 400, 600)
+    sheets_a_minute: float = 20.0
+    senses_double_feed: bool = False
+
+
+MODELS = (
+    Model("Glass A4", (216, 297), None, resolutions=(75, 100, 150, 200, 300, 400, 600, 1200), sheets_a_minute=6),
+    Model("Feeder One", None, (216, 356)),
+    Model("Feeder Two", None, (216, 1700), duplex=True, sheets_a_minute=30, senses_double_feed=True),
+)
+
+
+class Faults(BaseModel):
+    """What goes wrong, set by whoever tries the product out."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    offline: bool = False
+    warm_up_s: float = 0.0
+    lid_open: bool = False
+    dust: bool = False
+    tilt_deg: float = 0.0
+    """How far loose guides let sheets turn, at the most."""
+    jam_after: int | None = None
+    """The sheet after so many jams, once."""
+    double_feed_at: int | None = None
+    """The n-th sheet of a load takes the next one with it, once."""
+    hang: bool = False
+    cut_short: int | None = None
+    """The n-th image of a job stops in the middle, once."""
+    nonsense: bool = False
+    """Answers are not eSCL at all."""
+    speed: float = 1.0
+    """How many times as fast as the thing itself; 0 takes no time."""
+    seed: int = 1
+
+
+class Busy(Exception):
+    """A job is under way."""
+
+
+class Empty(Exception):
+    """There is no paper in the feeder."""
+
+
+class Unfit(Exception):
+    """The settings are beyond this station."""
+
+
+@dataclass(frozen=True, slots=True)
+class Order:
+    """Scan settings as asked for; region in 1/300 inch."""
+
+    source: str
+    duplex: bool
+    colour: str
+    ppi: int
+    media_type: str
+    region: tuple[int, int, int, int]
+    """x, y, width, height."""
+
+
+@dataclass
+class Job:
+    """One job: sides still to come, and what became of it."""
+
+    number: int
+    order: Order
+    state: str = "Processing"
+    reason: str = "JobScanning"
+    made: int = 0
+    sides: deque[Lying] = field(default_factory=deque)
+    held: bytes | None = None
+    """An image made and not yet taken whole: asked again, it is offered again."""
+
+
+class Device:
+    """One station. Thread-safe; an image takes as long as the real thing would."""
+
+    def __init__(self, model: Model, sleep: Callable[[float], None], clock: Callable[[], float]) -> None:
+        self.model = model
+        self.faults = Faults()
+        self.tray: list[Leaf] = []
+        self.truth: list[dict[str, Any]] = []
+        self.jobs: dict[int, Job] = {}
+        self.feeder_state = ""
+        self._clock, self._warm_at = clock, 0.0
+        self._flipped = False
+        self._sleep = sleep
+        self._lock = threading.RLock()
+        self._fed = 0
+
+    def load(self, leaves: list[Leaf], *, flipped: bool = False) -> None:
+        """Lay sheets in; ``flipped`` turns the bundle over, so that its last sheet's back comes first."""
+        with self._lock:
+            self.tray = leaves[::-1] if flipped else list(leaves)
+            self._flipped = flipped
+            self.feeder_state = ""
+            self._fed = 0
+
+    def clear(self) -> None:
+        """Take the jammed sheet out and put it back on top of those not yet fed."""
+        with self._lock:
+            self.feeder_state = ""
+
+    def warm_up(self, seconds: float) -> None:
+        """The lamp needs so long from now."""
+        self._warm_at = self._clock() + seconds
+
+    @property
+    def busy(self) -> Job | None:
+        """The job under way."""
+        return next((job for job in self.jobs.values() if job.state == "Processing"), None)
+
+    @property
+    def state(self) -> str:
+        """As ScannerStatus says it."""
+        if self.busy:
+            return "Processing"
+        if self.feeder_state in {"ScannerAdfJam", "ScannerAdfMultipickDetected"}:
+            return "Stopped"
+        return "Testing" if self._clock() < self._warm_at else "Idle"
+
+    @property
+    def adf_state(self) -> str:
+        """The feeder as ScannerStatus says it."""
+        return self.feeder_state or ("ScannerAdfLoaded" if self.tray else "ScannerAdfEmpty")
+
+    def start(self, order: Order) -> Job:
+        """Begin a job. Raises Busy, Empty, Unfit."""
+        with self._lock:
+            if self.busy or self.state == "Testing":
+                raise Busy
+            self._check(order)
+            if order.source == "Feeder" and (not self.tray or self.feeder_state):
+                raise Empty
+            job = Job(len(self.jobs) + 1, order)
+            self.jobs[job.number] = job
+            return job
+
+    def cancel(self, number: int) -> None:
+        """End a job where it is; sheets already fed are out."""
+        with self._lock:
+            job = self.jobs[number]
+            if job.state == "Processing":
+                job.state, job.reason = "Canceled", "JobCanceledByUser"
+
+    def next_image(self, number: int) -> bytes | None:
+        """The job's next image, after as long as it takes; None where there are no more. Call ``taken`` once it is out."""
+        with self._lock:
+            job = self.jobs[number]
+            if job.held is not None:
+                return job.held
+            if job.state != "Processing":
+                return None
+            if not job.sides and not self._feed(job):
+                return None
+            lying = job.sides.popleft()
+        area = self._area(job.order, lying)
+        self._sleep(self._seconds(job.order, area))
+        with self._lock:
+            if job.state != "Processing":
+                return None
+            faults = self.faults
+            sheets = self._on_glass() if job.order.source == "Platen" else [lying]
+            seed = faults.seed * 1000 + self._fed
+            pixels = see(
+                sheets, area, lid_open=faults.lid_open and job.order.source == "Platen", dust=faults.dust, seed=seed
+            )
+            job.held = encoded(pixels, job.order.colour, job.order.media_type, job.order.ppi)
+            self.truth.append({"sheets": [_truth(lying, area) for lying in sheets]})
+            return job.held
+
+    def taken(self, number: int) -> None:
+        """The image was received whole."""
+        with self._lock:
+            job = self.jobs[number]
+            job.held = None
+            job.made += 1
+            if not job.sides and job.order.source == "Platen":
+                job.state, job.reason = "Completed", "JobCompletedSuccessfully"
+
+    def _feed(self, job: Job) -> bool:
+        """Take the next sheet into the path; False ends the job."""
+        if job.order.source == "Platen":
+            if job.made:
+                return False
+            job.sides.append(Lying(_NOTHING, 0, 0))
+            return True
+        if not self.tray:
+            job.state, job.reason = "Completed", "JobCompletedSuccessfully"
+            return False
+        if self.faults.jam_after is not None and self._fed == self.faults.jam_after:
+            self.faults = self.faults.model_copy(update={"jam_after": None})
+            self.feeder_state = "ScannerAdfJam"
+            job.state, job.reason = "Aborted", "AbortedBySystem"
+            return False
+        leaf = self.tray.pop(0)
+        self._fed += 1
+        if self.faults.double_feed_at == self._fed and self.tray:
+            self.faults = self.faults.model_copy(update={"double_feed_at": None})
+            stuck = self.tray.pop(0)
+            if self.model.senses_double_feed:
+                self.tray[:0] = [leaf, stuck]
+                self._fed -= 1
+                self.feeder_state = "ScannerAdfMultipickDetected"
+                job.state, job.reason = "Aborted", "AbortedBySystem"
+                return False
+        chance = random.Random(self.faults.seed * 7919 + self._fed)
+        tilt = chance.uniform(-1, 1) * max(self.faults.tilt_deg, 0.25)
+        width = self.model.feeder[0] if self.model.feeder else 216
+        for back in (False, True) if job.order.duplex else (False,):
+            place = Lying(leaf, width / 2, leaf.height_mm / 2 + 2, tilt if not back else -tilt, back != self._flipped)
+            job.sides.append(place)
+        return True
+
+    def _on_glass(self) -> list[Lying]:
+        """Sheets laid on the glass by hand: in rows, none quite straight."""
+        found, x, y, row = [], 6.0, 6.0, 0.0
+        chance = random.Random(self.faults.seed)
+        wide = self.model.platen[0] if self.model.platen else 216
+        for leaf in self.tray:
+            if x > 6 and x + leaf.width_mm > wide - 2:
+                x, y, row = 6.0, y + row + 9, 0.0
+            tilt = chance.uniform(-1, 1) * max(self.faults.tilt_deg, 1.6)
+            found.append(Lying(leaf, x + leaf.width_mm / 2, y + leaf.height_mm / 2, tilt))
+            x, row = x + leaf.width_mm + 10, max(row, leaf.height_mm)
+        return found
+
+    def _area(self, order: Order, lying: Lying) -> Area:
+        x, y, width, height = (value / MM for value in order.region)
+        if order.source == "Feeder":
+            # The path ends with the sheet; a region as wide as the path is cut to the sheet's own width.
+            height = min(height, lying.leaf.height_mm + 4)
+            path = self.model.feeder[0] if self.model.feeder else 216
+            if width >= path - 1:
+                width = min(path, lying.leaf.width_mm + 4)
+                x = (path - width) / 2
+        return Area(x, y, width, height, order.ppi)
+
+    def _check(self, order: Order) -> None:
+        bed = self.model.platen if order.source == "Platen" else self.model.feeder
+        if bed is None or order.ppi not in self.model.resolutions or (order.duplex and not self.model.duplex):
+            raise Unfit
+        x, y, width, height = order.region
+        if width <= 0 or height <= 0 or x + width > bed[0] * MM + 2 or y + height > bed[1] * MM + 2:
+            raise Unfit
+
+    def _seconds(self, order: Order, area: Area) -> float:
+        """A sheet of A4 at 300 ppi takes as long as the model says; finer and coloured ones longer."""
+        if not self.faults.speed:
+            return 0.0
+        share = area.height_mm / 297 * (order.ppi / 300) ** 2 * (1.0 if order.colour == "RGB24" else 0.5)
+        return max(0.15, 60 / self.model.sheets_a_minute * share) / self.faults.speed / (2 if order.duplex else 1)
+
+
+def _truth(lying: Lying, area: Area) -> dict[str, Any]:
+    return {"name": lying.leaf.name, "back": lying.back, "tilt_deg": lying.tilt, "quad_px": corners(lying, area)}
+
+
+_NOTHING = Leaf("glass", 0, 0, lambda ppi, seed: see([], Area(0, 0, 1, 1, 75)))

@@ -1,0 +1,57 @@
+"""Frames proposed on a prescan, against where things truly lie."""
+
+import math
+
+import numpy as np
+import pytest
+
+from hollowstack.core.measure.frames import Frame, bounds, corners, propose_frames
+from hollowstack.core.raster import Raster
+from hollowstack.standins.station.bundles import bundles
+from hollowstack.standins.station.device import MODELS, Device
+from hollowstack.standins.station.imaging import Area, Lying, see
+
+GLASS = Area(0, 0, 216, 297, 75)
+
+
+def prescan(lying: list[Lying], **how: bool) -> list[Frame]:
+    return propose_frames(Raster(see(lying, GLASS, **how), (75.0, 75.0)))
+
+
+@pytest.mark.parametrize("bundle", ["photographs", "letters", "mixed"])
+def test_each_item_has_its_frame_where_it_lies(bundle):
+    device = Device(MODELS[0], lambda _: None, lambda: 0.0)
+    leaves = {
+        "photographs": bundles()["photographs"][1],
+        "letters": bundles()["letters"][1][:1],
+        "mixed": bundles()["mixed"][1][3:],
+    }
+    device.load(leaves[bundle])
+    lying = device._on_glass()
+    found = prescan(lying)
+    assert len(found) == len(lying)
+    for frame, item in zip(found, lying, strict=True):
+        assert math.dist((frame.x, frame.y), (item.x_mm, item.y_mm)) < 0.8
+        assert (frame.width, frame.height) == pytest.approx((item.leaf.width_mm + 1.2, item.leaf.height_mm + 1.2), abs=1.2)
+        assert frame.angle == pytest.approx(item.tilt, abs=0.6)
+
+
+@pytest.mark.parametrize("tilt", [-40, -20, 0, 12, 44])
+def test_any_turn(tilt):
+    card = bundles()["mixed"][1][1]
+    (frame,) = prescan([Lying(card, 108, 140, tilt)])
+    assert frame.angle == pytest.approx(tilt, abs=0.7)
+    assert (frame.width, frame.height) == pytest.approx((128.2, 77.2), abs=1.2)
+
+
+def test_an_empty_glass_has_none():
+    assert prescan([]) == []
+    assert propose_frames(Raster(np.full((400, 300), 250, np.uint8), (75.0, 75.0))) == []
+
+
+def test_the_rectangle_around_a_frame():
+    frame = Frame(100, 100, 80, 40, 30)
+    left, top, width, height = bounds(frame)
+    xs, ys = zip(*corners(frame), strict=True)
+    assert (left, top) == pytest.approx((min(xs), min(ys)))
+    assert (width, height) == pytest.approx((max(xs) - min(xs), max(ys) - min(ys)))

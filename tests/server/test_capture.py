@@ -1,0 +1,298 @@
+"""Stations and captures: from a simulated station over real HTTP into a stack, and all that can go wrong between."""
+
+import threading
+import time
+from collections.abc import Iterator
+
+import pytest
+from PIL import Image
+
+from hollowstack.server import store
+from hollowstack.server.capture import services
+from hollowstack.server.capture.carrying_out import Carrier
+from hollowstack.server.capture.escl import EsclClient, ScanSettings, StationError
+from hollowstack.server.capture.models import Run
+from hollowstack.server.capture.settings import CaptureSettings
+from hollowstack.server.stacks import history
+from hollowstack.server.stacks.models import Load, Page, Source
+from hollowstack.server.stacks.services import Refused, order_of
+from hollowstack.standins.station.device import MODELS
+from hollowstack.standins.station.server import Station as Simulated
+from hollowstack.standins.station.server import _obey as obey
+from tests.server.conftest import walk
+
+pytestmark = pytest.mark.django_db(transaction=True)
+
+
+@pytest.fixture
+def glass() -> Iterator[Simulated]:
+    yield from _started(0, "photographs")
+
+
+@pytest.fixture
+def feeder() -> Iterator[Simulated]:
+    yield from _started(1, "register-8")
+
+
+@pytest.fixture
+def two_sided() -> Iterator[Simulated]:
+    yield from _started(2, "register-8")
+
+
+def _started(model: int, bundle: str) -> Iterator[Simulated]:
+    made = Simulated(MODELS[model])
+    made.start()
+    obey(made, {"load": bundle, "speed": 0})
+    yield made
+    made.shutdown()
+    made.server_close()
+
+
+def capture(simulated: Simulated, stack, patience: float = 5, **settings) -> Run:
+    """Ask for a capture and carry it out here and now."""
+    station = services.Station.objects.filter(address=simulated.address).first() or services.add_station(simulated.address)
+    wish = CaptureSettings.model_validate({"ppi": 75, "source": "feeder", **settings})
+    return carry(services.start(stack.pk, station.pk, wish, None), patience)
+
+
+def carry(run: Run, patience: float = 5) -> Run:
+    # Nothing but the run itself: it closes its thread's connection, as in a process of its own.
+    thread = threading.Thread(target=Carrier(run.pk, patience).work)
+    thread.start()
+    thread.join(60)
+    assert not thread.is_alive()
+    return Run.objects.get(pk=run.pk)
+
+
+def delivered(simulated: Simulated) -> list[tuple[str, bool]]:
+    return [(sheet["name"], sheet["back"]) for image in simulated.device.truth for sheet in image["sheets"]]
+
+
+def sizes(stack) -> list[tuple[int, int]]:
+    masters = [Page.objects.get(pk=pk).source.master_id for pk in order_of(stack.pk)]
+    found = []
+    for sha256 in masters:
+        with Image.open(store.master_path(sha256)) as image:
+            found.append(image.size)
+    return found
+
+
+def test_a_load_of_the_feeder(feeder, stack):
+    run = capture(feeder, stack, name="register")
+    assert (run.state, run.received, run.problem) == ("done", 8, "")
+    pages = Page.objects.filter(stack=stack)
+    assert [page.source.name for page in pages] == [f"register {n:03d}.jpg" for n in range(1, 9)]
+    assert delivered(feeder) == [(f"register {2 * n + 1}", False) for n in range(8)]
+    record = pages[0].source.load.record
+    assert (record["station"], record["ppi"], record["colour"]) == ("Feeder One", 75, "colour")
+
+
+def test_every_image_is_as_large_as_its_paper(two_sided, stack):
+    obey(two_sided, {"load": "mixed"})
+    capture(two_sided, stack)
+    found = sizes(stack)
+    expected = [(round((w + 4) / 25.4 * 75), round((h + 4) / 25.4 * 75)) for w, h in ((210, 297), (127, 76), (176, 250))]
+    assert found[:3] == expected
+
+
+def test_both_sides(two_sided, stack):
+    run = capture(two_sided, stack, two_sided=True)
+    assert (run.state, run.received) == ("done", 16)
+    assert delivered(two_sided)[:4] == [
+        ("register 1", False),
+        ("register 1", True),
+        ("register 3", False),
+        ("register 3", True),
+    ]
+
+
+@pytest.mark.parametrize("two", [False, True])
+def test_a_jam_and_on_from_that_sheet_without_doubles_or_gaps(two_sided, stack, two):
+    obey(two_sided, {"jam_after": 6})
+    run = capture(two_sided, stack, two_sided=two)
+    assert (run.state, run.problem.split(":")[0]) == ("stopped", "A sheet is jammed at sheet 7")
+    assert len(order_of(stack.pk)) == run.received == (12 if two else 6)
+    with pytest.raises(Refused, match="not finished"):
+        capture(two_sided, stack)
+    obey(two_sided, {"clear": True})
+    services.go_on(run.pk)
+    run = carry(run)
+    assert (run.state, run.received) == ("done", 16 if two else 8)
+    names = [name for name, back in delivered(two_sided) if not back]
+    assert names == [f"register {2 * n + 1}" for n in range(8)]
+
+
+def test_a_double_feed_is_told_by_the_station(two_sided, stack):
+    obey(two_sided, {"double_feed_at": 3})
+    run = capture(two_sided, stack)
+    assert run.problem.startswith("Two sheets went in at once at sheet 3")
+    assert run.received == 2
+
+
+def test_a_double_feed_is_told_by_the_count(feeder, stack):
+    obey(feeder, {"double_feed_at": 3})
+    run = capture(feeder, stack, sheets=8)
+    assert run.state == "stopped"
+    assert "7 of 8 sheets came" in run.problem
+    assert services.finish(run.pk).state == "done"
+    assert len(order_of(stack.pk)) == 7
+
+
+def test_an_empty_feeder_can_be_filled(feeder, stack):
+    obey(feeder, {"load": ""})
+    run = capture(feeder, stack)
+    assert (run.state, run.problem) == ("stopped", "The feeder is empty: lay the paper in, then go on.")
+    obey(feeder, {"load": "register-8", "pick": [0, 1]})
+    services.go_on(run.pk)
+    assert carry(run).received == 2
+
+
+def test_frames_on_the_glass_become_pages(glass, stack):
+    frames = [(61, 46, 110, 80, 0.0), (160, 61, 80, 110, 8.5)]
+    run = capture(glass, stack, source="platen", frames=frames)
+    assert (run.state, run.received) == ("done", 2)
+    first, second = (Page.objects.get(pk=pk) for pk in order_of(stack.pk))
+    assert sizes(stack)[0] == (round(110 / 25.4 * 75), round(80 / 25.4 * 75))
+    assert first.override == {}
+    page = walk(second, size_px=list(sizes(stack)[1]))
+    assert page.plan["size_px"] == pytest.approx([80 / 25.4 * 75, 110 / 25.4 * 75], abs=2)
+
+
+@pytest.mark.parametrize(
+    ("settings", "says"),
+    [
+        ({"source": "platen", "frames": [(50, 50, 0, 80, 0)]}, "too small to capture"),
+        ({"source": "platen", "frames": [(500, 50, 40, 80, 0)]}, "beside the glass"),
+        ({"source": "platen", "paper": (0, 297)}, "no size"),
+        ({"source": "platen", "ppi": 77}, "cannot capture at 77 ppi"),
+        ({"source": "feeder"}, "no feeder"),
+        ({"source": "platen", "two_sided": True}, "captures one side"),
+        ({"source": "platen", "place": "after", "page": 4711}, "no longer in the stack"),
+    ],
+)
+def test_what_cannot_be_captured_is_said(glass, stack, settings, says):
+    with pytest.raises(Refused, match=says):
+        capture(glass, stack, **settings)
+    assert Run.objects.count() == 0
+
+
+def test_inserted_behind_a_page(glass, feeder, stack):
+    capture(feeder, stack)
+    before = order_of(stack.pk)
+    capture(glass, stack, source="platen", place="after", page=before[2])
+    after = order_of(stack.pk)
+    assert [*after[:3], *after[4:]] == before
+
+
+def test_captured_again_in_place(glass, feeder, stack):
+    capture(feeder, stack)
+    order = order_of(stack.pk)
+    page = Page.objects.get(pk=order[2])
+    Page.objects.filter(pk=page.pk).update(rescan="out of focus")
+    former = page.source_id
+    run = capture(glass, stack, source="platen", place="instead", page=page.pk)
+    assert run.state == "done"
+    assert order_of(stack.pk) == order
+    page.refresh_from_db()
+    assert (page.rescan, page.source_id != former) == ("", True)
+    assert Source.objects.filter(pk=former).exists()  # the old one stays on record
+    history.undo(stack.pk, history.next_to_undo(stack).pk)
+    page.refresh_from_db()
+    assert (page.rescan, page.source_id) == ("out of focus", former)
+
+
+def test_cancelled_keeps_nothing(two_sided, stack):
+    obey(two_sided, {"jam_after": 3})
+    run = capture(two_sided, stack)
+    assert len(order_of(stack.pk)) == 3
+    services.cancel(run.pk)
+    run = carry(run)
+    assert (run.state, run.received) == ("cancelled", 0)
+    assert (order_of(stack.pk), Load.objects.count(), stack.changes.count()) == ([], 0, 0)
+    with pytest.raises(Refused, match="over"):
+        services.cancel(run.pk)
+
+
+def test_cancelled_in_the_middle(two_sided, stack):
+    obey(two_sided, {"speed": 4})
+    station = services.add_station(two_sided.address)
+    run = services.start(stack.pk, station.pk, CaptureSettings(source="feeder", ppi=150), None)
+    carrier = threading.Thread(target=Carrier(run.pk, 5).work)
+    carrier.start()
+    deadline = time.monotonic() + 20
+    while not Run.objects.get(pk=run.pk).received and time.monotonic() < deadline:
+        time.sleep(0.02)
+    services.cancel(run.pk)
+    carrier.join(20)
+    assert Run.objects.get(pk=run.pk).state == "cancelled"
+    assert order_of(stack.pk) == []
+    assert two_sided.device.busy is None
+
+
+@pytest.mark.parametrize(
+    ("fault", "says"),
+    [
+        ({"cut_short": 3}, "stopped in the middle of a page"),
+        ({"nonsense": True}, "does not speak eSCL"),
+        ({"offline": True}, "cannot be reached"),
+        ({"hang": True}, "does not answer"),
+    ],
+)
+def test_a_station_that_misbehaves_stops_the_run_with_one_sentence(two_sided, stack, fault, says):
+    services.add_station(two_sided.address)
+    obey(two_sided, fault)
+    run = capture(two_sided, stack, patience=1)
+    assert run.state == "stopped"
+    assert says in run.problem
+    obey(two_sided, {"nonsense": False, "offline": False, "hang": False})
+    services.go_on(run.pk)
+    run = carry(run)
+    assert (run.state, run.received) == ("done", 8)
+    assert [name for name, _ in delivered(two_sided)] == [f"register {2 * n + 1}" for n in range(8)]
+
+
+def test_warming_up_is_waited_for(feeder, stack):
+    obey(feeder, {"warm_up_s": 1.5})
+    with EsclClient(feeder.address) as client:
+        assert services.standing(client.status(), None)[0] == "warming up"
+    assert capture(feeder, stack).received == 8
+
+
+@pytest.mark.parametrize("whole", [True, False])
+def test_an_image_that_had_come_when_the_process_died(feeder, stack, settings, whole):
+    """Whole, it is taken in; torn, the station is still holding it. Either way each comes in once."""
+    station = services.add_station(feeder.address)
+    run = services.start(stack.pk, station.pk, CaptureSettings(source="feeder", ppi=75, colour="grey"), None)
+    spool = settings.DATA / "uploads" / f"run-{run.pk}-0"
+    with EsclClient(feeder.address) as client:
+        job = client.start(ScanSettings("Feeder", False, "Grayscale8", 75, "image/jpeg", (0, 0, 216, 356)))
+        client.next_document(job, spool)
+    data = spool.read_bytes()
+    part = spool.with_name(f"{spool.name}.{len(data)}.part")
+    spool.unlink()
+    if whole:
+        part.write_bytes(data)
+    else:
+        feeder.device.jobs[1].held, feeder.device.jobs[1].made = data, 0
+        part.write_bytes(data[:100])
+    Run.objects.filter(pk=run.pk).update(job=job)
+    run = carry(run)
+    assert (run.state, run.received) == ("done", 8)
+    masters = [Page.objects.get(pk=pk).source.master_id for pk in order_of(stack.pk)]
+    assert len(set(masters)) == 8
+    assert store.master_path(masters[0]).read_bytes() == data
+
+
+@pytest.mark.parametrize("address", ["http://127.0.0.1:9", "not an address", "http://[::1", "file:///etc/passwd"])
+def test_an_address_without_a_station(db, address):
+    with pytest.raises(Refused, match=r"reached|eSCL|answer"):
+        services.add_station(address)
+
+
+def test_a_bomb_in_the_capabilities_is_refused(monkeypatch, feeder):
+    from hollowstack.standins.station import escl as simulated
+
+    bomb = '<!DOCTYPE b [<!ENTITY a "aaaaaaaaaa"><!ENTITY c "&a;&a;&a;&a;">]><scan>&c;</scan>'
+    monkeypatch.setattr(simulated, "capabilities", lambda *_: bomb)
+    with EsclClient(feeder.address) as client, pytest.raises(StationError, match="does not speak eSCL"):
+        client.capabilities()
