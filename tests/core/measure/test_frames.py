@@ -18,12 +18,12 @@ def prescan(lying: list[Lying], **how: bool) -> list[Frame]:
     return propose_frames(Raster(see(lying, GLASS, **how), (75.0, 75.0)))
 
 
-@pytest.mark.parametrize("bundle", ["photographs", "letters", "mixed"])
+@pytest.mark.parametrize("bundle", ["photographs", "register", "mixed"])
 def test_each_item_has_its_frame_where_it_lies(bundle):
     device = Device(MODELS[0], lambda _: None, lambda: 0.0)
     leaves = {
         "photographs": bundles()["photographs"][1],
-        "letters": bundles()["letters"][1][:1],
+        "register": bundles()["register"][1][:1],
         "mixed": bundles()["mixed"][1][3:],
     }
     device.load(leaves[bundle])

@@ -47,9 +47,11 @@ def propose_frames(prescan: Raster) -> list[Frame]:
         (x, y), (width, height), angle = cv2.minAreaRect(cv2.convexHull(outline))
         if min(width, height) < _LEAST_MM * px:
             continue
-        # OpenCV's angle runs from 0 to 90: take the way in which the item lies most nearly straight.
-        if angle > 45:
-            angle, width, height = angle - 90, height, width
+        # Versions of OpenCV differ in the range of the angle: take the way in which the item lies most nearly straight.
+        quarters = round(angle / 90)
+        angle -= 90 * quarters
+        if quarters % 2:
+            width, height = height, width
         spare = 2 * _SURROUND_MM
         frames.append(
             Frame(*(round(v, 2) for v in ((x + 0.5) / px, (y + 0.5) / px, width / px + spare, height / px + spare, angle)))
