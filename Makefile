@@ -38,7 +38,7 @@ $(PAGES): $(RUN) $(wildcard src/hollowstack/standins/skerry/*.py)
 demo: $(RUN) $(WEB) $(PAGES)
 	@$(PY) -m hollowstack.server.manage migrate --verbosity 0
 	@$(PY) -m hollowstack.server.manage demo $(dir $(PAGES))
-	@exec .venv/bin/hollowstack serve
+	@exec .venv/bin/hollowstack serve --stations 8351 8352 8353
 
 test: $(DEV) $(WEB) $(PAGES)
 	bash scripts/system.sh

@@ -21,10 +21,10 @@ USER, PASSWORD = "keeper", "skerry-light"
 class Live:
     """``hollowstack serve`` on a free port, with the demo's user signed in."""
 
-    def __init__(self, data: Path, **settings: str) -> None:
-        with socket.socket() as probe:
-            probe.bind(("127.0.0.1", 0))
-            port = probe.getsockname()[1]
+    def __init__(self, data: Path, *, stations: bool = False, **settings: str) -> None:
+        """``stations`` starts the simulated ones too; their addresses are in ``self.stations``."""
+        port, *ports = _free_ports(4 if stations else 1)
+        self.stations = [f"http://127.0.0.1:{port}" for port in ports]
         self.address = f"http://127.0.0.1:{port}"
         self.data = data
         self._env = {
@@ -38,6 +38,8 @@ class Live:
         self._manage("demo", str(data / "none"), "--name", "Empty box")
         self.log = (data / "serve.log").open("w")
         command = [str(Path(sys.executable).parent / "hollowstack"), "serve", "--port", str(port)]
+        if ports:
+            command += ["--stations", *(str(one) for one in ports)]
         self.process = subprocess.Popen(command, env=self._env, stdout=self.log, stderr=subprocess.STDOUT)
         self._opener = build_opener(HTTPCookieProcessor(CookieJar()))
         self._csrf = ""
@@ -53,6 +55,12 @@ class Live:
         with self._opener.open(request, timeout=60) as response:
             content = response.read()
         return json.loads(content) if response.headers["Content-Type"].startswith("application/json") else content
+
+    def control(self, station: int, **wish: Any) -> dict[str, Any]:
+        """Lay paper in a simulated station, or make something go wrong with it."""
+        request = Request(f"{self.stations[station]}/control", data=json.dumps(wish).encode(), method="POST")
+        with build_opener().open(request, timeout=30) as response:
+            return json.loads(response.read())
 
     def take_in(self, name: str, files: Iterable[Path]) -> int:
         """A new stack of files; returns its number."""
@@ -79,7 +87,11 @@ class Live:
 
     def engine(self) -> psutil.Process | None:
         """The engine's process."""
-        return next((p for p in self._children() if "engine" in p.cmdline()), None)
+        return self.process_of("engine")
+
+    def process_of(self, command: str) -> psutil.Process | None:
+        """One of the processes beside the server: engine or capture."""
+        return next((p for p in self._children() if command in p.cmdline()), None)
 
     def page_workers(self) -> list[psutil.Process]:
         """The processes in which page work is done."""
@@ -119,6 +131,16 @@ class Live:
             return bool(self.call("GET", "/api/session"))
         except OSError:
             return False
+
+
+def _free_ports(count: int) -> list[int]:
+    probes = [socket.socket() for _ in range(count)]
+    for probe in probes:
+        probe.bind(("127.0.0.1", 0))
+    ports = [probe.getsockname()[1] for probe in probes]
+    for probe in probes:
+        probe.close()
+    return ports
 
 
 def until(test: Callable[[], Any], seconds: float, what: str) -> Any:

@@ -2,6 +2,7 @@
 
 import os
 from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import pytest
@@ -39,8 +40,8 @@ def _is_refusal(text: str) -> bool:
     return text.startswith("Failed to load resource: the server responded with a status of 4")
 
 
-@pytest.fixture
-def page(browser: Browser, live: Live) -> Iterator[Page]:
+@contextmanager
+def watched(browser: Browser, live: Live) -> Iterator[Page]:
     """A fresh tab at 1280 × 800; an error in its console fails the test."""
     context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=live.address, accept_downloads=True)
     context.set_default_timeout(20_000)
@@ -53,6 +54,12 @@ def page(browser: Browser, live: Live) -> Iterator[Page]:
     yield made
     context.close()
     assert troubles == []
+
+
+@pytest.fixture
+def page(browser: Browser, live: Live) -> Iterator[Page]:
+    with watched(browser, live) as made:
+        yield made
 
 
 @pytest.fixture

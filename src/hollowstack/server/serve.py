@@ -50,6 +50,7 @@ def serve(words: argparse.Namespace) -> int:
     if words.stations:
         ports = [str(port) for port in words.stations]
         keepers.append(_Keeper(["hollowstack.standins.station", "--parent", parent, "--ports", *ports]))
+        threading.Thread(target=_add_stations, args=(words.stations,), daemon=True).start()
     for keeper in keepers:
         keeper.start()
     try:
@@ -74,6 +75,26 @@ def _is_free(host: str, port: int) -> bool:
         except OSError:
             return False
     return True
+
+
+def _add_stations(ports: list[int]) -> None:
+    """Put the simulated stations on the list as soon as they answer, in the order of their ports."""
+    from django.db import connection
+
+    from hollowstack.server.capture.models import Station
+    from hollowstack.server.capture.services import add_station
+    from hollowstack.server.stacks.services import Refused
+
+    for port in ports:
+        address = f"http://127.0.0.1:{port}"
+        for _ in range(60):
+            if Station.objects.filter(address=address).exists():
+                break
+            try:
+                add_station(address)
+            except Refused:
+                time.sleep(0.5)
+    connection.close()
 
 
 class _Keeper:

@@ -264,6 +264,134 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Stations
+         * @description All stations as they stand now; they are asked at the same time.
+         */
+        get: operations["hollowstack_server_capture_api_get_stations"];
+        put?: never;
+        /**
+         * Post Station
+         * @description Add a station by its address; it must answer.
+         */
+        post: operations["hollowstack_server_capture_api_post_station"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stations/{station_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Station
+         * @description Forget a station; what was captured with it stays.
+         */
+        delete: operations["hollowstack_server_capture_api_delete_station"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prescans/{nonce}/frames": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Frames
+         * @description Frames proposed for what lies on the glass: x, y, width, height in mm, clockwise turn in degrees.
+         */
+        get: operations["hollowstack_server_capture_api_get_frames"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stacks/{stack_id}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Runs
+         * @description The last captures into a stack, the latest first.
+         */
+        get: operations["hollowstack_server_capture_api_get_runs"];
+        put?: never;
+        /**
+         * Post Run
+         * @description Capture into a stack.
+         */
+        post: operations["hollowstack_server_capture_api_post_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run_id}/{wish}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Wish
+         * @description Let a stopped capture go on, keep what is in, or give it up with all it brought.
+         */
+        post: operations["hollowstack_server_capture_api_post_wish"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run_id}/images/{index}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Image
+         * @description A captured image as the station gave it, at once and before anything is done to it.
+         */
+        get: operations["hollowstack_server_capture_api_get_image"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -899,6 +1027,178 @@ export interface components {
             /** Title */
             title: string;
         };
+        /**
+         * SourceOut
+         * @description What a platen or feeder can do. Lengths in mm.
+         */
+        SourceOut: {
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Resolutions */
+            resolutions: number[];
+        };
+        /**
+         * StationOut
+         * @description A station, how it stands in a word or two, and what to do about it.
+         */
+        StationOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Address */
+            address: string;
+            platen: components["schemas"]["SourceOut"] | null;
+            feeder: components["schemas"]["SourceOut"] | null;
+            /** Two Sided */
+            two_sided: boolean;
+            /** Standing */
+            standing: string;
+            /** Advice */
+            advice: string;
+            /** Ready */
+            ready: boolean;
+            /** Run */
+            run: number | null;
+        };
+        /**
+         * StationIn
+         * @description A station by its address.
+         */
+        StationIn: {
+            /** Address */
+            address: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+        };
+        Frame: [
+            number,
+            number,
+            number,
+            number,
+            number
+        ];
+        /**
+         * CaptureSettings
+         * @description One capture. Lengths in mm.
+         */
+        CaptureSettings: {
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "platen" | "feeder";
+            /**
+             * Two Sided
+             * @default false
+             */
+            two_sided: boolean;
+            /**
+             * Ppi
+             * @default 300
+             */
+            ppi: number;
+            /**
+             * Colour
+             * @default colour
+             * @enum {string}
+             */
+            colour: "bitonal" | "grey" | "colour";
+            /** Paper */
+            paper?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Frames
+             * @default []
+             */
+            frames: [
+                number,
+                number,
+                number,
+                number,
+                number
+            ][];
+            /**
+             * Name
+             * @default page
+             */
+            name: string;
+            /**
+             * Place
+             * @default end
+             * @enum {string}
+             */
+            place: "end" | "after" | "instead";
+            /** Page */
+            page?: number | null;
+            /** Sheets */
+            sheets?: number | null;
+            /**
+             * Half
+             * @default
+             * @enum {string}
+             */
+            half: "" | "fronts" | "backs";
+        };
+        /**
+         * CapturedFile
+         * @description One image of a run, with the page that stands for it.
+         */
+        CapturedFile: {
+            /** Index */
+            index: number;
+            /** Name */
+            name: string;
+            /** Page */
+            page: number | null;
+        };
+        /**
+         * RunOut
+         * @description A capture and how far it is.
+         */
+        RunOut: {
+            /** Id */
+            id: number;
+            /** Station */
+            station: number | null;
+            /** Station Name */
+            station_name: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "wanted" | "running" | "stopped" | "cancelling" | "cancelled" | "done";
+            /** Problem */
+            problem: string;
+            /** Received */
+            received: number;
+            /** Sheet */
+            sheet: number;
+            settings: components["schemas"]["CaptureSettings"];
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Files */
+            files: components["schemas"]["CapturedFile"][];
+        };
+        /**
+         * RunIn
+         * @description A capture with a station.
+         */
+        RunIn: {
+            /** Station */
+            station: number;
+            settings: components["schemas"]["CaptureSettings"];
+        };
     };
     responses: never;
     parameters: never;
@@ -1454,6 +1754,260 @@ export interface operations {
             header?: never;
             path: {
                 document_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_capture_api_get_stations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationOut"][];
+                };
+            };
+        };
+    };
+    hollowstack_server_capture_api_post_station: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StationIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_capture_api_delete_station: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                station_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_capture_api_get_frames: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                nonce: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Frame"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_capture_api_get_runs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_capture_api_post_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_capture_api_post_wish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+                wish: "go-on" | "finish" | "cancel";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_capture_api_get_image: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+                index: number;
             };
             cookie?: never;
         };

@@ -19,3 +19,6 @@ export type BoundDocument = Schemas['DocumentOut'];
 export type Session = Schemas['Session'];
 export type State = PageRow['state'];
 export type Verdict = PageRow['verdict'];
+export type Station = Schemas['StationOut'];
+export type CaptureSettings = Schemas['CaptureSettings'];
+export type Run = Schemas['RunOut'];

@@ -16,7 +16,7 @@ export function Choice<T extends string>({ label, value, options, onChange }: Ch
       value={value}
       onValueChange={(chosen) => chosen && onChange(chosen as T)}
       aria-label={label}
-      className="inline-flex h-8 rounded-md border border-strong-line bg-board"
+      className="inline-flex h-8 rounded-md border border-strong-line bg-board text-ink"
     >
       {options.map((option) => (
         <ToggleGroup.Item

@@ -89,7 +89,7 @@ def start(stack_id: int, station_id: int, wish: CaptureSettings, user: AbstractB
             raise Refused("The page that was chosen for it is no longer in the stack: choose another place.")
         if wish.place == "instead" and (wish.source == "feeder" or len(jobs) > 1):
             raise Refused("In the place of a page one image is captured: use the glass, with one frame.")
-        return Run.objects.create(stack=stack, station=station, settings=wish.model_dump(by_alias=True), by=user)
+        return Run.objects.create(stack=stack, station=station, settings=wish.model_dump(), by=user)
 
 
 def go_on(run_id: int) -> Run:

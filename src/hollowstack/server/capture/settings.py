@@ -35,7 +35,7 @@ class CaptureSettings(BaseModel):
     page: int | None = None
     sheets: int | None = Field(None, ge=1, le=10_000)
     """How many sheets were laid in, where it was counted."""
-    pass_: Literal["", "fronts", "backs"] = Field("", alias="pass")
+    half: Literal["", "fronts", "backs"] = ""
     """Of two-sided sheets with a one-sided feeder."""
 
 

@@ -3,7 +3,7 @@ import { useLocation } from 'wouter';
 import { post } from '../../api/client';
 import type { Stack } from '../../api/types';
 import { useCommands } from '../../commands/useCommands';
-import { bytes, counted } from '../../format';
+import { bytes, counted, when } from '../../format';
 import { Button } from '../../parts/Button';
 import { Field } from '../../parts/Field';
 import { notify } from '../../parts/Notices';
@@ -41,7 +41,20 @@ export function IntakeView({ user }: { user: string }) {
     }
     setStarting(false);
   };
+  const fromStation = async () => {
+    setStarting(true);
+    try {
+      const stack = await post<Stack>('/api/stacks', {
+        name: name.trim() || `Stack of ${when(new Date().toISOString())}`,
+      });
+      go(`/stacks/${stack.id}/intake`);
+    } catch (error) {
+      notify((error as Error).message);
+      setStarting(false);
+    }
+  };
   useCommands([
+    { name: 'station', label: 'Start with a station', key: 's', enabled: !taking && !starting, perform: fromStation },
     { name: 'files', label: 'Choose files', key: 'f', perform: () => chooseFiles.current?.click() },
     { name: 'folder', label: 'Choose a folder', key: 'd', perform: () => chooseFolder.current?.click() },
     {
@@ -61,6 +74,11 @@ export function IntakeView({ user }: { user: string }) {
         <DropPlace onDrop={add} compact={files.length > 0}>
           <Button onClick={() => chooseFiles.current?.click()}>Choose files …</Button>
           <Button onClick={() => chooseFolder.current?.click()}>Choose a folder …</Button>
+          {!taking && files.length === 0 && (
+            <Button disabled={starting} onClick={fromStation}>
+              Start with a station …
+            </Button>
+          )}
         </DropPlace>
         <input
           ref={chooseFiles}

@@ -76,7 +76,7 @@ export function PageGrid(props: PageGridProps) {
   const bar = hands.gap === undefined ? undefined : gapPlace(grid, pages.length, hands.gap);
   return (
     <div ref={frame} className="min-h-0 flex-1 overflow-y-auto px-4 select-none" {...hands.handlers}>
-      {pages.length === 0 && <p className="py-4 text-base text-pale-ink">No page is among these.</p>}
+      {pages.length === 0 && <p className="bg-surround-deep p-3 text-base text-pale-ink">No page is among these.</p>}
       <ul aria-label="Pages" className="relative" style={{ height: rows.getTotalSize() }}>
         {rows.getVirtualItems().flatMap(({ index: line }) => {
           const first = Math.max(0, line * grid.columns - grid.offset);

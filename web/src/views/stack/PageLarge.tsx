@@ -76,7 +76,7 @@ export function PageLarge({ page, version }: PageLargeProps) {
     <div className="flex min-h-0 flex-1 flex-col">
       <div ref={frame} data-testid="page-image" className={address ? 'min-h-0 flex-1' : 'hidden'} />
       {!address && (
-        <div className="min-h-0 flex-1 text-pale-ink">
+        <div className="min-h-0 flex-1 bg-surround-deep text-pale-ink">
           <Empty title={page.state === 'failed' ? 'This page failed' : 'Not ready to be shown yet'}>
             <p>{page.error || 'It is worked on next.'}</p>
           </Empty>

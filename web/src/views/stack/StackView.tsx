@@ -1,16 +1,18 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { useLocation } from 'wouter';
+import { Link, useLocation } from 'wouter';
 import { stackQuery, useChange, useStackPages } from '../../api/queries';
 import type { PageRow } from '../../api/types';
 import type { Command } from '../../commands/registry';
 import { useCommands } from '../../commands/useCommands';
+import { Button } from '../../parts/Button';
 import { Choice } from '../../parts/Choice';
 import { ForeEdge } from '../../parts/ForeEdge';
 import { Empty, Failed, Loading } from '../../parts/States';
 import { TopBar } from '../../parts/TopBar';
 import { useKept } from '../../parts/useKept';
 import { BindView } from '../bind/BindView';
+import { CaptureView } from '../intake/capture/CaptureView';
 import { ArrangePanel } from './arrange/ArrangePanel';
 import { type AsideReason, afterFor, arrangeCommands } from './arrange/commands';
 import { HistoryPanel } from './arrange/HistoryPanel';
@@ -45,9 +47,11 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
 
   const base = `/stacks/${stackId}`;
   const binding = rest === 'bind';
+  const intake = rest === 'intake';
   const large = rest.startsWith('pages/');
   const splitting = rest.startsWith('split/');
-  const grid = !binding && !large && !splitting;
+  const grid = !binding && !intake && !large && !splitting;
+  const work = !binding && !intake;
   const named = large || splitting ? Number(rest.split('/')[1]) : undefined;
 
   const [selection, setSelection] = useSelection(pages, shown, named);
@@ -90,8 +94,8 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
     },
   ];
   useCommands([
-    ...step('next', 'Next page', 'ArrowRight', 1, !binding && !splitting),
-    ...step('previous', 'Previous page', 'ArrowLeft', -1, !binding && !splitting),
+    ...step('next', 'Next page', 'ArrowRight', 1, work && !splitting),
+    ...step('previous', 'Previous page', 'ArrowLeft', -1, work && !splitting),
     ...step('down', 'Page below', 'ArrowDown', columns, grid),
     ...step('up', 'Page above', 'ArrowUp', -columns, grid),
     ...step('first', 'First page', 'Home', -order.length, grid),
@@ -110,12 +114,12 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
       enabled: grid && !!current,
       perform: () => current && go(`${base}/pages/${current.id}`),
     },
-    { name: 'version', label: 'Original or corrected', key: 'o', enabled: !binding, perform: () => setVersion(other) },
-    ...(binding || splitting ? [] : commands),
-    { name: 'undo', label: 'Undo', key: 'z', enabled: !binding, perform: () => turn('undo') },
-    { name: 'redo', label: 'Redo', key: 'y', enabled: !binding, perform: () => turn('redo') },
-    { name: 'undo too', label: 'Undo', key: 'Ctrl+z', enabled: !binding, perform: () => turn('undo') },
-    { name: 'redo too', label: 'Redo', key: 'Ctrl+Shift+z', enabled: !binding, perform: () => turn('redo') },
+    { name: 'version', label: 'Original or corrected', key: 'o', enabled: work, perform: () => setVersion(other) },
+    ...(!work || splitting ? [] : commands),
+    { name: 'undo', label: 'Undo', key: 'z', enabled: work, perform: () => turn('undo') },
+    { name: 'redo', label: 'Redo', key: 'y', enabled: work, perform: () => turn('redo') },
+    { name: 'undo too', label: 'Undo', key: 'Ctrl+z', enabled: work, perform: () => turn('undo') },
+    { name: 'redo too', label: 'Redo', key: 'Ctrl+Shift+z', enabled: work, perform: () => turn('redo') },
     {
       name: 'facing',
       label: 'Pages, leaves, or facing pages',
@@ -127,9 +131,10 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
       name: 'side',
       label: 'Page, what can be done, or history beside it',
       key: 'h',
-      enabled: !binding,
+      enabled: work,
       perform: () => setSide({ side: NEXT_SIDE[side] }),
     },
+    { name: 'intake', label: 'Go to intake', key: 'n', enabled: work, perform: () => go(`${base}/intake`) },
     { name: 'bind', label: 'Go to binding', key: 'b', enabled: !binding, perform: () => go(`${base}/bind`) },
     {
       name: 'back',
@@ -149,7 +154,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
         {!online && <span role="status">Connection lost, trying again …</span>}
         {data && !data.engine && <span role="status">The engine does not answer yet: pages wait.</span>}
         {cut.length > 0 && <span role="status">{cut.length} cut</span>}
-        {!binding && (
+        {work && (
           <Choice
             label="Which image"
             value={version}
@@ -161,7 +166,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
           />
         )}
       </TopBar>
-      <StepPath counts={data?.counts} binding={binding} onPages={() => go(base)} onBind={() => go(`${base}/bind`)} />
+      <StepPath counts={data?.counts} at={binding ? 'bind' : intake ? 'intake' : 'pages'} base={base} />
       {problem ? (
         <Failed message={problem.message} retry={() => refetch()} />
       ) : (
@@ -174,7 +179,15 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
               className="h-full w-full"
             />
           </nav>
-          {binding ? (
+          {intake ? (
+            <CaptureView
+              stackId={stackId}
+              pages={pages}
+              page={current}
+              onChange={change}
+              onPage={(id) => setSelection(only(id))}
+            />
+          ) : binding ? (
             <BindView stackId={stackId} stackName={stack?.name ?? ''} data={data} />
           ) : (
             <>
@@ -199,7 +212,10 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
                   </div>
                 ) : pages.length === 0 ? (
                   <Empty title="No pages yet">
-                    <p>Files that are being taken in appear here one by one.</p>
+                    <p className="mb-4">Files that are being taken in appear here one by one.</p>
+                    <Button asChild className="text-ink">
+                      <Link href={`${base}/intake`}>Capture from a station</Link>
+                    </Button>
                   </Empty>
                 ) : (
                   <>

@@ -1,0 +1,216 @@
+"""From paper to pages in the browser: the glass, a feeder that jams, a long strip, a page captured again, and binding."""
+
+import re
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Browser, Page, expect
+
+from tests.browser.conftest import watched
+from tests.live import PASSWORD, USER, Live, until
+
+GLASS, ONE_SIDED, TWO_SIDED = range(3)
+
+
+@pytest.fixture(scope="module")
+def live(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Live]:
+    made = Live(tmp_path_factory.mktemp("intake") / "data", stations=True)
+    until(lambda: len(made.call("GET", "/api/stations")) == 3, 60, "the stations to be there")
+    yield made
+    made.stop()
+
+
+@pytest.fixture
+def page(browser: Browser, live: Live) -> Iterator[Page]:
+    with watched(browser, live) as made:
+        made.goto("/")
+        made.get_by_label("Name").fill(USER)
+        made.get_by_label("Password").fill(PASSWORD)
+        made.get_by_role("button", name="Sign in").click()
+        made.get_by_role("link", name="New stack").wait_for()
+        yield made
+
+
+@pytest.fixture
+def stack(page: Page, live: Live) -> int:
+    """A new, empty stack, opened at its intake by keyboard."""
+    page.keyboard.press("n")
+    page.keyboard.press("s")
+    page.wait_for_url(re.compile(r"/stacks/\d+/intake"))
+    page.get_by_role("button", name="Glass A4").wait_for()
+    return int(page.url.split("/")[-2])
+
+
+def choose(page: Page, station: str, ppi: int, colour: str = "Grey", **fields: str) -> None:
+    page.get_by_role("button", name=station).click()
+    page.get_by_label("Resolution").select_option(str(ppi))
+    page.get_by_role("radio", name=colour).click()
+    for label, value in fields.items():
+        page.get_by_label(label, exact=True).fill(value)
+
+
+def finished(page: Page) -> None:
+    expect(page.get_by_role("region", name="Load")).to_contain_text("Finished", timeout=90_000)
+
+
+def test_three_photographs_off_the_glass(page: Page, live: Live, stack: int):
+    live.control(GLASS, load="photographs", speed=0)
+    choose(page, "Glass A4", 150, "Colour")
+    page.get_by_role("button", name="Look").click()
+    frames = page.get_by_role("button", name=re.compile(r"^Frame \d"))
+    expect(frames).to_have_count(3)
+    # A fourth drawn by key, made absurd, is refused in words; deleted, it is gone.
+    keys = page.keyboard
+    keys.press("m")
+    expect(frames).to_have_count(4)
+    for _ in range(14):
+        keys.press("Control+Shift+ArrowLeft")
+    expect(page.get_by_role("button", name="Capture C")).to_be_disabled()
+    expect(page.get_by_text("too small to capture")).to_be_visible()
+    keys.press("Delete")
+    expect(frames).to_have_count(3)
+    expect(page.get_by_test_id("estimate")).to_contain_text("3 images")
+    keys.press("c")
+    finished(page)
+    until(lambda: live.counts(stack)["corrected"] == 3, 90, "the photographs to be corrected")
+    truth = [sheet for image in live.control(GLASS)["delivered"] for sheet in image["sheets"]]
+    assert {sheet["name"] for sheet in truth} == {"photograph 1", "photograph 2", "photograph 3"}
+    found = [row["clean_px"] for row in live.pages(stack)]
+    for (width, height), (w, h) in zip(found, ((110, 80), (80, 110), (112, 78)), strict=True):
+        assert (width, height) == pytest.approx(((w + 1.2) / 25.4 * 150, (h + 1.2) / 25.4 * 150), abs=12)
+
+
+def test_frames_by_mouse(page: Page, live: Live, stack: int):
+    live.control(GLASS, load="", speed=0)
+    choose(page, "Glass A4", 75)
+    page.get_by_label("Paper").select_option("a5")
+    expect(page.get_by_test_id("cut-off")).to_be_visible()
+    plane = page.locator("svg[viewBox='0 0 216 297']")
+    box = plane.bounding_box()
+    assert box
+    mm = box["width"] / 216
+
+    def drag(x1: float, y1: float, x2: float, y2: float) -> None:
+        page.mouse.move(box["x"] + x1 * mm, box["y"] + y1 * mm)
+        page.mouse.down()
+        page.mouse.move(box["x"] + x2 * mm, box["y"] + y2 * mm, steps=5)
+        page.mouse.up()
+
+    frame = page.get_by_role("button", name=re.compile(r"^Frame 1"))
+    drag(20, 20, 120, 100)
+    expect(frame).to_have_accessible_name("Frame 1, 100 × 80 mm")
+    drag(120, 60, 140, 60)  # its right side
+    expect(frame).to_have_accessible_name("Frame 1, 120 × 80 mm")
+    drag(20, 20, 30, 40)  # its top-left corner
+    expect(frame).to_have_accessible_name("Frame 1, 110 × 60 mm")
+    drag(85, 31, 125, 71)  # its handle for turning
+    expect(frame).to_have_attribute("transform", re.compile(r"^rotate\([1-9]"))
+    page.keyboard.press("t")  # the view turned, frames go along
+    expect(page.get_by_role("button", name=re.compile(r"^Frame"))).to_have_count(1)
+
+
+def test_a_bundle_of_two_sided_sheets_by_the_one_sided_feeder_with_a_jam(page: Page, live: Live, stack: int):
+    live.control(ONE_SIDED, load="register", speed=0, jam_after=6)
+    choose(page, "Feeder One", 75, Name="fronts", Sheets="20")
+    page.get_by_label("Sides").select_option("apart")
+    page.get_by_role("button", name="Capture fronts").click()
+    expect(page.get_by_role("alert")).to_contain_text("jammed at sheet 7: clear the path, reload from sheet 7, and go on")
+    expect(page.get_by_role("button", name="Feeder One")).to_contain_text("jam at sheet 7")
+    assert len(live.pages(stack)) == 6
+    live.control(ONE_SIDED, clear=True)
+    page.get_by_role("button", name="Go on G").click()
+    finished(page)
+    live.control(ONE_SIDED, load="register", flipped=True)
+    page.get_by_label("Name", exact=True).fill("backs")
+    page.get_by_role("button", name="Next load").click()
+    page.get_by_role("button", name="Capture backs").click()
+    leaves = page.get_by_role("list", name="Leaves in order").get_by_role("listitem")
+    expect(leaves).to_have_count(20, timeout=90_000)
+    serious = [
+        (v["id"], [n["html"] for n in v["nodes"]])
+        for v in Axe().run(page).response["violations"]
+        if v["impact"] in {"serious", "critical"}
+    ]
+    assert serious == []
+    page.get_by_role("button", name="Put in this order").click()
+    until(lambda: live.pages(stack)[1]["source"].startswith("backs 020"), 20, "the leaves to be in order")
+    names = [row["source"].removesuffix(".jpg") for row in live.pages(stack)]
+    assert names == [f"{half} {n:03d}" for sheet in range(1, 21) for half, n in (("fronts", sheet), ("backs", 21 - sheet))]
+    truth = [sheet["name"] for image in live.control(ONE_SIDED)["delivered"] for sheet in image["sheets"]]
+    assert truth == [f"register {2 * n + 1}" for n in [*range(20), *range(19, -1, -1)]]
+    # Put in order, the bundle is bound.
+    until(lambda: live.settled(stack), 240, "the stack to be finished")
+    page.goto(f"/stacks/{stack}/bind")
+    page.get_by_role("button", name="Bind as PDF/A-2u").click()
+    row = page.get_by_role("region", name="Documents").get_by_role("listitem").first
+    expect(row).to_contain_text("40 pages", timeout=60_000)
+
+
+def test_a_long_strip_and_a_page_captured_again_in_place(page: Page, live: Live, stack: int):
+    live.control(TWO_SIDED, load="strip", speed=0)
+    choose(page, "Feeder Two", 75)
+    page.get_by_label("Paper").select_option("long")
+    page.get_by_role("button", name="Capture C").click()
+    finished(page)
+    until(lambda: live.counts(stack)["corrected"] == 1, 90, "the strip to be corrected")
+    width, height = live.pages(stack)[0]["clean_px"]
+    assert (width, height) == pytest.approx((100 / 25.4 * 75, 1500 / 25.4 * 75), abs=25)
+    # Marked in the stack, it is on the list here, and what is captured now takes its place.
+    before = live.pages(stack)[0]
+    page.goto(f"/stacks/{stack}")
+    page.get_by_role("list", name="Pages").get_by_role("button").first.wait_for()
+    page.keyboard.press("g")
+    until(lambda: live.pages(stack)[0]["rescan"], 10, "the page to be marked")
+    page.keyboard.press("n")
+    page.get_by_role("button", name="Glass A4").click()
+    page.get_by_role("region", name="To capture again").get_by_role("button", name="Page 1").click()
+    live.control(GLASS, load="letters", pick=[1], speed=0)
+    expect(page.get_by_label("Place")).to_have_value("instead")
+    page.get_by_label("Resolution").select_option("75")
+    page.get_by_role("button", name="Capture C").click()
+    finished(page)
+    until(lambda: live.counts(stack)["measured"] == 1, 60, "the new image to be measured")
+    (after,) = live.pages(stack)
+    assert (after["id"], after["rescan"]) == (before["id"], "")
+    assert after["original_px"] != before["original_px"]
+
+
+def test_cancelling_keeps_nothing_and_says_so(page: Page, live: Live, stack: int):
+    live.control(TWO_SIDED, load="register", speed=2)
+    choose(page, "Feeder Two", 150)
+    page.get_by_role("button", name="Capture C").click()
+    until(lambda: len(live.pages(stack)) >= 2, 60, "the first pages to come")
+    page.get_by_role("button", name="Cancel, keep nothing").click()
+    expect(page.get_by_role("region", name="Load")).to_contain_text("Cancelled: nothing of it was kept")
+    assert live.call("GET", f"/api/stacks/{stack}/pages")["order"] == []
+
+
+def test_what_a_station_is_at_is_said(page: Page, live: Live, stack: int):
+    live.control(ONE_SIDED, load="")
+    page.get_by_role("button", name="Feeder One").click()
+    expect(page.get_by_role("button", name="Feeder One")).to_contain_text("ready, feeder empty")
+    live.control(ONE_SIDED, offline=True)
+    expect(page.get_by_role("button", name="Feeder One")).to_contain_text("offline")
+    expect(page.get_by_role("button", name="Feeder One")).to_contain_text("check its power, its cable and its address")
+    live.control(ONE_SIDED, offline=False)
+    page.get_by_role("button", name="Add a station").click()
+    page.get_by_label("Address of the station").fill(live.address)
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("does not speak eSCL").first).to_be_visible()
+
+
+def test_killed_in_the_middle_of_a_load(page: Page, live: Live, stack: int, tmp_path: Path):
+    """Neither the capture process nor the server's engine takes a page with it, and none comes in twice."""
+    live.control(TWO_SIDED, load="register", speed=3)
+    before = len(live.control(TWO_SIDED)["delivered"])
+    choose(page, "Feeder Two", 150)
+    page.get_by_role("button", name="Capture C").click()
+    until(lambda: len(live.pages(stack)) >= 3, 60, "the first pages to come")
+    live.process_of("capture").kill()
+    live.process_of("engine").kill()
+    until(lambda: len(live.pages(stack)) == 20, 90, "the whole bundle to be in")
+    finished(page)
+    delivered = live.control(TWO_SIDED)["delivered"][before:]
+    assert [image["sheets"][0]["name"] for image in delivered] == [f"register {2 * n + 1}" for n in range(20)]

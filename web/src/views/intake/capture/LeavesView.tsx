@@ -1,0 +1,110 @@
+import { useState } from 'react';
+import type { Doing, PageRow, Run } from '../../../api/types';
+import { Button } from '../../../parts/Button';
+import { Choice } from '../../../parts/Choice';
+import { leavesOf } from './leaves';
+import { Captured } from './RunView';
+
+export type LeavesViewProps = {
+  fronts: Run;
+  backs: Run;
+  pages: ReadonlyMap<number, PageRow>;
+  onApply: (doing: Doing) => void;
+  onLeave: () => void;
+};
+
+/** Fronts and backs captured apart, as the leaves they will make: looked at, mended, and only then applied. */
+export function LeavesView({ fronts, backs, pages, onApply, onLeave }: LeavesViewProps) {
+  const [reverse, setReverse] = useState(true);
+  const [single, setSingle] = useState<ReadonlySet<number>>(new Set());
+  const { leaves, trouble } = leavesOf(fronts.files.length, backs.files.length, single, reverse);
+  const ids = (run: Run) => run.files.flatMap(({ page }) => page ?? []);
+  const toggle = (sheet: number) => {
+    const next = new Set(single);
+    if (!next.delete(sheet)) next.add(sheet);
+    setSingle(next);
+  };
+  const apply = () => {
+    const front = ids(fronts);
+    onApply({
+      do: 'leaves',
+      fronts: front,
+      backs: ids(backs),
+      single: [...single].flatMap((sheet) => front[sheet] ?? []),
+      reverse,
+    });
+  };
+  let number = 0;
+  return (
+    <section aria-label="Leaves" className="flex min-h-0 flex-1 flex-col">
+      <div className="flex h-12 shrink-0 items-center gap-3 px-4 bg-surround-deep text-pale-ink">
+        <span>The backs came</span>
+        <Choice
+          label="Order of the backs"
+          value={reverse ? 'reverse' : 'same'}
+          onChange={(value) => setReverse(value === 'reverse')}
+          options={[
+            { value: 'reverse', label: 'from the last sheet' },
+            { value: 'same', label: 'from the first sheet' },
+          ]}
+        />
+      </div>
+      <ol
+        aria-label="Leaves in order"
+        className="grid min-h-0 flex-1 auto-rows-min grid-cols-[repeat(auto-fill,minmax(200px,1fr))] gap-3 overflow-y-auto px-4 pb-4"
+      >
+        {leaves.map((leaf) => {
+          number += 1;
+          const first = number;
+          if (leaf.back !== null) number += 1;
+          return (
+            <li
+              key={leaf.front}
+              aria-label={`Sheet ${leaf.front + 1}`}
+              className="flex flex-col gap-1 rounded-md bg-surround-deep p-2 text-pale-ink"
+            >
+              <div className="grid h-[132px] grid-cols-2 gap-0.5">
+                <Side run={fronts} index={leaf.front} pages={pages} />
+                {leaf.back === null ? (
+                  <span className="flex items-center justify-center border border-dashed border-pale-ink/60 text-xs">
+                    {single.has(leaf.front) ? 'no back' : 'back missing'}
+                  </span>
+                ) : (
+                  <Side run={backs} index={leaf.back} pages={pages} />
+                )}
+              </div>
+              <div className="flex items-center gap-2">
+                <span className="font-mono">{leaf.back === null ? first : `${first}, ${first + 1}`}</span>
+                <Button
+                  aria-pressed={single.has(leaf.front)}
+                  onClick={() => toggle(leaf.front)}
+                  className="ml-auto h-6! px-2! text-xs! aria-pressed:bg-accent aria-pressed:text-pale-ink"
+                >
+                  No back
+                </Button>
+              </div>
+            </li>
+          );
+        })}
+      </ol>
+      <div className="flex shrink-0 items-center gap-3 border-t border-strong-line bg-board px-4 py-2">
+        <p role="status" className="min-w-0 flex-1">
+          {trouble ?? `${leaves.length} leaves: this is the order the pages will have. It can be undone.`}
+        </p>
+        <Button onClick={onLeave}>Leave them as they came</Button>
+        <Button kind="main" disabled={trouble !== undefined} onClick={apply}>
+          Put in this order
+        </Button>
+      </div>
+    </section>
+  );
+}
+
+function Side({ run, index, pages }: { run: Run; index: number; pages: ReadonlyMap<number, PageRow> }) {
+  const page = pages.get(run.files[index]?.page ?? -1);
+  return (
+    <span className="flex h-full min-w-0 items-center justify-center overflow-hidden">
+      <Captured run={run} index={index} page={page} />
+    </span>
+  );
+}

@@ -1,0 +1,121 @@
+import { useState } from 'react';
+import { isOpen } from '../../../api/capture';
+import type { PageRow, Run } from '../../../api/types';
+import { counted } from '../../../format';
+import { Bar } from '../../../parts/Bar';
+import { Button } from '../../../parts/Button';
+
+export type RunViewProps = {
+  run: Run;
+  pages: ReadonlyMap<number, PageRow>;
+  steering: boolean;
+  onSteer: (wish: 'go-on' | 'finish' | 'cancel') => void;
+  onLeave: () => void;
+};
+
+const WORDS: Record<Run['state'], string> = {
+  wanted: 'Waits for the station',
+  running: 'Capturing',
+  stopped: 'Stopped',
+  cancelling: 'Being cancelled',
+  cancelled: 'Cancelled: nothing of it was kept',
+  done: 'Finished: everything is in the stack',
+};
+
+/** A load under way: its last page large enough to see whether it is sharp, what came before, and what can be done. */
+export function RunView({ run, pages, steering, onSteer, onLeave }: RunViewProps) {
+  const [looked, setLooked] = useState<number>();
+  const last = run.files.at(-1)?.index;
+  const shown = run.files.find(({ index }) => index === (looked ?? last)) ?? run.files.at(-1);
+  const sides = run.settings.two_sided ? 2 : 1;
+  const expected = run.settings.frames.length || (run.settings.sheets ? run.settings.sheets * sides : 0);
+  return (
+    <section aria-label="Load" className="flex min-h-0 flex-1 flex-col">
+      <div className="flex min-h-0 flex-1 items-center justify-center p-4">
+        {shown ? (
+          <Captured run={run} index={shown.index} page={pages.get(shown.page ?? -1)} large />
+        ) : (
+          run.state !== 'cancelled' && (
+            <p className="rounded-md bg-surround-deep p-3 text-base text-pale-ink">The first page is on its way.</p>
+          )
+        )}
+      </div>
+      {run.files.length > 0 && (
+        <ul
+          aria-label="Captured pages"
+          className="flex h-[92px] shrink-0 flex-row-reverse justify-end gap-2 overflow-hidden px-4 pb-3"
+        >
+          {[...run.files]
+            .reverse()
+            .slice(0, 14)
+            .map(({ index, page }) => (
+              <li key={index} className="flex h-full shrink-0">
+                <button
+                  type="button"
+                  aria-label={`Page ${index + 1} of this load`}
+                  aria-pressed={index === shown?.index}
+                  onClick={() => setLooked(index === last ? undefined : index)}
+                  className={`h-full min-w-10 p-1 ${index === shown?.index ? 'bg-accent' : 'bg-surround-deep'} rounded-md`}
+                >
+                  <Captured run={run} index={index} page={pages.get(page ?? -1)} />
+                </button>
+              </li>
+            ))}
+        </ul>
+      )}
+      <div className="flex shrink-0 flex-col gap-2 border-t border-strong-line bg-board px-4 py-2" aria-live="polite">
+        <div className="flex items-center gap-3">
+          <span className="text-base">{WORDS[run.state]}</span>
+          <span className="text-soft-ink">{run.station_name}</span>
+          <span className="ml-auto font-mono">
+            {expected ? `${run.received}/${expected}` : counted(run.received, 'image')}
+          </span>
+          {run.state === 'stopped' && (
+            <>
+              <Button kind="main" disabled={steering} onClick={() => onSteer('go-on')}>
+                Go on <kbd className="font-mono text-xs">G</kbd>
+              </Button>
+              <Button disabled={steering} onClick={() => onSteer('finish')}>
+                Finish with what is in <kbd className="font-mono text-xs text-soft-ink">F</kbd>
+              </Button>
+            </>
+          )}
+          {isOpen(run) || run.state === 'stopped' ? (
+            <Button disabled={steering || run.state === 'cancelling'} onClick={() => onSteer('cancel')}>
+              Cancel, keep nothing <kbd className="font-mono text-xs text-soft-ink">⇧X</kbd>
+            </Button>
+          ) : (
+            <Button kind="main" onClick={onLeave}>
+              {run.settings.source === 'platen' ? 'Back to the glass' : 'Next load'}{' '}
+              <kbd className="font-mono text-xs">N</kbd>
+            </Button>
+          )}
+        </div>
+        {run.problem && (
+          <p role="alert" className="border-l-2 border-ink pl-2 text-base">
+            {run.problem}
+          </p>
+        )}
+        {isOpen(run) && expected > 0 && <Bar label="Captured" value={run.received} max={expected} />}
+      </div>
+    </section>
+  );
+}
+
+type CapturedProps = { run: Run; index: number; page: PageRow | undefined; large?: boolean };
+
+/** An image of a load: as the station gave it at first, as the small picture made of it later. */
+export function Captured({ run, index, page, large }: CapturedProps) {
+  const small = page?.original ? `/thumbs/measure/${page.original}.webp` : undefined;
+  const [failed, setFailed] = useState(false);
+  const source = !large && small ? small : `/api/runs/${run.id}/images/${index}`;
+  if (failed && !small) return <span className="text-xs text-pale-ink">{index + 1}</span>;
+  return (
+    <img
+      src={failed ? small : source}
+      alt={`Page ${index + 1} as captured`}
+      className="max-h-full max-w-full object-contain"
+      onError={() => setFailed(true)}
+    />
+  );
+}
