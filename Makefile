@@ -17,13 +17,13 @@ setup: $(RUN)
 $(RUN): requirements/bootstrap.txt requirements/run.txt pyproject.toml
 	test -x $(PY) || python3 -m venv .venv
 	.venv/bin/pip install --quiet --disable-pip-version-check --require-hashes -r requirements/bootstrap.txt
-	.venv/bin/uv pip install --quiet --require-hashes -r requirements/run.txt
+	.venv/bin/uv pip install --quiet --compile-bytecode --require-hashes -r requirements/run.txt
 	.venv/bin/uv pip install --quiet --no-deps --no-build-isolation -e .
 	touch $@
 
 # What working on it needs besides.
 $(DEV): $(RUN) requirements/dev.txt
-	.venv/bin/uv pip install --quiet --require-hashes -r requirements/dev.txt
+	.venv/bin/uv pip install --quiet --compile-bytecode --require-hashes -r requirements/dev.txt
 	touch $@
 
 web: $(WEB)

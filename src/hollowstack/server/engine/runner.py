@@ -9,6 +9,7 @@ from typing import Any
 
 from distributed import Client, Future, LocalCluster
 from django.conf import settings
+from django.db import connection
 from django.utils import timezone
 
 from hollowstack.server.engine import recording, remote, wanting
@@ -18,6 +19,8 @@ from hollowstack.server.engine.scheduling import Offered, Resized, Schedule, Set
 log = logging.getLogger("hollowstack.engine")
 _IDLE_SECONDS = 0.3
 _BEAT_SECONDS = 2.0
+_ASK_SECONDS = 10.0
+"""Asked again after so long, whether anything was written or not."""
 _BIND_SECONDS = 3600.0
 _LOST = "The page took its worker down several times: scan it at a lower resolution, or leave it out."
 
@@ -48,13 +51,14 @@ class Engine:
         self._back: queue.Queue[tuple[Task, Future]] = queue.Queue()
         self._futures: dict[str, Future] = {}
         self._beat_at = 0.0
+        self._asked_at, self._version = 0.0, -1
         self.stopping = False
 
     def run(self) -> None:
         """Work until ``stopping``."""
         while not self.stopping and not self._alone():
             self._beat()
-            if self._schedule.room:
+            if self._schedule.room and self._is_news():
                 tasks = wanting.wanted(self._schedule.room, self._schedule.in_flight)
                 for instruction in self._schedule.handle(Offered(tasks)):
                     self._submit(instruction.task)
@@ -83,7 +87,17 @@ class Engine:
                 outcomes.append(outcome)
             self._futures.pop(task.key, None)
             self._schedule.handle(Settled(task.key))
+            self._asked_at = 0.0
         recording.record(outcomes)
+
+    def _is_news(self) -> bool:
+        """Whether something may be wanting that was not before: asked of SQLite, which counts what others have written."""
+        with connection.cursor() as cursor:
+            version = cursor.execute("PRAGMA data_version").fetchone()[0]
+        if version == self._version and time.monotonic() - self._asked_at < _ASK_SECONDS:
+            return False
+        self._version, self._asked_at = version, time.monotonic()
+        return True
 
     @staticmethod
     def _outcome(task: Task, future: Future) -> recording.Outcome | None:
