@@ -58,8 +58,10 @@ types: $(DEV) web/node_modules/.installed
 web/node_modules/.installed: $(RUN) web/package-lock.json
 	bash scripts/web.sh --version
 
-bench: $(DEV) $(PAGES)
+bench: $(DEV) $(WEB) $(PAGES)
 	$(PY) benchmarks/speed.py
+	bash scripts/system.sh
+	PYTHONPATH=. $(PY) benchmarks/arrange.py
 
 load: $(DEV) $(WEB)
 	bash scripts/system.sh

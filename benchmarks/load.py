@@ -20,7 +20,7 @@ from playwright.sync_api import Page, sync_playwright
 
 from hollowstack.standins.skerry.make import make
 from tests.browser.conftest import FLAGS
-from tests.live import PASSWORD, USER, Live
+from tests.live import Live, looking
 
 SEEDS = 4
 # Scrolls for three seconds and keeps the time between the browser's own frames.
@@ -98,12 +98,7 @@ def main() -> None:
     try:
         with sync_playwright() as playwright:
             browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
-            page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=live.address)
-            page.goto("/")
-            page.get_by_label("Name").fill(USER)
-            page.get_by_label("Password").fill(PASSWORD)
-            page.get_by_role("button", name="Sign in").click()
-            page.get_by_role("link", name="New stack").wait_for()
+            page = looking(browser, live)
             start = time.monotonic()
             stack = live.take_in("Five hundred", files)
             print(f"taken in: {len(files)} files in {time.monotonic() - start:.0f} s", flush=True)

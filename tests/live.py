@@ -9,11 +9,14 @@ import time
 from collections.abc import Callable, Iterable
 from http.cookiejar import CookieJar
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 from urllib.parse import quote
 from urllib.request import HTTPCookieProcessor, Request, build_opener
 
 import psutil
+
+if TYPE_CHECKING:
+    from playwright.sync_api import Browser, Page
 
 USER, PASSWORD = "keeper", "skerry-light"
 
@@ -151,3 +154,14 @@ def until(test: Callable[[], Any], seconds: float, what: str) -> Any:
             return found
         time.sleep(0.15)
     raise AssertionError(f"waited {seconds:.0f} s in vain for {what}")
+
+
+def looking(browser: "Browser", live: Live) -> "Page":
+    """A tab at 1280 × 800 in which the demo's user is signed in."""
+    page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=live.address)
+    page.goto("/")
+    page.get_by_label("Name").fill(USER)
+    page.get_by_label("Password").fill(PASSWORD)
+    page.get_by_role("button", name="Sign in").click()
+    page.get_by_role("link", name="New stack").wait_for()
+    return page

@@ -20,6 +20,7 @@ from PIL import Image
 from hollowstack.core.batch import sha256_of
 from hollowstack.core.bind import BoundPage, Description, bind
 from hollowstack.core.bind.codecs import EncodedImage, decode_encoded
+from hollowstack.core.check.sequence import number_candidates
 from hollowstack.core.decode import count_frames, decode
 from hollowstack.core.measure import measure
 from hollowstack.core.pipeline import read_encoded, render_encoded
@@ -77,6 +78,7 @@ def read_step(clean_folder: str, clean: dict[str, Any], plan: dict[str, Any], la
         (part / READING).write_text(reading.model_dump_json(), encoding="utf-8")
     return {
         "words": len(reading.words),
+        "numbers": number_candidates(reading),
         "mean_confidence": reading.mean_confidence,
         "seconds": round(time.perf_counter() - start, 3),
     }

@@ -46,12 +46,13 @@ INSTALLED_APPS = [
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
-    "hollowstack.server.security.ContentPolicy",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    # Innermost and not asynchronous, so that a request changes threads once and not twice for each of the above.
+    "hollowstack.server.security.content_policy",
 ]
 ROOT_URLCONF = "hollowstack.server.urls"
 DATABASES = {
@@ -73,6 +74,8 @@ PASSWORD_HASHERS = ["django.contrib.auth.hashers.ScryptPasswordHasher", "django.
 USE_TZ = True
 TIME_ZONE = "UTC"
 USE_I18N = False
+# Kept in memory besides, so that the hundred small pictures of a view ask the database nothing.
+SESSION_ENGINE = "django.contrib.sessions.backends.cached_db"
 SESSION_COOKIE_SAMESITE = "Strict"
 CSRF_COOKIE_SAMESITE = "Strict"
 FILE_UPLOAD_TEMP_DIR = DATA / "uploads"

@@ -1,7 +1,19 @@
 import { keepPreviousData, queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { get, post, Refusal, remove, setCsrf } from './client';
-import type { BoundDocument, Change, Doing, History, Page, PageRow, Pages, PagesNews, Session, Stack } from './types';
+import type {
+  BoundDocument,
+  Change,
+  Doing,
+  History,
+  Page,
+  PageRow,
+  Pages,
+  PagesNews,
+  Session,
+  Stack,
+  StackFinding,
+} from './types';
 
 export const sessionQuery = queryOptions({
   queryKey: ['session'],
@@ -104,6 +116,13 @@ export const historyQuery = (stackId: number, change: number) =>
   queryOptions({
     queryKey: ['history', stackId, change],
     queryFn: ({ signal }) => get<History>(`/api/stacks/${stackId}/changes`, signal),
+    placeholderData: keepPreviousData,
+  });
+
+export const checksQuery = (stackId: number, change: number) =>
+  queryOptions({
+    queryKey: ['checks', stackId, change],
+    queryFn: ({ signal }) => get<StackFinding[]>(`/api/stacks/${stackId}/checks`, signal),
     placeholderData: keepPreviousData,
   });
 

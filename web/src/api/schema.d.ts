@@ -96,6 +96,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stacks/{stack_id}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Checks
+         * @description What is worth a look in the stack as a whole.
+         */
+        get: operations["hollowstack_server_stacks_api_get_checks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stacks/{stack_id}/loads": {
         parameters: {
             query?: never;
@@ -582,6 +602,18 @@ export interface components {
             pages: components["schemas"]["PageRow"][];
             /** Engine */
             engine: boolean;
+        };
+        /**
+         * StackFinding
+         * @description What a check has to say; ``page`` is where it shows, None where it concerns the stack.
+         */
+        StackFinding: {
+            /** Check */
+            check: string;
+            /** Page */
+            page: number | null;
+            /** Message */
+            message: string;
         };
         /**
          * LoadOut
@@ -1385,6 +1417,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PagesOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_stacks_api_get_checks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StackFinding"][];
                 };
             };
             /** @description Not Found */

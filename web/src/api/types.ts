@@ -22,3 +22,4 @@ export type Verdict = PageRow['verdict'];
 export type Station = Schemas['StationOut'];
 export type CaptureSettings = Schemas['CaptureSettings'];
 export type Run = Schemas['RunOut'];
+export type StackFinding = Schemas['StackFinding'];

@@ -4,7 +4,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
 from hollowstack.server import store
-from hollowstack.server.stacks import loads, services, views
+from hollowstack.server.stacks import checks, loads, services, views
 from hollowstack.server.stacks.models import Load, Page, Stack
 from hollowstack.server.stacks.overview import with_results
 from hollowstack.server.stacks.schemas import LoadIn, LoadOut, PageOut, PagesOut, Problem, StackIn, StackOut
@@ -37,6 +37,12 @@ def get_pages(request: HttpRequest, stack_id: int, since: int = 0) -> HttpRespon
     found = views.pages_out(Stack.objects.get(pk=stack_id), since)
     # Thousands of rows: written down as they are, not checked against the schema a second time.
     return HttpResponse(found.model_dump_json(), content_type="application/json; charset=utf-8")
+
+
+@router.get("/stacks/{int:stack_id}/checks", response={200: list[checks.StackFinding], 404: Problem})
+def get_checks(request: HttpRequest, stack_id: int) -> list[checks.StackFinding]:
+    """What is worth a look in the stack as a whole."""
+    return checks.checks_of(Stack.objects.get(pk=stack_id))
 
 
 @router.post("/stacks/{int:stack_id}/loads", response={201: LoadOut, 404: Problem})

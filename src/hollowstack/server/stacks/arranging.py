@@ -13,7 +13,7 @@ from hollowstack.core.geometry import Point
 from hollowstack.core.treatment import AsideReason, Override, Split
 from hollowstack.server.stacks import history
 from hollowstack.server.stacks.models import Change, Page, Stack
-from hollowstack.server.stacks.overview import with_results
+from hollowstack.server.stacks.overview import numbers_of, with_results
 from hollowstack.server.stacks.services import Refused, order_of, shift_behind
 
 _NOT_MEASURED = "The page has not been measured yet: wait a moment."
@@ -55,7 +55,7 @@ class Arranging:
         """By the ``name`` or the ``time`` of their files, or by the ``number`` printed on them."""
         found = {page.pk: page for page in with_results(self._stack().pages.filter(pk__in=pages))}
         if by == "number":
-            numbers = {pk: _printed_number(page) for pk, page in found.items()}
+            numbers = numbers_of([found[pk] for pk in order_of(self._stack_id) if pk in found])
             if not any(numbers.values()):
                 raise Refused("No number was read on these pages: sort them by name, or by hand.")
             return self._rearrange(pages, lambda run: orders.by_number(run, numbers), "Sorted by page number")
@@ -188,8 +188,3 @@ def _overridden(page: Page, **changes: object) -> dict[str, Any]:
 
 def _time(page: Page) -> datetime:
     return page.source.added_at
-
-
-def _printed_number(page: Page) -> int | None:
-    body = page.reading.body if page.reading is not None else None
-    return body.get("number") if body else None

@@ -1,11 +1,13 @@
 """Where the pages of a stack stand, derived from which results are there."""
 
+from collections.abc import Sequence
 from typing import Any, Literal
 
 from django.db.models import QuerySet
 from pydantic import BaseModel, ConfigDict
 
 from hollowstack.core.check import check_page
+from hollowstack.core.check.sequence import printed_numbers
 from hollowstack.core.measure import Measurements
 from hollowstack.core.plan import Plan
 from hollowstack.server.stacks.models import Page
@@ -103,3 +105,10 @@ def counts_of(stack_id: int) -> Counts:
         failed=failed,
         ready=ready,
     )
+
+
+def numbers_of(pages: Sequence[Page]) -> dict[int, int | None]:
+    """The number printed on each of some pages, given in their order, as far as it was read."""
+    readings = [page.reading.body if page.reading is not None else None for page in pages]
+    found = printed_numbers([(body or {}).get("numbers", []) for body in readings])
+    return dict(zip((page.pk for page in pages), found, strict=True))

@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { memo, useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { memo, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { PageRow } from '../../api/types';
 import { Mark, STATE_WORDS } from '../../parts/Mark';
 import {
@@ -43,13 +43,13 @@ export function PageGrid(props: PageGridProps) {
     observer.observe(element);
     return () => observer.disconnect();
   }, []);
-  const grid = gridFor(room, size, layout, firstAlone);
+  const grid = useMemo(() => gridFor(room, size, layout, firstAlone), [room, size, layout, firstAlone]);
   useEffect(() => onColumns(grid.columns), [grid.columns, onColumns]);
   const rows = useVirtualizer({
     count: rowCount(grid, pages.length),
     getScrollElement: () => frame.current,
     estimateSize: () => rowHeight(grid),
-    overscan: 3,
+    overscan: 2,
   });
   const height = grid.height;
   // biome-ignore lint/correctness/useExhaustiveDependencies: rows are measured anew when their height changes
@@ -78,22 +78,18 @@ export function PageGrid(props: PageGridProps) {
     <div ref={frame} className="min-h-0 flex-1 overflow-y-auto px-4 select-none" {...hands.handlers}>
       {pages.length === 0 && <p className="bg-surround-deep p-3 text-base text-pale-ink">No page is among these.</p>}
       <ul aria-label="Pages" className="relative" style={{ height: rows.getTotalSize() }}>
-        {rows.getVirtualItems().flatMap(({ index: line }) => {
-          const first = Math.max(0, line * grid.columns - grid.offset);
-          return pages.slice(first, (line + 1) * grid.columns - grid.offset).map((page, column) => (
-            <Placed key={page.id} grid={grid} index={first + column}>
-              <Cell
-                page={page}
-                chosen={selection.ids.has(page.id)}
-                current={page.id === current}
-                cut={cut.has(page.id)}
-                side={grid.paired ? sideOf(grid, first + column) : 'none'}
-                version={version}
-                onOpen={onOpen}
-              />
-            </Placed>
-          ));
-        })}
+        {rows.getVirtualItems().map(({ index }) => (
+          <Row
+            key={index}
+            line={index}
+            grid={grid}
+            pages={pages}
+            selection={selection}
+            cut={cut}
+            version={version}
+            onOpen={onOpen}
+          />
+        ))}
         {bar && (
           <li
             aria-hidden="true"
@@ -117,6 +113,29 @@ export function PageGrid(props: PageGridProps) {
     </div>
   );
 }
+
+type RowProps = Pick<PageGridProps, 'pages' | 'selection' | 'cut' | 'version' | 'onOpen'> & {
+  line: number;
+  grid: Grid;
+};
+
+/** A row's cells; while the grid scrolls, rows that stay are left alone. */
+const Row = memo(function Row({ line, grid, pages, selection, cut, version, onOpen }: RowProps) {
+  const first = Math.max(0, line * grid.columns - grid.offset);
+  return pages.slice(first, (line + 1) * grid.columns - grid.offset).map((page, column) => (
+    <Placed key={page.id} grid={grid} index={first + column}>
+      <Cell
+        page={page}
+        chosen={selection.ids.has(page.id)}
+        current={page.id === selection.current}
+        cut={cut.has(page.id)}
+        side={grid.paired ? sideOf(grid, first + column) : 'none'}
+        version={version}
+        onOpen={onOpen}
+      />
+    </Placed>
+  ));
+});
 
 type Side = 'left' | 'right' | 'none';
 const sideOf = (grid: Grid, index: number): Side => ((index + grid.offset) % 2 === 0 ? 'left' : 'right');
@@ -197,7 +216,7 @@ function Picture({ page, version, side }: { page: PageRow; version: Version; sid
         src={address}
         alt=""
         draggable={false}
-        loading="lazy"
+        decoding="async"
         className={`max-h-full max-w-full ${page.state === 'aside' ? 'opacity-60' : ''}`}
       />
     </span>

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useLocation } from 'wouter';
 import { stackQuery, useChange, useStackPages } from '../../api/queries';
 import type { PageRow } from '../../api/types';
@@ -14,6 +14,7 @@ import { useKept } from '../../parts/useKept';
 import { BindView } from '../bind/BindView';
 import { CaptureView } from '../intake/capture/CaptureView';
 import { ArrangePanel } from './arrange/ArrangePanel';
+import { ChecksPanel } from './arrange/ChecksPanel';
 import { type AsideReason, afterFor, arrangeCommands } from './arrange/commands';
 import { HistoryPanel } from './arrange/HistoryPanel';
 import { SplitView } from './arrange/SplitView';
@@ -26,7 +27,7 @@ import { StepPath } from './StepPath';
 import { other, type Version } from './version';
 
 export type StackViewProps = { user: string; stackId: number; rest: string };
-type Side = 'page' | 'arrange' | 'history';
+type Side = 'page' | 'arrange' | 'checks' | 'history';
 
 /** Around every view of a stack: the way of the work on top, the fore-edge on the left, the page or the hands on the right. */
 export function StackView({ user, stackId, rest }: StackViewProps) {
@@ -63,6 +64,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
     setSelection(next);
     if (large && next.current !== undefined) go(`${base}/pages/${next.current}`, { replace: true });
   };
+  const openPage = useCallback((page: PageRow) => go(`/stacks/${stackId}/pages/${page.id}`), [go, stackId]);
   const list = shown.length ? shown : pages;
   const order = list.map(({ id }) => id);
   const by = (step: number, extend = false) => {
@@ -236,7 +238,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
                       firstAlone={showing.firstAlone}
                       onSelect={setSelection}
                       onMove={(ids, after) => change({ do: 'move', pages: ids, after })}
-                      onOpen={(page) => go(`${base}/pages/${page.id}`)}
+                      onOpen={openPage}
                       onColumns={setColumns}
                     />
                   </>
@@ -246,7 +248,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
                 aria-label={SIDES[side]}
                 className="flex w-[272px] shrink-0 flex-col border-l border-strong-line bg-board"
               >
-                <div className="flex h-12 shrink-0 items-center px-4">
+                <div className="flex h-12 shrink-0 items-center px-2">
                   <Choice
                     label="Beside the pages"
                     value={side}
@@ -254,6 +256,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
                     options={[
                       { value: 'page', label: 'Page' },
                       { value: 'arrange', label: 'Arrange' },
+                      { value: 'checks', label: 'Checks' },
                       { value: 'history', label: 'History' },
                     ]}
                   />
@@ -278,6 +281,14 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
                       }}
                     />
                   )}
+                  {side === 'checks' && (
+                    <ChecksPanel
+                      stackId={stackId}
+                      change={data?.change ?? 0}
+                      pages={pages}
+                      onPage={(id) => select(only(id))}
+                    />
+                  )}
                   {side === 'history' && (
                     <HistoryPanel stackId={stackId} change={data?.change ?? 0} busy={busy} onTurn={turn} />
                   )}
@@ -293,8 +304,8 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
 
 const NONE: PageRow[] = [];
 const NEXT = { pages: 'leaves', leaves: 'facing', facing: 'pages' } as const;
-const NEXT_SIDE = { page: 'arrange', arrange: 'history', history: 'page' } as const;
-const SIDES: Record<Side, string> = { page: 'Measured', arrange: 'Arrange', history: 'History' };
+const NEXT_SIDE = { page: 'arrange', arrange: 'checks', checks: 'history', history: 'page' } as const;
+const SIDES: Record<Side, string> = { page: 'Measured', arrange: 'Arrange', checks: 'Checks', history: 'History' };
 
 /** What is chosen, as pages come and go; the page that the address names comes first. */
 function useSelection(pages: PageRow[], shown: PageRow[], named: number | undefined) {

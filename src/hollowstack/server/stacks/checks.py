@@ -1,0 +1,83 @@
+"""Checks of a stack as a whole: whether pages are missing, twice there, out of place, or unlike their fellows."""
+
+from statistics import median
+
+from pydantic import BaseModel
+
+from hollowstack.core.check.sequence import check_sequence
+from hollowstack.server.stacks.models import Page, Stack
+from hollowstack.server.stacks.overview import numbers_of, with_results
+
+_ODD = 0.12
+"""A page that differs from the usual size of its stack by more than this share is worth a look."""
+_ENOUGH = 6
+"""Of fewer pages nobody can say what is usual."""
+
+
+class StackFinding(BaseModel):
+    """What a check has to say; ``page`` is where it shows, None where it concerns the stack."""
+
+    check: str
+    page: int | None
+    message: str
+
+
+def checks_of(stack: Stack) -> list[StackFinding]:
+    """All that is worth a look, the stack's own findings first, then page by page."""
+    pages = list(with_results(stack.pages.filter(removed=False)))
+    kept = [page for page in pages if not page.aside]
+    numbers = numbers_of(kept)
+    found = [
+        StackFinding(check=one.kind, page=kept[one.index].pk, message=one.message)
+        for one in check_sequence([numbers[page.pk] for page in kept])
+    ]
+    found += _doubles(pages) + _odd_sizes(kept)
+    place = {page.pk: number for number, page in enumerate(pages)}
+    return [*_counts(stack), *sorted(found, key=lambda one: place[one.page or 0])]
+
+
+def _counts(stack: Stack) -> list[StackFinding]:
+    """Loads whose number of sheets was given, against what came."""
+    found = []
+    for load in stack.loads.filter(taken_back=False):
+        if not (sheets := load.record.get("sheets")):
+            continue
+        expected = sheets * (2 if load.record.get("two_sided") else 1)
+        came = load.sources.count()
+        if came != expected:
+            message = f"{came} images came from {load.record['station']} where {sheets} sheets should have given {expected}."
+            found.append(StackFinding(check="count", page=None, message=message))
+    return found
+
+
+def _doubles(pages: list[Page]) -> list[StackFinding]:
+    """The same bytes twice: a file taken in again."""
+    seen: dict[tuple[str, int, str], int] = {}
+    found = []
+    for number, page in enumerate(pages, 1):
+        # The two halves of a split image share their bytes and are not doubles.
+        key = (page.source.master_id, page.frame, str(page.override.get("split")))
+        if key in seen:
+            message = f"The same image is on page {seen[key]} too: hold one of them aside."
+            found.append(StackFinding(check="same image", page=page.pk, message=message))
+        seen.setdefault(key, number)
+    return found
+
+
+def _odd_sizes(pages: list[Page]) -> list[StackFinding]:
+    sizes = {page.pk: _size_mm(page) for page in pages if page.plan}
+    if len(sizes) < _ENOUGH:
+        return []
+    width, height = (median(size[axis] for size in sizes.values()) for axis in (0, 1))
+    return [
+        StackFinding(
+            check="odd size", page=pk, message=f"{w:.0f} × {h:.0f} mm, where most pages are {width:.0f} × {height:.0f} mm."
+        )
+        for pk, (w, h) in sizes.items()
+        if abs(w / width - 1) > _ODD or abs(h / height - 1) > _ODD
+    ]
+
+
+def _size_mm(page: Page) -> tuple[float, float]:
+    (width, height), ppi = page.plan["size_px"], page.plan["ppi"]
+    return width / ppi[0] * 25.4, height / ppi[1] * 25.4

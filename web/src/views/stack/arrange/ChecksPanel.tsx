@@ -1,0 +1,59 @@
+import { useQuery } from '@tanstack/react-query';
+import { checksQuery } from '../../../api/queries';
+import type { PageRow } from '../../../api/types';
+import { Loading } from '../../../parts/States';
+
+export type ChecksPanelProps = {
+  stackId: number;
+  change: number;
+  pages: readonly PageRow[];
+  onPage: (id: number) => void;
+};
+
+/** What is worth a look in the stack as a whole: pages missing, twice there, out of place, or unlike their fellows. */
+export function ChecksPanel({ stackId, change, pages, onPage }: ChecksPanelProps) {
+  const { data, error } = useQuery(checksQuery(stackId, change));
+  const place = new Map(pages.map((page) => [page.id, page.number]));
+  if (error)
+    return (
+      <p role="alert" className="p-4">
+        {error.message}
+      </p>
+    );
+  if (!data) return <Loading label="Checking" className="m-4 h-24" />;
+  return (
+    <div className="flex flex-col gap-3 p-4">
+      <h2 className="text-base font-semibold">
+        {data.length === 0
+          ? 'Nothing to look at'
+          : data.length === 1
+            ? '1 thing to look at'
+            : `${data.length} things to look at`}
+      </h2>
+      {data.length === 0 && (
+        <p>No page number is missing or doubled, no image is here twice, and all pages are about the same size.</p>
+      )}
+      <ul aria-label="Checks" className="flex flex-col">
+        {data.map((finding) => (
+          <li key={`${finding.check} ${finding.page}`} className="border-t border-line">
+            {finding.page === null ? (
+              <p className="py-1.5">{finding.message}</p>
+            ) : (
+              <button
+                type="button"
+                onClick={() => finding.page !== null && onPage(finding.page)}
+                className="w-full py-1.5 text-left hover:bg-pressed"
+              >
+                <span className="font-mono text-xs text-soft-ink">
+                  {place.get(finding.page)} {finding.check}
+                </span>
+                <br />
+                {finding.message}
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
