@@ -56,7 +56,7 @@ def test_of_two_the_one_that_goes_on_from_its_neighbours():
     ],
 )
 def test_what_the_sequence_says(numbers, expected):
-    assert [(found.index, found.kind) for found in check_sequence(numbers)] == expected
+    assert [(found.at, found.kind) for found in check_sequence(numbers)] == expected
 
 
 @given(st.integers(1, 300), st.integers(2, 40), st.data())
@@ -66,4 +66,4 @@ def test_a_page_taken_out_is_a_gap_where_it_was(first, count, data):
     if gone == count - 1:
         return  # nothing tells of a page missing at the end
     del numbers[gone]
-    assert [(found.index, found.kind) for found in check_sequence(numbers)] == [(gone, "gap")]
+    assert [(found.at, found.kind) for found in check_sequence(numbers)] == [(gone, "gap")]

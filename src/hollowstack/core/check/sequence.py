@@ -23,9 +23,9 @@ _SURE = 40.0
 
 
 class SequenceFinding(NamedTuple):
-    """What the numbers say of the page at ``index``."""
+    """What the numbers say of the page ``at`` an index."""
 
-    index: int
+    at: int
     kind: Literal["gap", "double", "swap"]
     message: str
 

@@ -28,7 +28,7 @@ def checks_of(stack: Stack) -> list[StackFinding]:
     kept = [page for page in pages if not page.aside]
     numbers = numbers_of(kept)
     found = [
-        StackFinding(check=one.kind, page=kept[one.index].pk, message=one.message)
+        StackFinding(check=one.kind, page=kept[one.at].pk, message=one.message)
         for one in check_sequence([numbers[page.pk] for page in kept])
     ]
     found += _doubles(pages) + _odd_sizes(kept)
