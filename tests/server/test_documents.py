@@ -5,6 +5,7 @@ import pytest
 from hollowstack.server import store
 from hollowstack.server.documents.services import ask_to_bind
 from hollowstack.server.engine.recording import record
+from hollowstack.server.stacks.models import Page
 from hollowstack.server.stacks.services import Refused
 from tests.server.conftest import answer, walk
 
@@ -27,10 +28,22 @@ def test_aside_and_failed_pages_are_left_out(user, stack, pages):
     walk(made[1], ink_percent=0.0, marks=0)
     record([("expand", made[2].opened_id, None, "Damaged.")])
     walk(made[3])
-    document = ask_to_bind(stack.pk, "Box 27", user)
+    (document,) = ask_to_bind(stack.pk, "Box 27", user)
     made[0].refresh_from_db()
     made[3].refresh_from_db()
     assert [page["rendered"] for page in document.pages] == [made[0].rendered_id, made[3].rendered_id]
+
+
+def test_document_breaks(user, stack, pages):
+    """A document begins at each break; one before a page that is aside counts for the next."""
+    made = [walk(page) for page in pages(3)]
+    aside = walk(pages(1)[0], ink_percent=0.0, marks=0)
+    last = walk(pages(1)[0])
+    Page.objects.filter(pk__in=[made[0].pk, made[2].pk, aside.pk]).update(breaks=True)
+    documents = ask_to_bind(stack.pk, "Letters", user)
+    assert [document.title for document in documents] == ["Letters, 1 of 3", "Letters, 2 of 3", "Letters, 3 of 3"]
+    bound = [[page["rendered"] for page in document.pages] for document in documents]
+    assert bound == [[made[0].rendered_id, made[1].rendered_id], [made[2].rendered_id], [last.rendered_id]]
 
 
 @pytest.mark.parametrize("title", ["", "   ", "x" * 201])
@@ -48,7 +61,7 @@ def test_nothing_to_bind(user, stack, pages):
 
 def test_from_asking_to_download(client, stack, pages):
     walk(pages(1)[0])
-    asked = answer(bind(client, stack, "Letters: 1927/28"))
+    (asked,) = answer(bind(client, stack, "Letters: 1927/28"))
     assert asked["state"] == "binding"
     assert client.get(f"/api/documents/{asked['id']}/file").status_code == 404
     key = stack.documents.get().key

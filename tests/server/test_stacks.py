@@ -1,6 +1,7 @@
 """The rules of stacks and pages, and how the API tells them."""
 
 import io
+import zipfile
 
 import pytest
 from django.db import connection
@@ -8,7 +9,7 @@ from django.test.utils import CaptureQueriesContext
 
 from hollowstack.server import store
 from hollowstack.server.engine.recording import record
-from hollowstack.server.stacks import loads, services
+from hollowstack.server.stacks import history, loads, services
 from hollowstack.server.stacks.models import Master, Page
 from hollowstack.server.stacks.overview import counts_of, state_of, with_results
 from tests.server.conftest import answer, sha, walk
@@ -20,8 +21,9 @@ def state(page: Page) -> str:
     return state_of(with_results(Page.objects.filter(pk=page.pk)).get())
 
 
-def put(client, load, data: bytes, name: str = "a.jpg", index: int = 0):
-    return client.put(f"/api/loads/{load}/files/{index}?name={name}", data, content_type="application/octet-stream")
+def put(client, load, data: bytes, name: str = "a.jpg", index: int = 0, again: str = "false"):
+    address = f"/api/loads/{load}/files/{index}?name={name}&again={again}"
+    return client.put(address, data, content_type="application/octet-stream")
 
 
 @pytest.fixture
@@ -84,7 +86,7 @@ def test_a_failure_is_one_sentence_on_its_page(client, stack, pages):
 
 def test_uploads_are_stored_once(client, load):
     for index in (0, 1):
-        assert put(client, load, b"the same bytes", index=index).status_code == 201
+        assert put(client, load, b"the same bytes", index=index, again="true").status_code == 201
     master = Master.objects.get()
     assert store.master_path(master.sha256).read_bytes() == b"the same bytes"
     assert Page.objects.count() == 2
@@ -93,10 +95,38 @@ def test_uploads_are_stored_once(client, load):
 def test_sending_again_changes_nothing(client, load):
     first = answer(put(client, load, b"bytes"))
     again = answer(put(client, load, b"bytes"))
-    assert first["row"]["id"] == again["row"]["id"]
+    assert first["pages"] == again["pages"]
     other = put(client, load, b"other", name="b.jpg")
     assert other.status_code == 422
     assert "a.jpg" in answer(other)["message"]
+
+
+def test_the_same_file_at_another_place_is_asked_about(client, stack, load):
+    assert put(client, load, b"bytes", name="first.jpg").status_code == 201
+    twice = put(client, load, b"bytes", name="second.jpg", index=1)
+    assert twice.status_code == 409
+    assert "as “first.jpg”" in answer(twice)["message"]
+    assert stack.pages.count() == 1
+    assert put(client, load, b"bytes", name="second.jpg", index=1, again="true").status_code == 201
+    history.undo(stack.pk, history.next_to_undo(stack).pk)  # what was taken back is not in the way
+    other = loads.open_load(stack.pk, None)
+    assert put(client, other.pk, b"bytes", name="third.jpg").status_code == 201
+
+
+def test_an_archive_stands_for_what_is_in_it(client, stack, load, tmp_path):
+    with zipfile.ZipFile(tmp_path / "box.zip", "w") as archive:
+        for name in ("page 10.jpg", "page 2.jpg", "../up.jpg", ".hidden"):
+            archive.writestr(name, f"bytes of {name}")
+    put(client, load, b"after", name="after.jpg", index=1)
+    said = answer(put(client, load, (tmp_path / "box.zip").read_bytes(), name="box.zip"))
+    assert [page.source.name for page in stack.pages.all()] == ["page 2.jpg", "page 10.jpg", "after.jpg"]
+    assert len(said["pages"]) == 2
+    assert said["left_out"] == ["“../up.jpg” leads out of the archive and was left out: pack the files without such names."]
+    # Sent once more, for instance because the answer was lost, nothing comes in twice.
+    again = answer(put(client, load, (tmp_path / "box.zip").read_bytes(), name="box.zip"))
+    assert again["pages"] == said["pages"]
+    damaged = put(client, load, b"PK\x03\x04 damaged", name="box.zip", index=2)
+    assert damaged.status_code == 422
 
 
 @pytest.mark.parametrize(

@@ -156,7 +156,7 @@ export function useChange(stackId: number) {
 export function useBind(stackId: number) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (title: string) => post<BoundDocument>(`/api/stacks/${stackId}/documents`, { title }),
+    mutationFn: (title: string) => post<BoundDocument[]>(`/api/stacks/${stackId}/documents`, { title }),
     onSuccess: () => client.invalidateQueries({ queryKey: ['documents', stackId] }),
   });
 }

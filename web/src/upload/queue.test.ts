@@ -9,12 +9,12 @@ const named = (...names: string[]) => names.map((name) => ({ file: new File(['ab
 function gated() {
   const gates = new Map<
     string,
-    { resolve: () => void; reject: (error: Error) => void; sent: (bytes: number) => void }
+    { resolve: (leftOut: string[]) => void; reject: (error: Error) => void; sent: (bytes: number) => void }
   >();
   const send: Send = (file, _, sent) =>
     new Promise((resolve, reject) => gates.set(file.name, { resolve, reject, sent }));
   const settle = async (name: string, error?: Error) => {
-    error ? gates.get(name)?.reject(error) : gates.get(name)?.resolve();
+    error ? gates.get(name)?.reject(error) : gates.get(name)?.resolve([]);
     await new Promise((resume) => setTimeout(resume));
   };
   return { send, settle, gates };
@@ -50,6 +50,24 @@ describe('uploads', () => {
     queue.retry(0);
     await settle('a');
     expect(queue.get()[0]).toMatchObject({ state: 'done', error: '' });
+  });
+});
+
+describe('a file that the stack has already', () => {
+  it('is said to be there twice, and taken in when that is meant', async () => {
+    const asked: boolean[] = [];
+    const queue = new UploadQueue(async (_file, _index, _sent, again) => {
+      asked.push(again);
+      if (!again) throw new Refusal('The same file is in the stack already.', 409);
+      return [];
+    });
+    queue.add(named('a'));
+    await new Promise((resume) => setTimeout(resume));
+    expect(queue.get()[0]).toMatchObject({ state: 'twice', error: 'The same file is in the stack already.' });
+    queue.retry(0);
+    await new Promise((resume) => setTimeout(resume));
+    expect(queue.get()[0]?.state).toBe('done');
+    expect(asked).toEqual([false, true]);
   });
 });
 

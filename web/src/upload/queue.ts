@@ -7,13 +7,14 @@ export type Upload = {
   name: string;
   size: number;
   sent: number;
-  state: 'waiting' | 'sending' | 'done' | 'failed';
+  /** Twice: the stack has the same file already; it can be taken in all the same. */
+  state: 'waiting' | 'sending' | 'done' | 'failed' | 'twice';
   error: string;
 };
 
-type Item = Upload & { file: File };
-/** Sends one file; reports bytes sent; rejects with a Refusal. */
-export type Send = (file: File, index: number, onSent: (bytes: number) => void) => Promise<void>;
+type Item = Upload & { file: File; again: boolean };
+/** Sends one file; reports bytes sent; resolves to what of an archive was left out; rejects with a Refusal. */
+export type Send = (file: File, index: number, onSent: (bytes: number) => void, again: boolean) => Promise<string[]>;
 
 const AT_ONCE = 2;
 
@@ -42,6 +43,7 @@ export class UploadQueue {
         key: start + index,
         size: file.size,
         sent: 0,
+        again: false,
         state: 'waiting' as const,
         error: '',
       })),
@@ -51,9 +53,9 @@ export class UploadQueue {
   }
 
   retry(key: number): void {
-    const item = this.items.find((one) => one.key === key && one.state === 'failed');
+    const item = this.items.find((one) => one.key === key && (one.state === 'failed' || one.state === 'twice'));
     if (!item) return;
-    Object.assign(item, { state: 'waiting', sent: 0, error: '' });
+    Object.assign(item, { again: item.state === 'twice', state: 'waiting', sent: 0, error: '' });
     this.tell();
     this.pump();
   }
@@ -70,14 +72,20 @@ export class UploadQueue {
     item.state = 'sending';
     this.tell();
     try {
-      await this.send(item.file, item.key, (bytes) => {
-        item.sent = bytes;
-        this.tell();
-      });
-      Object.assign(item, { state: 'done', sent: item.size });
+      const leftOut = await this.send(
+        item.file,
+        item.key,
+        (bytes) => {
+          item.sent = bytes;
+          this.tell();
+        },
+        item.again,
+      );
+      Object.assign(item, { state: 'done', sent: item.size, error: leftOut.join(' ') });
     } catch (error) {
       const message = error instanceof Refusal ? error.message : 'The file could not be sent: try again.';
-      Object.assign(item, { state: 'failed', error: message });
+      const twice = error instanceof Refusal && error.status === 409;
+      Object.assign(item, { state: twice ? 'twice' : 'failed', error: message });
     }
     this.running -= 1;
     this.tell();
@@ -99,15 +107,20 @@ export class UploadQueue {
 
 /** Sends to a load over HTTP; XMLHttpRequest because fetch does not tell how much was sent. */
 export function sendTo(loadId: number): Send {
-  return (file, index, onSent) =>
+  return (file, index, onSent, again) =>
     new Promise((resolve, reject) => {
       const request = new XMLHttpRequest();
-      request.open('PUT', `/api/loads/${loadId}/files/${index}?${new URLSearchParams({ name: file.name })}`);
+      request.open(
+        'PUT',
+        `/api/loads/${loadId}/files/${index}?${new URLSearchParams({ name: file.name, again: String(again) })}`,
+      );
       request.setRequestHeader('X-CSRFToken', csrfToken());
       request.setRequestHeader('Content-Type', 'application/octet-stream');
       request.upload.onprogress = (event) => onSent(event.loaded);
       request.onload = () =>
-        request.status < 300 ? resolve() : reject(refusalFrom(request.status, request.responseText));
+        request.status < 300
+          ? resolve(JSON.parse(request.responseText).left_out)
+          : reject(refusalFrom(request.status, request.responseText));
       request.onerror = () => reject(refusalFrom(0, ''));
       request.send(file);
     });

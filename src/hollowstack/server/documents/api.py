@@ -49,10 +49,10 @@ def list_documents(request: HttpRequest, stack_id: int) -> list[DocumentOut]:
     return [_out(document, results.get(document.key)) for document in documents]
 
 
-@router.post("/stacks/{int:stack_id}/documents", response={201: DocumentOut, 404: Problem, 422: Problem})
-def post_document(request: HttpRequest, stack_id: int, new: DocumentIn) -> Status:
-    """Bind the stack as it stands."""
-    return Status(201, _out(services.ask_to_bind(stack_id, new.title, request.user), None))
+@router.post("/stacks/{int:stack_id}/documents", response={201: list[DocumentOut], 404: Problem, 422: Problem})
+def post_documents(request: HttpRequest, stack_id: int, new: DocumentIn) -> Status:
+    """Bind the stack as it stands; a document break begins another document."""
+    return Status(201, [_out(document, None) for document in services.ask_to_bind(stack_id, new.title, request.user)])
 
 
 @router.get("/documents/{int:document_id}/file", response={404: Problem})

@@ -2,19 +2,21 @@
 
 import hashlib
 import json
+from collections.abc import Iterator, Sequence
+from datetime import datetime
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.utils import timezone
 
 from hollowstack.server.documents.models import Document
-from hollowstack.server.stacks.models import Stack
+from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.overview import WAITING, state_of, with_results
 from hollowstack.server.stacks.services import MOST_NAME, Refused, next_change
 
 
-def ask_to_bind(stack_id: int, title: str, user: AbstractBaseUser | None) -> Document:
-    """Fix what is bound and let the engine bind it.
+def ask_to_bind(stack_id: int, title: str, user: AbstractBaseUser | None) -> list[Document]:
+    """Fix what is bound and let the engine bind it: one document, or one for each run of pages between document breaks.
 
     Raises:
         Refused: Pages are still being worked on, none is left to bind, or the title will not do.
@@ -27,24 +29,43 @@ def ask_to_bind(stack_id: int, title: str, user: AbstractBaseUser | None) -> Doc
     with transaction.atomic():
         stack = Stack.objects.get(pk=stack_id)
         pages = list(with_results(stack.pages.filter(removed=False)))
-        states = [state_of(page) for page in pages]
-        waiting = sum(state in WAITING for state in states)
+        waiting = sum(state_of(page) in WAITING for page in pages)
         if waiting:
             these = "1 page is" if waiting == 1 else f"{waiting} pages are"
             raise Refused(f"{these} still being worked on: wait until the counts above the pages are full.")
-        bound = [page for page, state in zip(pages, states, strict=True) if state == "ready"]
-        if not bound:
+        runs = list(_runs(pages))
+        if not runs:
             raise Refused("There is no page to bind: every page is aside or failed.")
-        chosen = [{"rendered": p.rendered_id, "reading": p.reading_id, "ppi": p.plan["ppi"]} for p in bound]
         created = timezone.now().replace(microsecond=0)
-        made_of = json.dumps([title, stack.language, created.isoformat(), chosen])
-        document = Document.objects.create(
-            stack=stack,
-            title=title,
-            created_at=created,
-            created_by=user,
-            key=hashlib.sha256(made_of.encode()).hexdigest(),
-            pages=chosen,
-        )
+        documents = [
+            _document(stack, _titled(title, number, len(runs)), run, created, user) for number, run in enumerate(runs, 1)
+        ]
         next_change(stack_id)
-    return document
+    return documents
+
+
+def _runs(pages: Sequence[Page]) -> Iterator[list[Page]]:
+    """Pages to be bound together. A break before a page that is held out counts for the next one that is not."""
+    run: list[Page] = []
+    for page in pages:
+        if page.breaks and run:
+            yield run
+            run = []
+        if state_of(page) == "ready":
+            run.append(page)
+    if run:
+        yield run
+
+
+def _titled(title: str, number: int, count: int) -> str:
+    if count == 1:
+        return title
+    which = f", {number} of {count}"
+    return title[: MOST_NAME - len(which)] + which
+
+
+def _document(stack: Stack, title: str, run: Sequence[Page], created: datetime, user: AbstractBaseUser | None) -> Document:
+    chosen = [{"rendered": page.rendered_id, "reading": page.reading_id, "ppi": page.plan["ppi"]} for page in run]
+    made_of = json.dumps([title, stack.language, created.isoformat(), chosen])
+    key = hashlib.sha256(made_of.encode()).hexdigest()
+    return Document.objects.create(stack=stack, title=title, created_at=created, created_by=user, key=key, pages=chosen)

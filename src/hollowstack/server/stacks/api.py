@@ -3,11 +3,12 @@
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
+from hollowstack.core.decode.archive import is_zip
 from hollowstack.server import store
-from hollowstack.server.stacks import checks, loads, services, views
+from hollowstack.server.stacks import archives, checks, loads, services, views
 from hollowstack.server.stacks.models import Load, Page, Stack
 from hollowstack.server.stacks.overview import with_results
-from hollowstack.server.stacks.schemas import LoadIn, LoadOut, PageOut, PagesOut, Problem, StackIn, StackOut
+from hollowstack.server.stacks.schemas import FileOut, LoadIn, LoadOut, PageOut, PagesOut, Problem, StackIn, StackOut
 
 router = Router(tags=["stacks"])
 
@@ -51,13 +52,22 @@ def post_load(request: HttpRequest, stack_id: int, load: LoadIn) -> Status:
     return Status(201, LoadOut(id=loads.open_load(stack_id, request.user, after=load.after).pk))
 
 
-@router.put("/loads/{int:load_id}/files/{int:index}", response={201: PageOut, 404: Problem, 422: Problem})
-def put_file(request: HttpRequest, load_id: int, index: int, name: str) -> Status:
-    """Add a file, its bytes as the body, at its place in a load; the same file again changes nothing."""
+@router.put("/loads/{int:load_id}/files/{int:index}", response={201: FileOut, 404: Problem, 409: Problem, 422: Problem})
+def put_file(request: HttpRequest, load_id: int, index: int, name: str, again: bool = False) -> Status:
+    """Add a file, its bytes as the body, at its place in a load; sent there twice, it is there once.
+
+    A ZIP file stands for the files in it. Bytes that the stack has at another place are refused with 409 unless ``again``
+    says that they are meant.
+    """
     Load.objects.get(pk=load_id)
     sha256, size = store.keep_master(request)
-    page = loads.add_file(load_id, index, name, sha256, size)
-    return Status(201, views.page_out(_page(page.pk)))
+    with store.master_path(sha256).open("rb") as file:
+        packed = is_zip(file.read(4))
+    if packed:
+        pages, left_out = archives.add_archive(load_id, index, sha256, again=again)
+    else:
+        pages, left_out = [loads.add_file(load_id, index, name, sha256, size, again=again)], []
+    return Status(201, FileOut(pages=[page.pk for page in pages], left_out=left_out))
 
 
 @router.get("/pages/{int:page_id}", response={200: PageOut, 404: Problem})

@@ -10,10 +10,12 @@ from hollowstack.core.pipeline import expand_key
 from hollowstack.server.engine.models import Result
 from hollowstack.server.stacks.bulk import save_pages
 from hollowstack.server.stacks.models import Change, Load, Master, Page, Source, Stack
-from hollowstack.server.stacks.services import PLANNED, Refused, next_change, plan_anew, shift_behind, treatment_of
+from hollowstack.server.stacks.services import PLANNED, Refused, Twice, next_change, plan_anew, shift_behind, treatment_of
 
 _FILE_ROOM = 1 << 20
 """Positions left for the pages of one file."""
+_PART_ROOM = 1 << 6
+"""Positions left for a file of an archive; where that is too little, more is made when the file is opened."""
 _LOAD_ROOM = 1 << 40
 """Positions left for a load."""
 
@@ -54,21 +56,26 @@ def open_load(
     return load
 
 
-def add_file(load_id: int, index: int, name: str, sha256: str, size: int) -> Page:
+def add_file(load_id: int, index: int, name: str, sha256: str, size: int, *, part: int = 0, again: bool = True) -> Page:
     """A stored master as a load's file; its first page stands for it until it is opened.
 
     Raises:
         Refused: Another file has that place in the load.
+        Twice: The stack has the same bytes already, and ``again`` does not allow that.
     """
     with transaction.atomic():
         load = Load.objects.select_related("stack").get(pk=load_id)
-        source = add_source(load, index, name, sha256, size)
+        if not again and (there := _same(load, index, part, sha256)) is not None:
+            raise Twice(
+                f"The same file is in the stack already, as “{there.name}”: leave it out, or take it in all the same."
+            )
+        source = add_source(load, index, name, sha256, size, part=part)
         if (there := source.pages.filter(frame=0).first()) is not None:
             return there
         page = Page(
             stack=load.stack,
             source=source,
-            position=load.base + index * _FILE_ROOM,
+            position=load.base + index * _FILE_ROOM + part * _PART_ROOM,
             opened_id=expand_key(sha256),
             removed=load.taken_back,
         )
@@ -80,11 +87,20 @@ def add_file(load_id: int, index: int, name: str, sha256: str, size: int) -> Pag
         return page
 
 
-def add_source(load: Load, index: int, name: str, sha256: str, size: int) -> Source:
+def _same(load: Load, index: int, part: int, sha256: str) -> Source | None:
+    """A file of the stack with the same bytes, at another place and not taken back."""
+    sources = Source.objects.filter(stack=load.stack, master_id=sha256, pages__removed=False)
+    return sources.exclude(load=load, index=index, part=part).first()
+
+
+def add_source(load: Load, index: int, name: str, sha256: str, size: int, *, part: int = 0) -> Source:
     """A stored master as a load's file, without a page of its own yet; call it in a transaction. Raises Refused."""
     master, _ = Master.objects.get_or_create(sha256=sha256, defaults={"bytes": size})
     source, new = Source.objects.get_or_create(
-        load=load, index=index, defaults={"stack": load.stack, "master": master, "name": name[:255] or "without a name"}
+        load=load,
+        index=index,
+        part=part,
+        defaults={"stack": load.stack, "master": master, "name": name[:255] or "without a name"},
     )
     if not new and source.master_id != sha256:
         raise Refused(f"Place {index + 1} of these files holds “{source.name}” already: add the file at the end.")

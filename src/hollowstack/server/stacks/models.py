@@ -62,12 +62,14 @@ class Source(models.Model):
     load = models.ForeignKey(Load, on_delete=models.CASCADE, related_name="sources")
     index = models.PositiveIntegerField()
     """Its place in the load, from 0."""
+    part = models.PositiveIntegerField(default=0)
+    """Its place in the archive that stood at that place; 0 for a file that came by itself."""
     master = models.ForeignKey(Master, on_delete=models.PROTECT)
     name = models.CharField(max_length=255)
     added_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:  # noqa: D106
-        constraints = [models.UniqueConstraint(fields=["load", "index"], name="one_file_a_place")]
+        constraints = [models.UniqueConstraint(fields=["load", "index", "part"], name="one_file_a_place")]
 
 
 class Page(models.Model):

@@ -115,6 +115,13 @@ class LoadOut(Schema):
     id: int
 
 
+class FileOut(Schema):
+    """The pages that a file came as, and what of an archive was left out, one sentence each."""
+
+    pages: list[int]
+    left_out: list[str]
+
+
 class Problem(Schema):
     """Why something was not done, as one sentence."""
 

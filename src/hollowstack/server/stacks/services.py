@@ -30,6 +30,10 @@ class Conflict(HollowStackError):
     """Somebody else changed it in the meantime; nothing was changed."""
 
 
+class Twice(Conflict):
+    """The same file is in the stack already; nothing was changed, and it can be taken in all the same."""
+
+
 def create_stack(name: str, user: AbstractBaseUser | None) -> Stack:
     """A new, empty stack with the everyday treatment. Raises Refused without a name."""
     name = " ".join(name.split())

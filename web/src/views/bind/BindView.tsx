@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { documentsQuery, useBind } from '../../api/queries';
-import type { BoundDocument, Pages } from '../../api/types';
+import type { BoundDocument, PageRow, Pages } from '../../api/types';
 import { bytes, counted, when } from '../../format';
 import { Button } from '../../parts/Button';
 import { Field } from '../../parts/Field';
@@ -18,6 +18,8 @@ export function BindView({ stackId, stackName, data }: BindViewProps) {
   const waiting = counts ? counts.pages - counts.ready - counts.aside - counts.failed : 0;
   const failed = data?.pages.filter((page) => page.state === 'failed') ?? [];
   const forecast = data?.pages.reduce((sum, page) => sum + (page.state === 'ready' ? (page.bytes ?? 0) : 0), 0) ?? 0;
+  const documentCount = data ? runsOf(data.pages) : 0;
+  const again = data?.pages.filter((page) => page.rescan).length ?? 0;
   const submit = (event: FormEvent) => {
     event.preventDefault();
     bind.mutate(title ?? stackName);
@@ -33,12 +35,19 @@ export function BindView({ stackId, stackName, data }: BindViewProps) {
             value={title ?? stackName}
             onChange={(e) => setTitle(e.target.value)}
           />
-          <dl className="grid grid-cols-4 gap-3">
+          <dl className="grid grid-cols-5 gap-3">
             <Fact label="Pages to bind" value={String(counts?.ready ?? '–')} />
+            <Fact label="Documents" value={String(documentCount || '–')} />
             <Fact label="Aside, left out" value={String(counts?.aside ?? '–')} />
             <Fact label="Failed, left out" value={String(counts?.failed ?? '–')} />
             <Fact label="About" value={bytes(forecast)} />
           </dl>
+          {again > 0 && (
+            <p role="status" className="border-l-2 border-ink pl-2">
+              {again === 1 ? '1 page is' : `${again} pages are`} marked to be captured again, and bound as{' '}
+              {again === 1 ? 'it is' : 'they are'}.
+            </p>
+          )}
           {failed.length > 0 && (
             <ul aria-label="Failed pages" className="flex max-h-40 flex-col gap-1 overflow-y-auto">
               {failed.map((page) => (
@@ -82,6 +91,19 @@ export function BindView({ stackId, stackName, data }: BindViewProps) {
       </div>
     </main>
   );
+}
+
+/** How many documents the breaks make of what is ready; the rule is the server's. */
+function runsOf(pages: readonly PageRow[]): number {
+  let count = 0;
+  let open = false;
+  for (const page of pages) {
+    if (page.breaks) open = false;
+    if (page.state !== 'ready' || open) continue;
+    open = true;
+    count += 1;
+  }
+  return count;
 }
 
 function DocumentRow({ document }: { document: BoundDocument }) {

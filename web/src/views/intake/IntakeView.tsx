@@ -1,4 +1,4 @@
-import { type DragEvent, useRef, useState } from 'react';
+import { type DragEvent, useState } from 'react';
 import { useLocation } from 'wouter';
 import { post } from '../../api/client';
 import type { Stack } from '../../api/types';
@@ -8,8 +8,9 @@ import { Button } from '../../parts/Button';
 import { Field } from '../../parts/Field';
 import { notify } from '../../parts/Notices';
 import { TopBar } from '../../parts/TopBar';
-import { chosen, dropped, type Named, suggestedName } from '../../upload/files';
+import { dropped, type Named, suggestedName } from '../../upload/files';
 import { sendTo, UploadQueue } from '../../upload/queue';
+import { useFilePicker } from '../../upload/useFilePicker';
 import { Taking } from './Taking';
 
 /** A new stack from files or a folder: choose, name, take in; every file shows how far it is. */
@@ -19,8 +20,6 @@ export function IntakeView({ user }: { user: string }) {
   const [name, setName] = useState('');
   const [taking, setTaking] = useState<{ stack: Stack; queue: UploadQueue }>();
   const [starting, setStarting] = useState(false);
-  const chooseFiles = useRef<HTMLInputElement>(null);
-  const chooseFolder = useRef<HTMLInputElement>(null);
 
   const add = (more: Named[]) => {
     if (more.length === 0) return notify('There are no files in that: choose scans, or a folder of them.');
@@ -28,6 +27,7 @@ export function IntakeView({ user }: { user: string }) {
     setFiles([...files, ...more]);
     setName((named) => named || suggestedName(more));
   };
+  const { inputs, chooseFiles, chooseFolder } = useFilePicker(add);
   const start = async () => {
     setStarting(true);
     try {
@@ -55,8 +55,8 @@ export function IntakeView({ user }: { user: string }) {
   };
   useCommands([
     { name: 'station', label: 'Start with a station', key: 's', enabled: !taking && !starting, perform: fromStation },
-    { name: 'files', label: 'Choose files', key: 'f', perform: () => chooseFiles.current?.click() },
-    { name: 'folder', label: 'Choose a folder', key: 'd', perform: () => chooseFolder.current?.click() },
+    { name: 'files', label: 'Choose files', key: 'f', perform: chooseFiles },
+    { name: 'folder', label: 'Choose a folder', key: 'd', perform: chooseFolder },
     {
       name: 'shelf',
       label: 'Back to the shelf',
@@ -72,38 +72,15 @@ export function IntakeView({ user }: { user: string }) {
       <TopBar user={user} title={taking ? taking.stack.name : 'New stack'} />
       <main className="mx-auto flex min-h-0 w-full max-w-[1000px] flex-1 flex-col gap-4 p-5">
         <DropPlace onDrop={add} compact={files.length > 0}>
-          <Button onClick={() => chooseFiles.current?.click()}>Choose files …</Button>
-          <Button onClick={() => chooseFolder.current?.click()}>Choose a folder …</Button>
+          <Button onClick={chooseFiles}>Choose files …</Button>
+          <Button onClick={chooseFolder}>Choose a folder …</Button>
           {!taking && files.length === 0 && (
             <Button disabled={starting} onClick={fromStation}>
               Start with a station …
             </Button>
           )}
         </DropPlace>
-        <input
-          ref={chooseFiles}
-          type="file"
-          multiple
-          hidden
-          aria-label="Files"
-          onChange={(event) => {
-            add(chosen(event.target.files));
-            event.target.value = '';
-          }}
-        />
-        <input
-          ref={(element) => {
-            chooseFolder.current = element;
-            element?.setAttribute('webkitdirectory', '');
-          }}
-          type="file"
-          hidden
-          aria-label="Folder"
-          onChange={(event) => {
-            add(chosen(event.target.files));
-            event.target.value = '';
-          }}
-        />
+        {inputs}
         {taking ? (
           <Taking queue={taking.queue} stackId={taking.stack.id} />
         ) : (
@@ -179,7 +156,9 @@ function DropPlace({
     >
       <div className={compact ? '' : 'text-center'}>
         <p className={compact ? 'text-base' : 'text-lg'}>Drop files or a folder here</p>
-        {!compact && <p className="text-soft-ink">TIFF, PNG, JPEG, JPEG 2000, WebP, BMP or PDF; up to 2 GB each</p>}
+        {!compact && (
+          <p className="text-soft-ink">TIFF, PNG, JPEG, JPEG 2000, WebP, BMP, PDF, or a ZIP of them; up to 2 GB each</p>
+        )}
       </div>
       <div className="flex gap-2">{children}</div>
     </section>

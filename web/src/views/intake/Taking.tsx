@@ -11,7 +11,7 @@ export function Taking({ queue, stackId }: { queue: UploadQueue; stackId: number
   const total = uploads.reduce((sum, one) => sum + one.size, 0);
   const sent = uploads.reduce((sum, one) => sum + one.sent, 0);
   const done = uploads.filter((one) => one.state === 'done').length;
-  const failed = uploads.filter((one) => one.state === 'failed').length;
+  const failed = uploads.filter((one) => one.state === 'failed' || one.state === 'twice').length;
   return (
     <>
       <div className="flex items-center gap-4">
@@ -50,6 +50,7 @@ const WORDS: Record<Upload['state'], string> = {
   sending: 'being sent',
   done: 'taken in',
   failed: 'not taken in',
+  twice: 'here already',
 };
 
 function UploadRow({ upload, retry }: { upload: Upload; retry: () => void }) {
@@ -66,6 +67,7 @@ function UploadRow({ upload, retry }: { upload: Upload; retry: () => void }) {
       <span className="w-20 shrink-0 text-right font-mono text-soft-ink">{bytes(upload.size)}</span>
       <span className="w-24 shrink-0">{WORDS[upload.state]}</span>
       {upload.state === 'failed' && <Button onClick={retry}>Try again</Button>}
+      {upload.state === 'twice' && <Button onClick={retry}>Take in all the same</Button>}
     </li>
   );
 }

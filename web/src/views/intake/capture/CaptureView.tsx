@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { isOpen, proposedFrames, runsQuery, stationsQuery, useCapture } from '../../../api/capture';
+import { post } from '../../../api/client';
 import type { Doing, PageRow, Run } from '../../../api/types';
 import { useCommands } from '../../../commands/useCommands';
 import { figure } from '../../../format';
@@ -9,6 +10,10 @@ import { Button } from '../../../parts/Button';
 import { notify } from '../../../parts/Notices';
 import { Empty, Failed, Loading } from '../../../parts/States';
 import { useKept } from '../../../parts/useKept';
+import { dropped, type Named } from '../../../upload/files';
+import { sendTo, UploadQueue } from '../../../upload/queue';
+import { useFilePicker } from '../../../upload/useFilePicker';
+import { Taking } from '../Taking';
 import { Glass } from './Glass';
 import { LeavesView } from './LeavesView';
 import { RunView } from './RunView';
@@ -36,6 +41,21 @@ export function CaptureView({ stackId, pages, page, onChange, onPage }: CaptureV
   const [quarter, setQuarter] = useState(0);
   const [left, setLeft] = useState<number>();
   const [asked, setAsked] = useState<'' | 'leaves'>('');
+
+  const [uploads, setUploads] = useState<UploadQueue>();
+  const addFiles = async (files: Named[]) => {
+    if (files.length === 0) return notify('There are no files in that: choose scans, or a folder of them.');
+    if (uploads) return uploads.add(files);
+    try {
+      const load = await post<{ id: number }>(`/api/stacks/${stackId}/loads`, {});
+      const queue = new UploadQueue(sendTo(load.id));
+      queue.add(files);
+      setUploads(queue);
+    } catch (problem) {
+      notify((problem as Error).message);
+    }
+  };
+  const { inputs, chooseFiles, chooseFolder } = useFilePicker(addFiles);
 
   const station = stations?.find(({ id }) => id === kept.station) ?? stations?.[0];
   const wish = fitting({ ...kept, station: station?.id }, station);
@@ -164,8 +184,23 @@ export function CaptureView({ stackId, pages, page, onChange, onPage }: CaptureV
   const frame = chosen === undefined ? undefined : frames[chosen];
   return (
     <>
-      <main className="on-surround flex min-w-0 flex-1 flex-col bg-surround">
-        {putting && pair?.backs ? (
+      <main
+        className="on-surround flex min-w-0 flex-1 flex-col bg-surround"
+        onDragOver={(event) => event.preventDefault()}
+        onDrop={async (event) => {
+          event.preventDefault();
+          addFiles(await dropped(event.dataTransfer.items));
+        }}
+      >
+        {inputs}
+        {uploads ? (
+          <div className="flex min-h-0 flex-1 flex-col gap-3 bg-board p-4">
+            <Taking queue={uploads} stackId={stackId} />
+            <Button className="self-start" onClick={() => setUploads(undefined)}>
+              Back to the stations
+            </Button>
+          </div>
+        ) : putting && pair?.backs ? (
           <LeavesView
             fronts={pair.fronts}
             backs={pair.backs}
@@ -247,6 +282,14 @@ export function CaptureView({ stackId, pages, page, onChange, onPage }: CaptureV
           onCapture={capture}
           onLook={look}
         />
+        <section aria-label="Files" className="flex shrink-0 gap-2 border-t border-strong-line px-4 py-3">
+          <Button className="flex-1" onClick={chooseFiles}>
+            Add files …
+          </Button>
+          <Button className="flex-1" onClick={chooseFolder}>
+            Add a folder …
+          </Button>
+        </section>
         {again.length > 0 && (
           <section aria-label="To capture again" className="shrink-0 border-t border-strong-line p-4">
             <h2 className="text-xs text-soft-ink">To capture again, in place</h2>

@@ -1,0 +1,97 @@
+"""ZIP files as bundles of scans, opened without trusting a word of what they say.
+
+An entry whose name leads out of the archive, that is a link, that is encrypted, or that unpacks to far more than it holds is
+left out with one sentence; the others come. Nothing is ever written under a name from inside.
+"""
+
+import stat
+import zipfile
+import zlib
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path, PurePosixPath
+from typing import IO, NamedTuple
+
+from natsort import os_sort_key
+
+from hollowstack.core.decode.sniff import MAX_BYTES
+from hollowstack.core.errors import DecodeError
+
+_MOST_ENTRIES = 10_000
+_MOST_RATIO = 200
+_SMALL = 50_000_000
+"""Entries below this are unpacked whatever their ratio: blank bitonal pages shrink a thousandfold."""
+_IGNORED = {"Thumbs.db", "desktop.ini"}
+
+
+class Entry(NamedTuple):
+    """A file in an archive: its name there, and why it is left out (empty where it is not)."""
+
+    name: str
+    left_out: str
+
+
+def is_zip(head: bytes) -> bool:
+    """Whether a file's first bytes are those of a ZIP file (APPNOTE 6.3.10, 4.3.7)."""
+    return head.startswith(b"PK\x03\x04")
+
+
+def entries(path: Path) -> list[Entry]:
+    """The files in an archive in natural order, without folders and hidden files.
+
+    Raises:
+        DecodeError: It is no ZIP file that can be opened, holds too many files, or none.
+    """
+    with _opened(path) as archive:
+        files = [info for info in archive.infolist() if not info.is_dir() and not _hidden(info.filename)]
+        if len(files) > _MOST_ENTRIES:
+            raise DecodeError(f"The archive holds {len(files):,} files; the most is {_MOST_ENTRIES:,}: split it.")
+        if not files:
+            raise DecodeError("The archive holds no files: pack the scans again.")
+        return [Entry(info.filename, _why_not(info)) for info in sorted(files, key=lambda info: os_sort_key(info.filename))]
+
+
+@contextmanager
+def opened_entry(path: Path, name: str) -> Iterator[IO[bytes]]:
+    """The bytes of one entry; reading stops with a DecodeError where they are damaged or more than were announced."""
+    with _opened(path) as archive:
+        try:
+            with archive.open(name) as stream:
+                yield stream
+        except (zipfile.BadZipFile, zlib.error, EOFError, OSError, RuntimeError, NotImplementedError):
+            raise DecodeError("The file in the archive is damaged: pack it again.") from None
+
+
+@contextmanager
+def _opened(path: Path) -> Iterator[zipfile.ZipFile]:
+    try:
+        archive = zipfile.ZipFile(path)
+    except (zipfile.BadZipFile, OSError, ValueError, NotImplementedError):
+        raise DecodeError("The archive is damaged or cut short: copy it again.") from None
+    with archive:
+        yield archive
+
+
+def _hidden(name: str) -> bool:
+    parts = PurePosixPath(name).parts
+    return (
+        any(part.startswith(".") and part not in {".", ".."} for part in parts)
+        or "__MACOSX" in parts
+        or parts[-1] in _IGNORED
+    )
+
+
+def _why_not(info: zipfile.ZipInfo) -> str:
+    name = info.filename
+    parts = PurePosixPath(name.replace("\\", "/")).parts
+    if ".." in parts or name.startswith(("/", "\\")) or name[1:2] == ":":
+        return f"“{name}” leads out of the archive and was left out: pack the files without such names."
+    if stat.S_ISLNK(info.external_attr >> 16):
+        return f"“{name}” is a link and was left out: pack the file itself."
+    if info.flag_bits & 1:
+        return f"“{name}” is encrypted and was left out: pack the files without a password."
+    if info.file_size > MAX_BYTES:
+        return f"“{name}” has over 2 GB, the most that is taken in, and was left out: split it first."
+    if info.file_size > _SMALL and info.file_size > _MOST_RATIO * max(1, info.compress_size):
+        return f"“{name}” unpacks to {info.file_size:,} bytes from {info.compress_size:,} and was left out: it is no scan."
+    return ""
