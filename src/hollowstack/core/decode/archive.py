@@ -73,7 +73,7 @@ def _opened(path: Path) -> Iterator[zipfile.ZipFile]:
 
 
 def _hidden(name: str) -> bool:
-    parts = PurePosixPath(name).parts
+    parts = PurePosixPath(name.replace("\\", "/")).parts
     return (
         any(part.startswith(".") and part not in {".", ".."} for part in parts)
         or "__MACOSX" in parts
