@@ -2,9 +2,10 @@
 
 import sys
 import tempfile
+from collections.abc import Callable
 from pathlib import Path
 
-from playwright.sync_api import sync_playwright
+from playwright.sync_api import Page, sync_playwright
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
 
@@ -17,7 +18,7 @@ SHOTS, DEMO = ROOT / "docs" / "screenshots", ROOT / "demo" / "skerry-light"
 
 def main() -> None:
     SHOTS.mkdir(exist_ok=True)
-    live = Live(Path(tempfile.mkdtemp(prefix="hollowstack-shots-")))
+    live = Live(Path(tempfile.mkdtemp(prefix="hollowstack-shots-")), stations=True)
     files = sorted(file for file in DEMO.iterdir() if not file.name.startswith("."))
     try:
         live.take_in("Watch logs, June 1927", [file for file in files if file.name.startswith("02")])
@@ -28,6 +29,7 @@ def main() -> None:
         with sync_playwright() as playwright:
             browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
             page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=live.address)
+            page.set_default_timeout(60_000)
 
             def shoot(name: str) -> None:
                 page.wait_for_timeout(1200)
@@ -59,9 +61,53 @@ def main() -> None:
             page.goto(f"/stacks/{stack}/bind")
             page.get_by_role("link", name="Download").wait_for()
             shoot("bind")
+            arrange(live, page, stack, shoot)
+            intake(live, page, shoot)
             browser.close()
     finally:
         live.stop()
+
+
+def arrange(live: Live, page: Page, stack: int, shoot: Callable[[str], None]) -> None:
+    """Pages chosen, with what can be done to them; facing pages with the history."""
+    page.goto(f"/stacks/{stack}")
+    page.get_by_role("list", name="Pages").get_by_role("button").first.wait_for()
+    for key in ("h", "ArrowRight", "ArrowRight", "Shift+ArrowRight", "Shift+ArrowRight"):
+        page.keyboard.press(key)
+    shoot("arrange")
+    for key in ("x", "End", "v", "Home", "k", "f", "f", "h", "h"):
+        page.keyboard.press(key)
+        page.wait_for_timeout(300)
+    shoot("arrange-facing")
+    page.keyboard.press("f")
+
+
+def intake(live: Live, page: Page, shoot: Callable[[str], None]) -> None:
+    """The glass with frames, a load that has jammed, and leaves before they are applied."""
+    until(lambda: len(live.call("GET", "/api/stations")) == 3, 60, "the stations")
+    stack = live.call("POST", "/api/stacks", {"name": "Register of stores, 1927"})["id"]
+    live.control(0, load="photographs", speed=0)
+    page.goto(f"/stacks/{stack}/intake")
+    page.get_by_role("button", name="Look").click()
+    page.get_by_role("button", name="Frame 2").focus()
+    shoot("intake-glass")
+    live.control(1, load="register-8", speed=0, jam_after=6)
+    page.get_by_role("button", name="Feeder One").click()
+    page.get_by_label("Sides").select_option("apart")
+    page.get_by_label("Sheets").fill("8")
+    page.get_by_role("button", name="Capture fronts").click()
+    page.get_by_role("button", name="Go on G").wait_for()
+    page.wait_for_timeout(4000)
+    shoot("intake-load")
+    live.control(1, clear=True)
+    page.get_by_role("button", name="Go on G").click()
+    page.get_by_role("button", name="Next load").wait_for()
+    live.control(1, load="register-8", flipped=True, pick=list(range(7)))
+    page.get_by_label("Sheets").fill("")
+    page.get_by_role("button", name="Capture backs").click()
+    page.get_by_role("listitem", name="Sheet 8").get_by_role("button", name="No back").click()
+    until(lambda: live.counts(stack)["measured"] == 15, 120, "the pages to be measured")
+    shoot("intake-leaves")
 
 
 if __name__ == "__main__":

@@ -146,7 +146,10 @@ export interface paths {
         get?: never;
         /**
          * Put File
-         * @description Add a file, its bytes as the body, at its place in a load; the same file again changes nothing.
+         * @description Add a file, its bytes as the body, at its place in a load; sent there twice, it is there once.
+         *
+         *     A ZIP file stands for the files in it. Bytes that the stack has at another place are refused with 409 unless ``again``
+         *     says that they are meant.
          */
         put: operations["hollowstack_server_stacks_api_put_file"];
         post?: never;
@@ -254,10 +257,10 @@ export interface paths {
         get: operations["hollowstack_server_documents_api_list_documents"];
         put?: never;
         /**
-         * Post Document
-         * @description Bind the stack as it stands.
+         * Post Documents
+         * @description Bind the stack as it stands; a document break begins another document.
          */
-        post: operations["hollowstack_server_documents_api_post_document"];
+        post: operations["hollowstack_server_documents_api_post_documents"];
         delete?: never;
         options?: never;
         head?: never;
@@ -630,6 +633,16 @@ export interface components {
         LoadIn: {
             /** After */
             after?: number | null;
+        };
+        /**
+         * FileOut
+         * @description The pages that a file came as, and what of an archive was left out, one sentence each.
+         */
+        FileOut: {
+            /** Pages */
+            pages: number[];
+            /** Left Out */
+            left_out: string[];
         };
         /**
          * Finding
@@ -1500,6 +1513,7 @@ export interface operations {
         parameters: {
             query: {
                 name: string;
+                again?: boolean;
             };
             header?: never;
             path: {
@@ -1516,11 +1530,20 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PageOut"];
+                    "application/json": components["schemas"]["FileOut"];
                 };
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1767,7 +1790,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_documents_api_post_document: {
+    hollowstack_server_documents_api_post_documents: {
         parameters: {
             query?: never;
             header?: never;
@@ -1788,7 +1811,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DocumentOut"];
+                    "application/json": components["schemas"]["DocumentOut"][];
                 };
             };
             /** @description Not Found */
