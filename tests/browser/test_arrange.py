@@ -61,6 +61,7 @@ def test_by_keyboard_alone(arranged: Page, stack: int):
     keys.type("3")
     keys.press("Enter")
     shows(page, [E, D, E, C, B, A])
+    keys.press("h")  # from what can be done to the checks, and on to the history
     keys.press("h")
     keys.press("k")
     expect(page.get_by_role("list", name="History")).to_contain_text("Set a document break before 1 page")

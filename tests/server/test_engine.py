@@ -126,7 +126,7 @@ def test_a_document_is_bound_before_other_stacks_are_read(user, stack, pages):
     walk(pages(1)[0])
     other = services.create_stack("Other", user)
     walk(loads.add_file(loads.open_load(other.pk, user).pk, 0, "x.jpg", f"{99:064x}", 10), until="render")
-    document = ask_to_bind(stack.pk, "Box 27", user)
+    (document,) = ask_to_bind(stack.pk, "Box 27", user)
     assert steps() == ["bind", "read"]
     record([("bind", document.key, {"pages": 1, "bytes": 1, "sha256": "", "seconds": 0}, "")])
     assert steps() == ["read"]
