@@ -74,10 +74,10 @@ class Live:
         return stack
 
     def pages(self, stack: int) -> list[dict[str, Any]]:
-        """The rows of a stack's pages, in order."""
+        """The rows of a stack's pages, in order; one that came while they were told is told next time."""
         found = self.call("GET", f"/api/stacks/{stack}/pages")
         rows = {row["id"]: row for row in found["pages"]}
-        return [rows[page] for page in found["order"]]
+        return [rows[page] for page in found["order"] if page in rows]
 
     def counts(self, stack: int) -> dict[str, int]:
         """Where they are."""

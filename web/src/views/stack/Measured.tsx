@@ -1,15 +1,15 @@
 import { useQuery } from '@tanstack/react-query';
-import { useMemo } from 'react';
+import { type ReactNode, useMemo } from 'react';
 import { pageQuery } from '../../api/queries';
 import type { Finding, Page, PageRow } from '../../api/types';
 import { bytes, figure, size } from '../../format';
 import { Gauge } from '../../parts/Gauge';
 import { Mark, STATE_WORDS } from '../../parts/Mark';
 
-export type MeasuredProps = { page: PageRow; pages: PageRow[] };
+export type MeasuredProps = { page: PageRow; pages: PageRow[]; action: ReactNode };
 
 /** What is known of the page, in words and figures, each against the whole stack. */
-export function Measured({ page, pages }: MeasuredProps) {
+export function Measured({ page, pages, action }: MeasuredProps) {
   const { data: latest, error } = useQuery(pageQuery(page.id, String(page.change)));
   const data = latest?.row.id === page.id ? latest : undefined;
   const known = useMemo(() => pages.filter((one) => one.tilt_deg !== null && one.state !== 'failed'), [pages]);
@@ -34,6 +34,7 @@ export function Measured({ page, pages }: MeasuredProps) {
         </p>
         <p className="mt-1 text-base">{standing(page)}</p>
       </div>
+      {action}
       {error && <p role="alert">{error.message}</p>}
       {page.original && (
         <div className="flex flex-col gap-3">

@@ -262,7 +262,30 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
                   />
                 </div>
                 <div className="min-h-0 flex-1 overflow-y-auto">
-                  {side === 'page' && current && <Measured page={current} pages={pages} />}
+                  {side === 'page' && current && (
+                    <Measured
+                      page={current}
+                      pages={pages}
+                      action={
+                        current.original && (
+                          <Button
+                            disabled={busy}
+                            className="w-full"
+                            onClick={() =>
+                              change({
+                                do: 'aside',
+                                pages: [current.id],
+                                aside: current.aside === '',
+                                reason: 'by hand',
+                              })
+                            }
+                          >
+                            {current.aside ? 'Put back' : 'Hold aside'}
+                          </Button>
+                        )
+                      }
+                    />
+                  )}
                   {side === 'arrange' && (
                     <ArrangePanel
                       chosen={chosen}
@@ -319,7 +342,9 @@ function useSelection(pages: PageRow[], shown: PageRow[], named: number | undefi
   useEffect(() => {
     if (named !== undefined) setSelection((now) => (now.current === named ? now : only(named)));
   }, [named]);
+  // A filter may hide what was chosen: then its first page is looked at.
   const first = shown[0]?.id;
-  const settled = selection.current === undefined && first !== undefined ? only(first) : selection;
+  const hidden = named === undefined && !shown.some(({ id }) => id === selection.current);
+  const settled = useMemo(() => (hidden && first !== undefined ? only(first) : selection), [hidden, first, selection]);
   return [settled, setSelection] as const;
 }

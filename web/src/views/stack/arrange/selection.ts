@@ -35,11 +35,12 @@ export function these(ids: readonly number[], current?: number): Selection {
 
 /** What is left of it when pages come and go: the same pages, or the one nearest to where the current one was. */
 export function kept(selection: Selection, order: readonly number[], before: readonly number[]): Selection {
+  if (selection.current === undefined) return selection;
   const there = new Set(order);
   const ids = [...selection.ids].filter((id) => there.has(id));
-  if (selection.current !== undefined && there.has(selection.current))
+  if (there.has(selection.current))
     return ids.length === selection.ids.size ? selection : these(ids, selection.current);
-  const at = selection.current === undefined ? 0 : Math.max(0, before.indexOf(selection.current));
+  const at = Math.max(0, before.indexOf(selection.current));
   const next = ids[0] ?? order[Math.min(at, order.length - 1)];
   return next === undefined ? NOTHING : ids.length ? these(ids) : only(next);
 }
