@@ -184,6 +184,28 @@ def test_inserted_behind_a_page(glass, feeder, stack):
     assert [*after[:3], *after[4:]] == before
 
 
+def test_the_page_it_was_to_come_behind_has_gone(glass, feeder, stack):
+    capture(feeder, stack)
+    page = order_of(stack.pk)[2]
+    station = services.add_station(glass.address)
+    wish = CaptureSettings(source="platen", ppi=75, place="after", page=page)
+    run = services.start(stack.pk, station.pk, wish, None)
+    Page.objects.filter(pk=page).update(removed=True)
+    run = carry(run)
+    assert (run.state, run.received) == ("stopped", 0)
+    assert "is gone" in run.problem
+
+
+def test_a_station_that_a_capture_needs_is_not_forgotten(two_sided, stack):
+    obey(two_sided, {"jam_after": 1})
+    run = capture(two_sided, stack)
+    with pytest.raises(Refused, match="not finished"):
+        services.forget_station(run.station_id)
+    services.finish(run.pk)
+    services.forget_station(run.station_id)
+    assert Run.objects.get(pk=run.pk).station is None
+
+
 def test_captured_again_in_place(glass, feeder, stack):
     capture(feeder, stack)
     order = order_of(stack.pk)

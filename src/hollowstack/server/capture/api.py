@@ -104,11 +104,10 @@ def post_station(request: HttpRequest, new: StationIn) -> Status:
     return Status(201, _station(station, _look(station.address)))
 
 
-@router.delete("/stations/{int:station_id}", response={200: Problem, 404: Problem})
+@router.delete("/stations/{int:station_id}", response={200: Problem, 404: Problem, 422: Problem})
 def delete_station(request: HttpRequest, station_id: int) -> Problem:
     """Forget a station; what was captured with it stays."""
-    station = Station.objects.get(pk=station_id)
-    station.delete()
+    station = services.forget_station(station_id)
     return Problem(message=f"{station.name} is no longer in the list.")
 
 

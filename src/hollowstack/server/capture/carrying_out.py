@@ -9,9 +9,11 @@ import threading
 from pathlib import Path
 
 from django.conf import settings
+from django.core.exceptions import ObjectDoesNotExist
 from django.db import connection, transaction
 from django.utils import timezone
 
+from hollowstack.core.errors import HollowStackError
 from hollowstack.core.measure.frames import Frame, bounds, corners
 from hollowstack.server import store
 from hollowstack.server.capture.escl import EsclClient, ScanSettings, StationError
@@ -48,9 +50,11 @@ class Carrier:
                 self._begin()
                 self._recover()
                 self._jobs()
-            except StationError as error:
+            except HollowStackError as error:
                 if self._wanted():
                     self._end(Run.State.STOPPED, str(error))
+            except ObjectDoesNotExist:
+                self._end(Run.State.STOPPED, "The page that was chosen for it is gone: finish, and choose another place.")
             finally:
                 if self._cancelled():
                     self._drop()
@@ -229,7 +233,8 @@ class Carrier:
 
     def _end(self, state: str, problem: str = "") -> None:
         ended = timezone.now() if state == Run.State.DONE else None
-        Run.objects.filter(pk=self._run.pk, state=Run.State.RUNNING).update(state=state, problem=problem, ended_at=ended)
+        under_way = Run.objects.filter(pk=self._run.pk, state__in=[Run.State.WANTED, Run.State.RUNNING])
+        under_way.update(state=state, problem=problem, ended_at=ended)
 
     def _save(self, **fields: object) -> None:
         for name, value in fields.items():

@@ -37,6 +37,20 @@ def add_station(address: str, name: str = "") -> Station:
     return Station.objects.create(name=name.strip()[:80] or can.name, address=address, capabilities=asdict(can))
 
 
+def forget_station(station_id: int) -> Station:
+    """Take a station off the list; what was captured with it stays. Raises Refused while a capture needs it."""
+    with transaction.atomic():
+        station = Station.objects.get(pk=station_id)
+        _refuse_at_work(station)
+        station.delete()
+    return station
+
+
+def _refuse_at_work(station: Station) -> None:
+    if Run.objects.filter(station=station, state__in=[*OPEN, Run.State.STOPPED]).exists():
+        raise Refused("This station has a capture that is not finished: finish or cancel that one first.")
+
+
 def capabilities_of(station: Station) -> Capabilities:
     """What a station said it can do."""
     told = dict(station.capabilities)
@@ -51,9 +65,8 @@ def standing(status: Status | StationError, run: Run | None) -> tuple[str, str]:
     if isinstance(status, StationError):
         return ("not a station" if status.kind == "nonsense" else "offline"), str(status)
     if status.feeder in FEEDER_TROUBLE:
-        return _trouble(
-            status, run
-        ), f"{FEEDER_TROUBLE[status.feeder]}: clear the path, put the sheet back on top, and go on."
+        what = FEEDER_TROUBLE[status.feeder]
+        return _trouble(status, run), f"{what}: clear the path, put the sheet back on top, and go on."
     if status.state == "Testing":
         return "warming up", "Wait until it is ready."
     if status.state == "Processing":
@@ -83,8 +96,7 @@ def start(stack_id: int, station_id: int, wish: CaptureSettings, user: AbstractB
         station = Station.objects.get(pk=station_id)
         stack = Stack.objects.get(pk=stack_id)
         jobs = jobs_for(wish, capabilities_of(station))
-        if Run.objects.filter(station=station, state__in=[*OPEN, Run.State.STOPPED]).exists():
-            raise Refused("This station has a capture that is not finished: finish or cancel that one first.")
+        _refuse_at_work(station)
         if wish.place != "end" and not stack.pages.filter(pk=wish.page, removed=False).exists():
             raise Refused("The page that was chosen for it is no longer in the stack: choose another place.")
         if wish.place == "instead" and (wish.source == "feeder" or len(jobs) > 1):
