@@ -96,3 +96,26 @@ def test_sorting_by_printed_numbers_takes_unnumbered_pages_along():
     numbers = {"c": 3, "a": 1, "b": 2, "x": None}
     assert order.by_number(["c", "x", "a", "b"], numbers) == ["a", "b", "c", "x"]
     assert order.by_number(["x", "b", "a"], numbers) == ["x", "a", "b"]
+
+
+@pytest.mark.parametrize(
+    ("pages", "after", "starts"),
+    [
+        ("k k k", "separator sheets", [0]),
+        ("k s k", "separator sheets", [0, 2]),
+        ("s k k s s k", "separator sheets", [1, 5]),
+        ("k s b k b k", "separator sheets", [0, 3]),
+        ("k b k b b k", "blank pages", [0, 2, 5]),
+        ("k b k b b k", "blank sheets", [0, 5]),
+        ("k B k", "separator sheets", [0, 1]),
+        ("k h k H k", "separator sheets", [0, 4]),
+        ("b b b", "blank sheets", []),
+        ("", "blank sheets", []),
+    ],
+    ids=str,
+)
+def test_where_documents_begin(pages, after, starts):
+    """k kept, s separator, b blank, h held by hand; a capital letter has a break before it."""
+    reasons = {"k": "", "s": "separator", "b": "blank", "h": "by hand"}
+    rows = [(sign.isupper(), reasons["k" if sign == "B" else sign.lower()]) for sign in pages.split()]
+    assert order.document_starts(rows, after) == starts

@@ -8,7 +8,7 @@ from pathlib import Path
 from hollowstack.core.batch import Order, Progress, run
 from hollowstack.core.errors import HollowStackError
 from hollowstack.core.ocr_engine import check_language
-from hollowstack.core.report import Report
+from hollowstack.core.report import UNREPORTED, Report
 from hollowstack.core.treatment import SHIPPED, load_treatment
 
 ALL_DONE, SOME_FAILED, WRONG_USAGE, NOTHING_BOUND = 0, 1, 2, 3
@@ -43,7 +43,7 @@ def process(words: argparse.Namespace) -> int:
         order.out.mkdir(parents=True, exist_ok=True)
         report = run(order, _progress())
         target = order.out / "report.json"
-        target.write_text(report.model_dump_json(indent=1) + "\n", encoding="utf-8")
+        target.write_text(report.model_dump_json(indent=1, exclude=UNREPORTED) + "\n", encoding="utf-8")
     except (HollowStackError, OSError) as error:
         print(f"hollowstack process: {error}", file=sys.stderr)
         return NOTHING_BOUND

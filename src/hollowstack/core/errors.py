@@ -32,3 +32,7 @@ class WorkerError(HollowStackError):
 
 class OrderError(HollowStackError):
     """Pages cannot be put in the order asked for."""
+
+
+class PaperError(HollowStackError):
+    """There is no paper size of that name."""

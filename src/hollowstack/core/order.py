@@ -5,9 +5,10 @@ follows common practice (no source): with a one-sided feeder all fronts come fir
 backs from the last sheet to the first.
 """
 
+import math
 from collections.abc import Collection, Hashable, Iterable, Sequence
 from itertools import chain, zip_longest
-from typing import NamedTuple, TypeVar
+from typing import Literal, NamedTuple, TypeVar
 
 from hollowstack.core.errors import OrderError
 
@@ -99,6 +100,27 @@ def halves(pages: Sequence[P]) -> tuple[list[P], list[P]]:
     """A run of fronts followed by as many backs; of an odd number, the fronts are one more."""
     middle = (len(pages) + 1) // 2
     return list(pages[:middle]), list(pages[middle:])
+
+
+def document_starts(
+    pages: Sequence[tuple[bool, str]], after: Literal["separator sheets", "blank pages", "blank sheets"]
+) -> list[int]:
+    """At which places a document begins, 0-based: never at a page that is aside.
+
+    Args:
+        pages: Of each page, in order, whether a break was set before it by hand, and why it is aside (empty: it is not).
+        after: What makes a break besides: separator sheets always do; one blank page, or two of them in a row.
+    """
+    enough = {"separator sheets": math.inf, "blank pages": 1, "blank sheets": 2}[after]
+    starts: list[int] = []
+    due, blanks = True, 0
+    for place, (by_hand, aside) in enumerate(pages):
+        blanks = blanks + 1 if aside == "blank" else 0
+        due = due or by_hand or aside == "separator" or blanks >= enough
+        if not aside and due:
+            starts.append(place)
+            due = False
+    return starts
 
 
 def dealt(pages: Sequence[P]) -> list[P]:

@@ -13,6 +13,7 @@ from pathlib import Path
 from hollowstack.core.bind.codecs import ENCODE_VERSION, EncodedImage, decode_encoded, encode
 from hollowstack.core.check import Finding, check_page
 from hollowstack.core.decode import DECODE_VERSION, decode
+from hollowstack.core.decode.origin import origin_of
 from hollowstack.core.measure import MEASURE_VERSION, Measurements, measure
 from hollowstack.core.plan import Plan, plan_page
 from hollowstack.core.raster import Raster
@@ -53,7 +54,7 @@ def process_page(
     with clock.step("decode"):
         image = decode(path, frame)
     with clock.step("measure"):
-        found = measure(image)
+        found = measure(image, photographed=origin_of(path).photographed)
     plan = plan_page(found, treatment, override)
     encoded, reading = None, None
     if plan.aside is None:

@@ -72,13 +72,14 @@ def plan_page(found: Measurements, treatment: Treatment, override: Override | No
     if abs(tilt) < _LEAST_TILT_DEG:
         tilt = 0.0
     ppi = turned_size(*(found.ppi or (ASSUMED_PPI, ASSUMED_PPI)), turn)
-    if wish.quad:
+    corners = wish.quad or _photographed(found, treatment, wish)
+    if corners:
         tilt = 0.0
-        quad, size = _given(wish.quad, turn)
+        quad, size = _given(corners, turn)
     else:
         quad, size = _outline(found, turn, tilt, crop=treatment.crop, split=wish.split)
     colour = _colour(found, treatment, wish)
-    clear = treatment.clear_surround and found.lid_seen and not wish.quad
+    clear = treatment.clear_surround and found.lid_seen and not corners
     return Plan(
         turn=turn,
         tilt_deg=tilt,
@@ -92,6 +93,12 @@ def plan_page(found: Measurements, treatment: Treatment, override: Override | No
         jpeg_quality=treatment.jpeg_quality,
         aside=_aside(found, treatment, wish),
     )
+
+
+def _photographed(found: Measurements, treatment: Treatment, wish: Override) -> Quad | None:
+    """The corners of a photographed page, whose perspective is to be taken out; None where they are not known."""
+    sure = found.photograph is not None and found.lid_seen and not found.photograph.cut_off
+    return found.page_quad if sure and treatment.crop and wish.split is None else None
 
 
 def _given(quad: Quad, turn: Turn) -> tuple[Quad, tuple[int, int]]:
@@ -172,4 +179,6 @@ def _tone(found: Measurements) -> Tone | None:
 def _aside(found: Measurements, treatment: Treatment, wish: Override) -> AsideReason | None:
     if wish.aside is not None:
         return wish.reason if wish.aside else None
+    if found.separator:
+        return "separator"
     return "blank" if treatment.hold_blanks and found.ink_percent < treatment.blank_below else None

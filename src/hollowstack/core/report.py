@@ -58,6 +58,10 @@ class DocumentReport(BaseModel):
     pages: int
 
 
+UNREPORTED = {"pages": {"__all__": {"findings": {"__all__": {"spot"}}}}}
+"""Left out where a report is written: spots are for those who have the picture before their eyes."""
+
+
 class Report(BaseModel):
     """The whole run."""
 

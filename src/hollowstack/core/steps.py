@@ -22,6 +22,7 @@ from hollowstack.core.bind import BoundPage, Description, bind
 from hollowstack.core.bind.codecs import EncodedImage, decode_encoded
 from hollowstack.core.check.sequence import number_candidates
 from hollowstack.core.decode import count_frames, decode
+from hollowstack.core.decode.origin import origin_of
 from hollowstack.core.measure import measure
 from hollowstack.core.pipeline import read_encoded, render_encoded
 from hollowstack.core.plan import Plan
@@ -34,15 +35,16 @@ _VIEW_QUALITY = 88
 
 
 def expand(master: str) -> dict[str, Any]:
-    """How many pages a master holds. Raises DecodeError."""
-    return {"frames": count_frames(Path(master))}
+    """How many pages a master holds, and what it says of its making. Raises DecodeError."""
+    path = Path(master)
+    return {"frames": count_frames(path), "origin": origin_of(path).model_dump(mode="json")}
 
 
 def measure_step(master: str, frame: int, folder: str) -> dict[str, Any]:
     """Measure a page as captured, and keep a picture of it that a browser can show."""
     start = time.perf_counter()
     image = decode(Path(master), frame)
-    found = measure(image)
+    found = measure(image, photographed=origin_of(Path(master)).photographed)
     with _whole(Path(folder)) as part:
         _write_view(image.pixels, part)
     return {"measurements": found.model_dump(mode="json"), "seconds": round(time.perf_counter() - start, 3)}

@@ -1,29 +1,15 @@
 """What the measurements of a page give reason to look at. A finding never changes a page."""
 
-from typing import Literal
-
-from pydantic import BaseModel, ConfigDict
-
+from hollowstack.core.check.finding import Finding, Verdict
+from hollowstack.core.check.photograph import check_photograph
 from hollowstack.core.measure import SURE_OF_TURN, Measurements
 from hollowstack.core.plan import SURE_OF_TILT, Plan
 
-__all__ = ["Finding", "check_page"]
+__all__ = ["Finding", "Verdict", "check_page"]
 
-Verdict = Literal["pass", "review", "fail"]
 _SURE_OF_EDGES = 0.85
 _LEGIBLE = 70.0
 """Mean word confidence below which a reading is not to be relied on (common practice, no source)."""
-
-
-class Finding(BaseModel):
-    """What a check has to say of a page; ``value`` and ``limit`` share a unit, None where there is no figure."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid")
-    check: str
-    verdict: Verdict
-    value: float | None
-    limit: float | None
-    message: str
 
 
 def check_page(found: Measurements, plan: Plan, reading: tuple[int, float] | None) -> list[Finding]:
@@ -34,8 +20,11 @@ def check_page(found: Measurements, plan: Plan, reading: tuple[int, float] | Non
         plan: What is done about it.
         reading: How many words were read and their mean confidence, 0 to 100; None where nothing was.
     """
+    if found.separator:
+        return []
     blank = found.marks == 0
-    findings = [
+    photo = check_photograph(found)
+    findings = photo or [
         _limit(
             "resolution", None if found.ppi is None else min(found.ppi), 150.0,
             good=f"{plan.ppi[0]:g} ppi.",
@@ -56,7 +45,7 @@ def check_page(found: Measurements, plan: Plan, reading: tuple[int, float] | Non
                 bad="No clear text lines to level by: look whether it is straight.",
             ),
         ]  # fmt: skip
-    if found.lid_seen:
+    if found.lid_seen and not photo:
         findings.append(
             _limit(
                 "page edges", found.edges_confidence, _SURE_OF_EDGES,

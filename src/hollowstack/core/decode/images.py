@@ -18,9 +18,10 @@ from hollowstack.core.raster import Pixels, Raster
 # Our own limits are checked before decoding, so Pillow's guess at a bomb would only double them.
 Image.MAX_IMAGE_PIXELS = None
 
-_NAMES: dict[Format, str] = {
+PILLOW_NAMES: dict[Format, str] = {
     "TIFF": "TIFF", "PNG": "PNG", "JPEG": "JPEG", "JPEG 2000": "JPEG2000", "WebP": "WEBP", "BMP": "BMP",
 }  # fmt: skip
+"""What Pillow calls the formats."""
 _SIGNS_OF_A_CUT = ("truncated", "broken data", "decoder error", "read error", "eof")
 _SIDEWAYS = range(5, 9)
 """Values of the EXIF orientation tag that exchange width and height."""
@@ -77,7 +78,7 @@ def _opened(path: Path, kind: Format) -> Iterator[Image.Image]:
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
-            with Image.open(path, formats=[_NAMES[kind]]) as image:
+            with Image.open(path, formats=[PILLOW_NAMES[kind]]) as image:
                 yield image
     except DecodeError:
         raise

@@ -11,11 +11,14 @@ from hollowstack.core.geometry import Quad, Turn, turned_size
 from hollowstack.core.measure.blankness import measure_blankness
 from hollowstack.core.measure.colour import ColourMode, measure_colour
 from hollowstack.core.measure.edges import find_edges
+from hollowstack.core.measure.likeness import likeness
 from hollowstack.core.measure.orientation import measure_orientation
+from hollowstack.core.measure.photograph import Photograph, measure_photograph
+from hollowstack.core.measure.separator import is_separator
 from hollowstack.core.measure.tilt import measure_tilt
 from hollowstack.core.raster import Raster, as_pixels
 
-MEASURE_VERSION = 2
+MEASURE_VERSION = 3
 """Raised whenever a change here may change a figure; part of the key of stored measurements."""
 
 _PPI = 200.0
@@ -62,14 +65,20 @@ class Measurements(BaseModel):
     """Commonest value of bare paper, gray or R, G, B."""
     ink: int
     """Gray of its darkest writing: the value a fiftieth of the inked pixels lie below."""
+    separator: bool = False
+    """Whether it is a separator sheet."""
+    likeness: str = ""
+    """Signs by which another image of the same page is known."""
+    photograph: Photograph | None = None
+    """How good a photograph it is; None where it is none."""
 
 
 SURE_OF_TURN = 2.5
 """Orientation confidence from which a turn is believed."""
 
 
-def measure(image: Raster) -> Measurements:
-    """Everything that is measured on a page image as captured."""
+def measure(image: Raster, *, photographed: bool = False) -> Measurements:
+    """Everything that is measured on a page image as captured; ``photographed`` where a camera took it."""
     small = image.reduced(_PPI)
     edges = find_edges(small)
     page = _cut(small, edges.quad, edges.bright)
@@ -81,10 +90,11 @@ def measure(image: Raster) -> Measurements:
     upright = Raster(np.ascontiguousarray(np.rot90(gray.pixels, -turn // 90)), turned_ppi(gray, turn))
     tilt = measure_tilt(upright)
     scale = np.array([image.width / small.width, image.height / small.height])
+    quad = Quad.of(edges.quad.array() * scale)
     return Measurements(
         size_px=(image.width, image.height),
         ppi=image.ppi,
-        page_quad=Quad.of(edges.quad.array() * scale),
+        page_quad=quad,
         bright_quad=Quad.of(edges.bright.array() * scale),
         lid_seen=edges.lid,
         edges_confidence=edges.confidence,
@@ -100,6 +110,9 @@ def measure(image: Raster) -> Measurements:
         midtone_percent=colour.midtone_percent,
         paper=colour.paper,
         ink=int(np.percentile(gray.pixels, 0.3)),
+        separator=is_separator(gray),
+        likeness=likeness(upright, tilt.degrees),
+        photograph=measure_photograph(image, quad, table_seen=edges.lid) if photographed else None,
     )
 
 

@@ -1,0 +1,126 @@
+"""A page photographed on a table: perspective, lens, light, and the tags that a camera writes."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from pathlib import Path
+
+import cv2
+import numpy as np
+from PIL import Image
+
+from hollowstack.core.geometry import Quad
+from hollowstack.core.raster import Pixels, as_pixels
+from hollowstack.standins.skerry.paper import Image3
+
+
+@dataclass(frozen=True, slots=True)
+class View:
+    """How the camera is held. Shares are of the picture's own sides."""
+
+    size_px: tuple[int, int] = (2400, 3200)
+    fills: float = 0.82
+    """Share of the picture's height that the page takes up."""
+    lean: tuple[float, float] = (0.06, 0.04)
+    """How much narrower the far side looks than the near one, upwards and sideways."""
+    turned_deg: float = 1.5
+    shift: tuple[float, float] = (0.0, 0.0)
+    """The page's middle off the picture's: far enough, and part of it is cut off."""
+    blur_px: float = 0.9
+    corner_blur_px: float = 0.0
+    """More of it towards the lower right corner, as where the page lifts out of focus."""
+    shadow: float = 0.12
+    """Share of the light that the darkest corner has lost."""
+    glare: float = 0.0
+    """Share of the page's width that a lamp's reflection covers."""
+    exposure: float = 0.86
+    noise: float = 2.5
+
+
+def photograph(surface: Image3, view: View, rng: np.random.Generator) -> tuple[Pixels, Quad]:
+    """The picture, and the page's corners in it (beyond its border where they are cut off).
+
+    Args:
+        surface: The worn sheet, float32 RGB, 0 to 255.
+        view: How the camera is held.
+        rng: For the table's grain and the sensor's noise.
+    """
+    width, height = view.size_px
+    quad = _corners(surface.shape[1] / surface.shape[0], view)
+    rows, cols = surface.shape[:2]
+    place = cv2.getPerspectiveTransform(
+        np.array([[0, 0], [cols, 0], [cols, rows], [0, rows]], np.float32), quad.array().astype(np.float32)
+    )
+    picture = _table(width, height, rng)
+    calm = cv2.GaussianBlur(surface, (0, 0), 0.6)
+    page = cv2.warpPerspective(calm, place, (width, height), flags=cv2.INTER_AREA, borderMode=cv2.BORDER_REPLICATE)
+    cover = cv2.warpPerspective(np.ones((rows, cols), np.float32), place, (width, height), flags=cv2.INTER_LINEAR)
+    soft = cv2.GaussianBlur(np.roll(cover, (8, 10), axis=(0, 1)), (0, 0), 12)
+    picture *= (1 - 0.45 * soft * (1 - cover))[..., None]
+    picture += (page - picture) * cover[..., None]
+    picture = _lens(picture, view)
+    picture *= _light(width, height, view)[..., None]
+    if view.glare:
+        _reflect(picture, quad, view)
+    picture += rng.normal(0, view.noise, (height, width, 3)).astype(np.float32)
+    return as_pixels(np.clip(picture + 0.5, 0, 255).astype(np.uint8)), quad
+
+
+def save_photograph(path: Path, pixels: Pixels, taken: datetime, orientation: int = 1) -> None:
+    """A JPEG with the tags of a camera (Exif 2.32): when it was taken, with what, and how the camera was held."""
+    exif = Image.Exif()
+    exif[0x010F], exif[0x0110], exif[0x0112] = "Port Annet Optical", "Gallery camera", orientation
+    inner = exif.get_ifd(0x8769)
+    inner[0x829A], inner[0x829D], inner[0x920A] = 1 / 60, 4.0, 35.0
+    inner[0x9003] = taken.strftime("%Y:%m:%d %H:%M:%S")
+    Image.fromarray(pixels).save(path, "JPEG", quality=90, exif=exif)
+
+
+def _corners(aspect: float, view: View) -> Quad:
+    width, height = view.size_px
+    tall = view.fills * height
+    wide = tall * aspect
+    if wide > view.fills * width:
+        wide, tall = view.fills * width, view.fills * width / aspect
+    up, side = view.lean
+    corners = np.array([[-1 + up, -1 + side], [1 - up, -1], [1, 1], [-1, 1 - side]], float) * [wide / 2, tall / 2]
+    angle = np.radians(view.turned_deg)
+    turn = np.array([[np.cos(angle), -np.sin(angle)], [np.sin(angle), np.cos(angle)]])
+    middle = np.array([width * (0.5 + view.shift[0]), height * (0.5 + view.shift[1])])
+    return Quad.of(corners @ turn.T + middle)
+
+
+def _table(width: int, height: int, rng: np.random.Generator) -> Image3:
+    """Dark oak, its grain along the picture."""
+    grain = cv2.resize(rng.normal(0, 1, (240, 5)).astype(np.float32), (width, height), interpolation=cv2.INTER_CUBIC)
+    fine = cv2.resize(
+        rng.normal(0, 1, (height // 3, 24)).astype(np.float32), (width, height), interpolation=cv2.INTER_LINEAR
+    )
+    tone = 1 + 0.10 * grain + 0.05 * fine
+    wood: Image3 = (np.array([92, 66, 46], np.float32) * tone[..., None]).astype(np.float32)
+    return wood
+
+
+def _lens(picture: Image3, view: View) -> Image3:
+    sharp = cv2.GaussianBlur(picture, (0, 0), view.blur_px) if view.blur_px else picture
+    if not view.corner_blur_px:
+        return np.asarray(sharp, np.float32)
+    dull = cv2.GaussianBlur(picture, (0, 0), view.corner_blur_px)
+    height, width = picture.shape[:2]
+    x, y = np.meshgrid(np.linspace(0, 1, width, dtype=np.float32), np.linspace(0, 1, height, dtype=np.float32))
+    share = np.clip((x + y - 1.1) / 0.4, 0, 1)[..., None]
+    return np.asarray(sharp * (1 - share) + dull * share, np.float32)
+
+
+def _light(width: int, height: int, view: View) -> Image3:
+    x, y = np.meshgrid(np.linspace(0, 1, width, dtype=np.float32), np.linspace(0, 1, height, dtype=np.float32))
+    return np.asarray(view.exposure * (1 - view.shadow * np.clip((x + 1 - y) / 2, 0, 1) ** 1.5), np.float32)
+
+
+def _reflect(picture: Image3, quad: Quad, view: View) -> None:
+    height, width = picture.shape[:2]
+    left, right = quad.array()[:, 0].min(), quad.array()[:, 0].max()
+    top, bottom = quad.array()[:, 1].min(), quad.array()[:, 1].max()
+    x, y = np.meshgrid(np.arange(width, dtype=np.float32), np.arange(height, dtype=np.float32))
+    radius = view.glare * (right - left) / 2
+    away = np.hypot(x - (left + 0.35 * (right - left)), y - (top + 0.3 * (bottom - top))) / radius
+    picture += (260 * np.clip(1.5 - away, 0, 1) ** 1.5)[..., None]

@@ -1,0 +1,46 @@
+"""What a file's own tags say of its making, and what becomes of damaged ones."""
+
+from datetime import UTC, datetime
+
+import numpy as np
+from PIL import Image
+
+from hollowstack.core.decode.origin import Origin, origin_of
+from hollowstack.standins.skerry.photograph import save_photograph
+
+GREY = np.full((40, 30, 3), 128, np.uint8)
+
+
+def test_a_photograph_tells_when_and_with_what(tmp_path):
+    save_photograph(tmp_path / "a.jpg", GREY, datetime(1927, 6, 9, 14, 5, 30))
+    assert origin_of(tmp_path / "a.jpg") == Origin(
+        taken=datetime(1927, 6, 9, 14, 5, 30, tzinfo=UTC), device="Port Annet Optical Gallery camera", photographed=True
+    )
+
+
+def test_the_zone_of_the_camera_counts(tmp_path):
+    exif = Image.Exif()
+    inner = exif.get_ifd(0x8769)
+    inner[0x9003], inner[0x9011] = "1927:06:09 14:05:30", "-03:30"
+    Image.fromarray(GREY).save(tmp_path / "a.jpg", exif=exif)
+    assert origin_of(tmp_path / "a.jpg").taken == datetime(1927, 6, 9, 17, 35, 30, tzinfo=UTC)
+
+
+def test_a_scanner_is_no_camera(tmp_path):
+    Image.fromarray(GREY).save(tmp_path / "a.tif", tiffinfo={271: "Works", 272: "Works Flatbed", 306: "1931:01:02 03:04:05"})
+    found = origin_of(tmp_path / "a.tif")
+    assert (found.photographed, found.device) == (False, "Works Flatbed")
+    assert found.taken == datetime(1931, 1, 2, 3, 4, 5, tzinfo=UTC)
+
+
+def test_tags_that_make_no_sense_say_nothing(tmp_path):
+    exif = Image.Exif()
+    exif.get_ifd(0x8769)[0x9003] = "0000:00:00 00:00:00"
+    Image.fromarray(GREY).save(tmp_path / "a.jpg", exif=exif)
+    assert origin_of(tmp_path / "a.jpg") == Origin()
+
+
+def test_what_cannot_be_opened_says_nothing(tmp_path):
+    (tmp_path / "a.jpg").write_bytes(b"\xff\xd8\xff\xe1\x00\x10Exif\0\0MM\0*\xff\xff\xff\xff")
+    (tmp_path / "b.pdf").write_bytes(b"%PDF-1.4 nothing")
+    assert origin_of(tmp_path / "a.jpg") == origin_of(tmp_path / "b.pdf") == origin_of(tmp_path / "none") == Origin()

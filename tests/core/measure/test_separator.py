@@ -1,0 +1,55 @@
+"""A separator sheet is known however it comes back from the printer, and nothing else is taken for it."""
+
+import cv2
+import numpy as np
+import pypdfium2
+import pytest
+
+from hollowstack.core.bind.separator_sheet import separator_sheet
+from hollowstack.core.errors import PaperError
+from hollowstack.core.measure import measure
+from hollowstack.core.plan import plan_page
+from hollowstack.core.raster import Raster
+from hollowstack.core.treatment import Override, Treatment
+
+
+def printed(paper: str = "A4", ppi: float = 150) -> np.ndarray:
+    document = pypdfium2.PdfDocument(separator_sheet(paper))
+    return np.asarray(document[0].render(scale=ppi / 72, grayscale=True).to_pil())
+
+
+@pytest.mark.parametrize("turn", [0, 1, 2, 3])
+@pytest.mark.parametrize("tilt", [0.0, 7.0])
+def test_however_it_lies(turn, tilt):
+    sheet = np.rot90(printed(), turn)
+    matrix = cv2.getRotationMatrix2D((sheet.shape[1] / 2, sheet.shape[0] / 2), tilt, 1)
+    tilted = cv2.warpAffine(np.ascontiguousarray(sheet), matrix, sheet.shape[::-1], borderValue=60)
+    assert measure(Raster(tilted, (150, 150))).separator
+
+
+@pytest.mark.parametrize("ppi", [75, 100, 200, 300, 600])
+def test_at_any_resolution(ppi):
+    assert measure(Raster(printed(ppi=ppi), (ppi, ppi))).separator
+
+
+def test_faint_dirty_and_half_covered():
+    sheet = printed().astype(np.float32)
+    rng = np.random.default_rng(4)
+    faint = 120 + sheet * 0.35 + rng.normal(0, 9, sheet.shape)
+    faint[: sheet.shape[0] // 3] = 90  # one of the two codes is enough
+    assert measure(Raster(np.clip(faint, 0, 255).astype(np.uint8), (150, 150))).separator
+
+
+def test_it_goes_aside_and_can_be_kept():
+    found = measure(Raster(printed(), (150, 150)))
+    assert plan_page(found, Treatment()).aside == "separator"
+    assert plan_page(found, Treatment(), Override(aside=False)).aside is None
+
+
+def test_a_letter_is_none(typed_page):
+    assert not measure(typed_page()).separator
+
+
+def test_on_paper_that_does_not_exist():
+    with pytest.raises(PaperError, match="no paper size “A99”"):
+        separator_sheet("A99")
