@@ -92,6 +92,13 @@ SHIPPED: dict[str, Treatment] = {
 }  # fmt: skip
 """Treatments that come with the program, by name."""
 
+PURPOSES: dict[str, str] = {
+    "everyday": "Level, cropped and evened; blank pages are held aside.",
+    "single-sided": "The same, and blank pages stay in.",
+    "as-captured": "Nothing is corrected: pages are bound as they came.",
+}
+"""What each of them is for, in one line."""
+
 
 def load_treatment(name_or_file: str) -> Treatment:
     """A shipped treatment by name, or one from a JSON file.

@@ -9,18 +9,22 @@ from ninja.security import django_auth
 from hollowstack.core.errors import HollowStackError
 from hollowstack.server import session
 from hollowstack.server.capture.api import router as capture
+from hollowstack.server.capture.jobs_api import router as jobs
 from hollowstack.server.documents.api import router as documents
 from hollowstack.server.stacks.api import router as stacks
 from hollowstack.server.stacks.changes_api import router as changes
 from hollowstack.server.stacks.services import Conflict
+from hollowstack.server.stacks.uploads_api import router as uploads
 
 # Sessions by cookie, with a CSRF token for every change but signing in itself, which has no session to abuse.
 api = NinjaAPI(title="Hollow Stack", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
 api.add_router("", session.router)
 api.add_router("", stacks)
 api.add_router("", changes)
+api.add_router("", uploads)
 api.add_router("", documents)
 api.add_router("", capture)
+api.add_router("", jobs)
 
 
 @api.exception_handler(ObjectDoesNotExist)

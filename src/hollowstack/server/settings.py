@@ -19,6 +19,8 @@ WORKERS = env.int("HOLLOWSTACK_WORKERS", default=0)
 """Processes of the local cluster; 0 takes one for each core."""
 PAGE_SECONDS = env.float("HOLLOWSTACK_PAGE_SECONDS", default=300.0)
 """Time limit of one page in one step."""
+INCOMING = Path(env.str("HOLLOWSTACK_INCOMING", default=str(DATA / "incoming")))
+"""Where the watched folders are, one for each stack that has one."""
 STATION_SECONDS = env.float("HOLLOWSTACK_STATION_SECONDS", default=120.0)
 """How long a station may take over the next piece of an image."""
 

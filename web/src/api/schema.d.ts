@@ -56,6 +56,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/treatments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Treatments
+         * @description Treatments that a stack can be given.
+         */
+        get: operations["hollowstack_server_stacks_api_list_treatments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/separator-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Separator Sheet
+         * @description A separator sheet to print, as a PDF.
+         */
+        get: operations["hollowstack_server_stacks_api_get_separator_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stacks/{stack_id}": {
         parameters: {
             query?: never;
@@ -243,6 +283,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stacks/{stack_id}/uploads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Uploads
+         * @description Files that were announced and are not in: of uploads under way, and of broken ones.
+         */
+        get: operations["hollowstack_server_stacks_uploads_api_get_uploads"];
+        put?: never;
+        /**
+         * Post Uploads
+         * @description Announce files; each is then sent to its own address, and taken in.
+         */
+        post: operations["hollowstack_server_stacks_uploads_api_post_uploads"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uploads/{upload_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Upload
+         * @description Leave an announced file out.
+         */
+        delete: operations["hollowstack_server_stacks_uploads_api_delete_upload"];
+        options?: never;
+        head?: never;
+        /**
+         * Patch Upload
+         * @description Add the bytes of the body at the place that the header Upload-Offset names.
+         */
+        patch: operations["hollowstack_server_stacks_uploads_api_patch_upload"];
+        trace?: never;
+    };
+    "/api/uploads/{upload_id}/take-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Take In
+         * @description Take in a file that has come whole; one that the stack has already is refused with 409 unless it is meant.
+         */
+        post: operations["hollowstack_server_stacks_uploads_api_post_take_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stacks/{stack_id}/documents": {
         parameters: {
             query?: never;
@@ -415,6 +523,114 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/paper-sizes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Paper Sizes
+         * @description Paper sizes by name, series by series.
+         */
+        get: operations["hollowstack_server_capture_jobs_api_get_paper_sizes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/order-slips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Slips
+         * @description All order slips, by name.
+         */
+        get: operations["hollowstack_server_capture_jobs_api_get_slips"];
+        put?: never;
+        /**
+         * Post Slip
+         * @description Save a capture job.
+         */
+        post: operations["hollowstack_server_capture_jobs_api_post_slip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/order-slips/{slip_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Slip
+         * @description Throw an order slip away; what was captured by it stays.
+         */
+        delete: operations["hollowstack_server_capture_jobs_api_delete_slip"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/order-slips/{slip_id}/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Start
+         * @description Capture into a new stack, correct, read and bind it.
+         */
+        post: operations["hollowstack_server_capture_jobs_api_post_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stacks/{stack_id}/watch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Watch
+         * @description The stack's watched folder.
+         */
+        get: operations["hollowstack_server_capture_jobs_api_get_watch"];
+        /**
+         * Put Watch
+         * @description Watch the stack's folder, or no longer.
+         */
+        put: operations["hollowstack_server_capture_jobs_api_put_watch"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -507,6 +723,11 @@ export interface components {
             language: string;
             /** Treatment */
             treatment: string;
+            /**
+             * New Document After
+             * @enum {string}
+             */
+            new_document_after: "separator sheets" | "blank pages" | "blank sheets";
             /** Change */
             change: number;
             counts: components["schemas"]["Counts"];
@@ -522,6 +743,33 @@ export interface components {
         StackIn: {
             /** Name */
             name: string;
+        };
+        /**
+         * TreatmentOut
+         * @description A treatment, and in one line what it is for.
+         */
+        TreatmentOut: {
+            /** Name */
+            name: string;
+            /** Purpose */
+            purpose: string;
+        };
+        /**
+         * Fault
+         * @description What is wrong with a photograph; ``spot`` is left, top, width, height in pixels as captured, None for all of it.
+         */
+        Fault: {
+            /** Check */
+            check: string;
+            /** Message */
+            message: string;
+            /** Spot */
+            spot: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
         };
         /**
          * PageRow
@@ -588,6 +836,8 @@ export interface components {
             confidence: number | null;
             /** Bytes */
             bytes: number | null;
+            /** Faults */
+            faults: components["schemas"]["Fault"][] | null;
         };
         /**
          * PagesOut
@@ -601,6 +851,8 @@ export interface components {
             /** Order */
             order: number[] | null;
             counts: components["schemas"]["Counts"];
+            /** Starts */
+            starts: number[];
             /** Pages */
             pages: components["schemas"]["PageRow"][];
             /** Engine */
@@ -646,7 +898,9 @@ export interface components {
         };
         /**
          * Finding
-         * @description What a check has to say of a page; ``value`` and ``limit`` share a unit, None where there is no figure.
+         * @description ``value`` and ``limit`` share a unit, None where there is no figure.
+         *
+         *     ``spot`` shows it: left, top, width, height in pixels of the image as captured; None where it is the whole page.
          */
         Finding: {
             /** Check */
@@ -662,6 +916,55 @@ export interface components {
             limit: number | null;
             /** Message */
             message: string;
+            /** Spot */
+            spot?: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+        };
+        /**
+         * Former
+         * @description An image that a page had before.
+         */
+        Former: {
+            /** Name */
+            name: string;
+            /** Original */
+            original: string | null;
+            /**
+             * Replaced At
+             * Format: date-time
+             */
+            replaced_at: string;
+            /** By */
+            by: string;
+        };
+        /**
+         * MasterRecord
+         * @description Who captured a page's master, when, with what and how; None and empty where nobody can say.
+         */
+        MasterRecord: {
+            /** Name */
+            name: string;
+            /** Bytes */
+            bytes: number;
+            /** Sha256 */
+            sha256: string;
+            /** By */
+            by: string;
+            /**
+             * Came At
+             * Format: date-time
+             */
+            came_at: string;
+            /** Taken At */
+            taken_at: string | null;
+            /** Device */
+            device: string;
+            /** Settings */
+            settings: string[];
         };
         /**
          * Measurements
@@ -714,6 +1017,17 @@ export interface components {
             paper: number[];
             /** Ink */
             ink: number;
+            /**
+             * Separator
+             * @default false
+             */
+            separator: boolean;
+            /**
+             * Likeness
+             * @default
+             */
+            likeness: string;
+            photograph?: components["schemas"]["Photograph"] | null;
         };
         /**
          * Override
@@ -764,6 +1078,48 @@ export interface components {
             master_bytes: number;
             /** Text */
             text: string | null;
+            record: components["schemas"]["MasterRecord"];
+            /** Formers */
+            formers: components["schemas"]["Former"][];
+        };
+        /**
+         * Photograph
+         * @description What was measured on a photographed page.
+         */
+        Photograph: {
+            /** Edge Mm */
+            edge_mm: number | null;
+            /** Edge Box */
+            edge_box: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /** Blown Percent */
+            blown_percent: number;
+            /** Blown Box */
+            blown_box: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /** Darkest */
+            darkest: number;
+            /** Darkest Box */
+            darkest_box: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /** Paper */
+            paper: number;
+            /** Cut Off */
+            cut_off: ("left" | "top" | "right" | "bottom")[];
+            /** Table Seen */
+            table_seen: boolean;
         };
         /**
          * Plan
@@ -904,7 +1260,7 @@ export interface components {
             /** Seen */
             seen: number;
             /** Doing */
-            doing: components["schemas"]["Move"] | components["schemas"]["Reorder"] | components["schemas"]["Leaves"] | components["schemas"]["Turn"] | components["schemas"]["Aside"] | components["schemas"]["Break"] | components["schemas"]["Rescan"] | components["schemas"]["SplitPage"] | components["schemas"]["Unsplit"];
+            doing: components["schemas"]["Move"] | components["schemas"]["Reorder"] | components["schemas"]["Leaves"] | components["schemas"]["Turn"] | components["schemas"]["Aside"] | components["schemas"]["Break"] | components["schemas"]["Rescan"] | components["schemas"]["SplitPage"] | components["schemas"]["Unsplit"] | components["schemas"]["Treat"];
         };
         /**
          * Leaves
@@ -992,6 +1348,21 @@ export interface components {
             ];
         };
         /**
+         * Treat
+         * @description Give the stack another treatment, another rule for where documents begin, or both.
+         */
+        Treat: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "treat";
+            /** Treatment */
+            treatment?: string | null;
+            /** New Document After */
+            new_document_after?: ("separator sheets" | "blank pages" | "blank sheets") | null;
+        };
+        /**
          * Turn
          * @description Turn clockwise from how the pages stand.
          */
@@ -1033,6 +1404,46 @@ export interface components {
             undo: number | null;
             /** Redo */
             redo: number | null;
+        };
+        /**
+         * UploadOut
+         * @description A file that is expected, and how many of its bytes have come.
+         */
+        UploadOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Bytes */
+            bytes: number;
+            /** Received */
+            received: number;
+            /** Modified At */
+            modified_at: string | null;
+        };
+        /**
+         * FileIn
+         * @description A file about to come.
+         */
+        FileIn: {
+            /** Name */
+            name: string;
+            /** Bytes */
+            bytes: number;
+            /** Modified At */
+            modified_at?: string | null;
+        };
+        /**
+         * FilesIn
+         * @description Files that come together, behind a page or in the place of one; at the end of the stack where neither is given.
+         */
+        FilesIn: {
+            /** Files */
+            files: components["schemas"]["FileIn"][];
+            /** After */
+            after?: number | null;
+            /** Instead */
+            instead?: number | null;
         };
         /**
          * DocumentOut
@@ -1227,6 +1638,8 @@ export interface components {
             /** Sheet */
             sheet: number;
             settings: components["schemas"]["CaptureSettings"];
+            /** Binds As */
+            binds_as: string;
             /**
              * Started At
              * Format: date-time
@@ -1243,6 +1656,115 @@ export interface components {
             /** Station */
             station: number;
             settings: components["schemas"]["CaptureSettings"];
+        };
+        /**
+         * PaperOut
+         * @description A paper size, upright.
+         */
+        PaperOut: {
+            /** Name */
+            name: string;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Standard */
+            standard: string;
+        };
+        /**
+         * SlipOut
+         * @description A saved capture job.
+         */
+        SlipOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Station */
+            station: number | null;
+            /** Station Name */
+            station_name: string;
+            settings: components["schemas"]["CaptureSettings"];
+            /** Treatment */
+            treatment: string;
+            /**
+             * New Document After
+             * @enum {string}
+             */
+            new_document_after: "separator sheets" | "blank pages" | "blank sheets";
+            /** Naming */
+            naming: string;
+        };
+        /**
+         * SlipIn
+         * @description A capture job to keep under a name; the one that had that name is written over.
+         */
+        SlipIn: {
+            /** Name */
+            name: string;
+            /** Station */
+            station: number;
+            settings: components["schemas"]["CaptureSettings"];
+            /**
+             * Treatment
+             * @default everyday
+             */
+            treatment: string;
+            /**
+             * New Document After
+             * @default separator sheets
+             * @enum {string}
+             */
+            new_document_after: "separator sheets" | "blank pages" | "blank sheets";
+            /**
+             * Naming
+             * @default
+             */
+            naming: string;
+        };
+        /**
+         * Started
+         * @description A capture that a slip has started, and the new stack that it goes into.
+         */
+        Started: {
+            /** Run */
+            run: number;
+            /** Stack */
+            stack: number;
+        };
+        /**
+         * WatchNote
+         * @description A file of a watched folder that is not taken in, and why; ``gone`` where it was moved out of the way.
+         */
+        WatchNote: {
+            /** Name */
+            name: string;
+            /** Sentence */
+            sentence: string;
+            /** Gone */
+            gone: boolean;
+        };
+        /**
+         * WatchOut
+         * @description A stack's watched folder.
+         */
+        WatchOut: {
+            /** On */
+            on: boolean;
+            /** Folder */
+            folder: string;
+            /** Taken */
+            taken: number;
+            /** Notes */
+            notes: components["schemas"]["WatchNote"][];
+        };
+        /**
+         * WatchIn
+         * @description Whether the folder is watched.
+         */
+        WatchIn: {
+            /** On */
+            on: boolean;
         };
     };
     responses: never;
@@ -1368,6 +1890,48 @@ export interface operations {
                     "application/json": components["schemas"]["StackOut"];
                 };
             };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_stacks_api_list_treatments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreatmentOut"][];
+                };
+            };
+        };
+    };
+    hollowstack_server_stacks_api_get_separator_sheet: {
+        parameters: {
+            query?: {
+                paper?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -1759,6 +2323,210 @@ export interface operations {
             };
         };
     };
+    hollowstack_server_stacks_uploads_api_get_uploads: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UploadOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_stacks_uploads_api_post_uploads: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FilesIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UploadOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_stacks_uploads_api_delete_upload: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upload_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_stacks_uploads_api_patch_upload: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upload_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_stacks_uploads_api_post_take_in: {
+        parameters: {
+            query?: {
+                again?: boolean;
+            };
+            header?: never;
+            path: {
+                upload_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     hollowstack_server_documents_api_list_documents: {
         parameters: {
             query?: never;
@@ -2108,6 +2876,225 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_capture_jobs_api_get_paper_sizes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaperOut"][];
+                };
+            };
+        };
+    };
+    hollowstack_server_capture_jobs_api_get_slips: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlipOut"][];
+                };
+            };
+        };
+    };
+    hollowstack_server_capture_jobs_api_post_slip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SlipIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlipOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_capture_jobs_api_delete_slip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_capture_jobs_api_post_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Started"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_capture_jobs_api_get_watch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_capture_jobs_api_put_watch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WatchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchOut"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {

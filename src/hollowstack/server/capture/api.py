@@ -82,6 +82,8 @@ class RunOut(Schema):
     sheet: int
     """The sheet, from 1, that it has come to."""
     settings: CaptureSettings
+    binds_as: str
+    """Title under which the stack is bound once all is worked through; empty where nothing follows."""
     started_at: datetime
     files: list[CapturedFile]
 
@@ -195,6 +197,7 @@ def _run(run: Run) -> RunOut:
         received=run.received,
         sheet=services.sheet_of(run),
         settings=CaptureSettings.model_validate(run.settings),
+        binds_as=run.bind_as,
         started_at=run.started_at,
         files=files,
     )

@@ -20,8 +20,8 @@ from hollowstack.server.capture.escl import EsclClient, ScanSettings, StationErr
 from hollowstack.server.capture.models import Run
 from hollowstack.server.capture.services import FEEDER_TROUBLE, capabilities_of, sheet_of
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
-from hollowstack.server.stacks import history, loads
-from hollowstack.server.stacks.models import Page, Stack
+from hollowstack.server.stacks import loads
+from hollowstack.server.stacks.models import Page
 from hollowstack.server.stacks.services import plan_anew, treatment_of
 
 log = logging.getLogger("hollowstack.capture")
@@ -180,12 +180,9 @@ class Carrier:
         return [(round((x - left) * px, 2), round((y - top) * px, 2)) for x, y in corners(frame)]
 
     def _replace(self, name: str, sha256: str, size: int) -> None:
-        run = self._run
-        stack = Stack.objects.get(pk=run.stack_id)
-        source = loads.add_source(run.load, 0, name, sha256, size)
+        source = loads.add_source(self._run.load, 0, name, sha256, size)
         quad = self._quad(0)
-        fields = {"source_id": source.pk, "frame": 0, "rescan": "", "override": {"quad": quad} if quad else {}}
-        history.record(stack, run.by, "Captured a page again", seen=stack.change, pages={self._wish.page: fields})
+        loads.replace_page(self._run.load, source, self._wish.page, {"quad": quad} if quad else None)
 
     def _recover(self) -> None:
         """An image that had come whole when the process died."""

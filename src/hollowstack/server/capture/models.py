@@ -42,6 +42,38 @@ class Run(models.Model):
     """The job's address at the station while one is under way."""
     received = models.PositiveIntegerField(default=0)
     """Images that are in."""
+    bind_as = models.CharField(max_length=200, blank=True)
+    """Title to bind the stack under once all its pages are worked through; empty where nothing follows."""
 
     class Meta:  # noqa: D106
         ordering = ["pk"]
+
+
+class OrderSlip(models.Model):
+    """A saved capture job: one press captures, corrects, reads and binds."""
+
+    name = models.CharField(max_length=80, unique=True)
+    station = models.ForeignKey(Station, null=True, on_delete=models.SET_NULL, related_name="slips")
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    settings = models.JSONField()
+    treatment = models.CharField(max_length=80)
+    new_document_after = models.CharField(max_length=20)
+    naming = models.CharField(max_length=120)
+    """Name of the stacks and titles of the documents; {date} and {number} are filled in."""
+    used = models.PositiveIntegerField(default=0)
+
+    class Meta:  # noqa: D106
+        ordering = ["name"]
+
+
+class Watch(models.Model):
+    """A folder whose files come into a stack as soon as each is complete."""
+
+    stack = models.OneToOneField(Stack, on_delete=models.CASCADE, related_name="watch")
+    on = models.BooleanField(default=False)
+    load = models.ForeignKey(Load, null=True, on_delete=models.SET_NULL)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    taken = models.PositiveIntegerField(default=0)
+    """Files that are in."""
+    notes = models.JSONField(default=list)
+    """The last files that were left out or are waited for: [{"name", "sentence"}]."""

@@ -11,8 +11,8 @@ from django.utils import timezone
 
 from hollowstack.server.documents.models import Document
 from hollowstack.server.stacks.models import Page, Stack
-from hollowstack.server.stacks.overview import WAITING, state_of, with_results
-from hollowstack.server.stacks.services import MOST_NAME, Refused, next_change
+from hollowstack.server.stacks.overview import WAITING, After, starts_of, state_of, with_results
+from hollowstack.server.stacks.services import MOST_NAME, Refused, next_change, treatment_of
 
 
 def ask_to_bind(stack_id: int, title: str, user: AbstractBaseUser | None) -> list[Document]:
@@ -33,7 +33,7 @@ def ask_to_bind(stack_id: int, title: str, user: AbstractBaseUser | None) -> lis
         if waiting:
             these = "1 page is" if waiting == 1 else f"{waiting} pages are"
             raise Refused(f"{these} still being worked on: wait until the counts above the pages are full.")
-        runs = list(_runs(pages))
+        runs = list(_runs(pages, treatment_of(stack).new_document_after))
         if not runs:
             raise Refused("There is no page to bind: every page is aside or failed.")
         created = timezone.now().replace(microsecond=0)
@@ -44,11 +44,12 @@ def ask_to_bind(stack_id: int, title: str, user: AbstractBaseUser | None) -> lis
     return documents
 
 
-def _runs(pages: Sequence[Page]) -> Iterator[list[Page]]:
-    """Pages to be bound together. A break before a page that is held out counts for the next one that is not."""
+def _runs(pages: Sequence[Page], after: After) -> Iterator[list[Page]]:
+    """Pages to be bound together, from one beginning of a document to the next."""
+    starts = starts_of(pages, after)
     run: list[Page] = []
     for page in pages:
-        if page.breaks and run:
+        if page.pk in starts and run:
             yield run
             run = []
         if state_of(page) == "ready":

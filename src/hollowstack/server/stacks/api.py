@@ -1,14 +1,27 @@
 """Stacks and pages over HTTP; the rules are in ``services``."""
 
 from django.http import HttpRequest, HttpResponse
+from django.utils.http import content_disposition_header
 from ninja import Router, Status
 
+from hollowstack.core.bind.separator_sheet import separator_sheet
 from hollowstack.core.decode.archive import is_zip
+from hollowstack.core.treatment import PURPOSES, SHIPPED
 from hollowstack.server import store
 from hollowstack.server.stacks import archives, checks, loads, services, views
 from hollowstack.server.stacks.models import Load, Page, Stack
 from hollowstack.server.stacks.overview import with_results
-from hollowstack.server.stacks.schemas import FileOut, LoadIn, LoadOut, PageOut, PagesOut, Problem, StackIn, StackOut
+from hollowstack.server.stacks.schemas import (
+    FileOut,
+    LoadIn,
+    LoadOut,
+    PageOut,
+    PagesOut,
+    Problem,
+    StackIn,
+    StackOut,
+    TreatmentOut,
+)
 
 router = Router(tags=["stacks"])
 
@@ -23,6 +36,22 @@ def list_stacks(request: HttpRequest) -> list[StackOut]:
 def post_stack(request: HttpRequest, new: StackIn) -> Status:
     """Start a stack."""
     return Status(201, views.stack_out(services.create_stack(new.name, request.user)))
+
+
+@router.get("/treatments", response=list[TreatmentOut])
+def list_treatments(request: HttpRequest) -> list[TreatmentOut]:
+    """Treatments that a stack can be given."""
+    return [TreatmentOut(name=one.name, purpose=PURPOSES[one.name]) for one in SHIPPED.values()]
+
+
+@router.get("/separator-sheet", response={422: Problem})
+def get_separator_sheet(request: HttpRequest, paper: str = "A4") -> HttpResponse:
+    """A separator sheet to print, as a PDF."""
+    response = HttpResponse(separator_sheet(paper), content_type="application/pdf")
+    response.headers["Content-Disposition"] = content_disposition_header(
+        as_attachment=True, filename=f"separator sheet {paper}.pdf"
+    )
+    return response
 
 
 @router.get("/stacks/{int:stack_id}", response={200: StackOut, 404: Problem})

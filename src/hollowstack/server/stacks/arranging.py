@@ -10,11 +10,11 @@ from natsort import os_sort_key
 
 from hollowstack.core import order as orders
 from hollowstack.core.geometry import Point
-from hollowstack.core.treatment import AsideReason, Override, Split
+from hollowstack.core.treatment import AsideReason, Override, Split, Treatment
 from hollowstack.server.stacks import history
 from hollowstack.server.stacks.models import Change, Page, Stack
 from hollowstack.server.stacks.overview import numbers_of, with_results
-from hollowstack.server.stacks.services import Refused, order_of, shift_behind
+from hollowstack.server.stacks.services import Refused, order_of, shift_behind, shipped, treatment_json, treatment_of
 
 _NOT_MEASURED = "The page has not been measured yet: wait a moment."
 
@@ -139,6 +139,19 @@ class Arranging:
             fields[page.pk] = _overridden(page, split=None)
             return history.record(stack, self._user, "Made two halves one page again", seen=self._seen, pages=fields)
 
+    def treat(self, name: str | None, new_document_after: str | None) -> Change:
+        """Give the stack another treatment, another rule for where documents begin, or both."""
+        with transaction.atomic():
+            stack = self._stack()
+            before = treatment_of(stack)
+            chosen = shipped(name) if name else before
+            after = new_document_after or before.new_document_after
+            wanted = Treatment.model_validate({**treatment_json(chosen), "new_document_after": after})
+            if wanted == before:
+                raise Refused("The stack has that treatment already.")
+            what = f"Chose the treatment {wanted.name}" if wanted.name != before.name else f"New documents after {after}"
+            return history.record(stack, self._user, what, seen=self._seen, treatment=wanted)
+
     def _stack(self) -> Stack:
         return Stack.objects.get(pk=self._stack_id)
 
@@ -187,4 +200,8 @@ def _overridden(page: Page, **changes: object) -> dict[str, Any]:
 
 
 def _time(page: Page) -> datetime:
-    return page.source.added_at
+    """When an image was captured: as its camera says, else when its file was written, else when it came in."""
+    origin = (page.opened.body or {}).get("origin", {}) if page.opened is not None else {}
+    if taken := origin.get("taken"):
+        return datetime.fromisoformat(taken)
+    return page.source.modified_at or page.source.added_at

@@ -90,7 +90,17 @@ class Unsplit(BaseModel):
     page: int
 
 
-Doing = Annotated[Move | Reorder | Leaves | Turn | Aside | Break | Rescan | SplitPage | Unsplit, Field(discriminator="do")]
+class Treat(BaseModel):
+    """Give the stack another treatment, another rule for where documents begin, or both."""
+
+    do: Literal["treat"]
+    treatment: str | None = None
+    new_document_after: Literal["separator sheets", "blank pages", "blank sheets"] | None = None
+
+
+Doing = Annotated[
+    Move | Reorder | Leaves | Turn | Aside | Break | Rescan | SplitPage | Unsplit | Treat, Field(discriminator="do")
+]
 
 
 class ChangeIn(Schema):
@@ -161,6 +171,8 @@ def _do(hand: Arranging, doing: Doing) -> Change:
             return hand.mark_break(doing.pages, doing.on)
         case Rescan():
             return hand.mark_rescan(doing.pages, doing.why)
+        case Treat():
+            return hand.treat(doing.treatment, doing.new_document_after)
         case SplitPage():
             return hand.split(doing.page, doing.start, doing.end)
         case Unsplit():

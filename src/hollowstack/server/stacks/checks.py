@@ -5,11 +5,15 @@ from statistics import median
 from pydantic import BaseModel
 
 from hollowstack.core.check.sequence import check_sequence
+from hollowstack.core.measure.likeness import alike
+from hollowstack.core.paper import nearest_size
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.overview import numbers_of, with_results
 
 _ODD = 0.12
 """A page that differs from the usual size of its stack by more than this share is worth a look."""
+_WORDS_APART = 0.15
+"""Two captures of one page differ by no more than this share of their words."""
 _ENOUGH = 6
 """Of fewer pages nobody can say what is usual."""
 
@@ -31,7 +35,7 @@ def checks_of(stack: Stack) -> list[StackFinding]:
         StackFinding(check=one.kind, page=kept[one.at].pk, message=one.message)
         for one in check_sequence([numbers[page.pk] for page in kept])
     ]
-    found += _doubles(pages) + _odd_sizes(kept)
+    found += _doubles(pages) + _alike(kept) + _odd_sizes(kept)
     place = {page.pk: number for number, page in enumerate(pages)}
     return [*_counts(stack), *sorted(found, key=lambda one: place[one.page or 0])]
 
@@ -64,18 +68,43 @@ def _doubles(pages: list[Page]) -> list[StackFinding]:
     return found
 
 
+def _alike(pages: list[Page]) -> list[StackFinding]:
+    """Two captures of what seems to be the same page: alike in looks, and in how many words were read."""
+    likenesses = [_likeness(page) for page in pages]
+    found = []
+    for first, second, _ in alike(likenesses):
+        one, other = pages[first], pages[second]
+        if (one.source.master_id, one.frame) == (other.source.master_id, other.frame):
+            continue  # the same image, or the halves of one
+        words = [page.reading.body["words"] for page in (one, other) if page.reading is not None and page.reading.body]
+        if len(words) == 2 and abs(words[0] - words[1]) > 5 + _WORDS_APART * max(words):
+            continue
+        message = f"It looks like page {first + 1}, captured again: hold one of them aside."
+        found.append(StackFinding(check="alike", page=other.pk, message=message))
+    return found
+
+
+def _likeness(page: Page) -> str:
+    body = page.measured.body if page.measured is not None else None
+    # The halves of a split image are measured as one.
+    return str(body["measurements"].get("likeness", "")) if body and "split" not in page.override else ""
+
+
 def _odd_sizes(pages: list[Page]) -> list[StackFinding]:
     sizes = {page.pk: _size_mm(page) for page in pages if page.plan}
     if len(sizes) < _ENOUGH:
         return []
     width, height = (median(size[axis] for size in sizes.values()) for axis in (0, 1))
     return [
-        StackFinding(
-            check="odd size", page=pk, message=f"{w:.0f} × {h:.0f} mm, where most pages are {width:.0f} × {height:.0f} mm."
-        )
+        StackFinding(check="odd size", page=pk, message=f"{_named(w, h)}, where most pages are {_named(width, height)}.")
         for pk, (w, h) in sizes.items()
         if abs(w / width - 1) > _ODD or abs(h / height - 1) > _ODD
     ]
+
+
+def _named(width: float, height: float) -> str:
+    size = nearest_size(width, height)
+    return f"{width:.0f} × {height:.0f} mm" + (f" ({size.name})" if size else "")
 
 
 def _size_mm(page: Page) -> tuple[float, float]:

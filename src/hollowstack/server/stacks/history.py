@@ -7,9 +7,19 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
 from hollowstack.core.order import difference
+from hollowstack.core.treatment import Treatment
 from hollowstack.server.stacks.bulk import save_pages
 from hollowstack.server.stacks.models import Change, Page, Stack
-from hollowstack.server.stacks.services import PLANNED, Conflict, Refused, next_change, order_of, plan_anew, treatment_of
+from hollowstack.server.stacks.services import (
+    PLANNED,
+    Conflict,
+    Refused,
+    next_change,
+    order_of,
+    plan_anew,
+    treatment_json,
+    treatment_of,
+)
 
 Fields = Mapping[int, Mapping[str, Any]]
 """New values of a page's fields, by the page's id."""
@@ -26,6 +36,7 @@ def record(
     seen: int,
     pages: Fields | None = None,
     order: Sequence[int] | None = None,
+    treatment: Treatment | None = None,
 ) -> Change:
     """Do something to pages, to their order, or both, so that it can be undone; call it in a transaction.
 
@@ -36,6 +47,7 @@ def record(
         seen: The stack's count of changes that the user had before their eyes.
         pages: New values of fields.
         order: All pages in their new order.
+        treatment: The stack's from now on.
 
     Raises:
         Conflict: Somebody else changed one of these pages, or the order, after ``seen``.
@@ -52,6 +64,8 @@ def record(
         if stack.arranged > seen:
             raise Conflict(_CHANGED.format(what="the order"))
         before["order"], after["order"] = difference(order_of(stack.pk), order)
+    if treatment is not None:
+        before["treatment"], after["treatment"] = stack.treatment, treatment_json(treatment)
     stack.changes.filter(state=Change.State.UNDONE).update(state=Change.State.DROPPED)
     change = Change.objects.create(stack=stack, what=what, by=user, before=before, after=after)
     _apply(stack, after)
@@ -110,6 +124,18 @@ def _apply(stack: Stack, side: Mapping[str, Any]) -> None:
         _set_fields(stack, {int(pk): values for pk, values in fields.items()})
     if arrangement := side.get("order"):
         _set_order(stack.pk, arrangement)
+    if treatment := side.get("treatment"):
+        _set_treatment(stack, treatment)
+
+
+def _set_treatment(stack: Stack, treatment: dict[str, Any]) -> None:
+    Stack.objects.filter(pk=stack.pk).update(treatment=treatment)
+    number = next_change(stack.pk)
+    pages = list(stack.pages.select_related("source", "stack"))
+    plan_anew(pages, Treatment.model_validate(treatment))
+    for page in pages:
+        page.change = number
+    save_pages(pages, [*PLANNED, "change"])
 
 
 def _set_fields(stack: Stack, fields: Fields) -> None:

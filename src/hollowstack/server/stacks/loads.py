@@ -1,5 +1,6 @@
 """Files and captured sheets coming into a stack, one load at a time; the same twice changes nothing."""
 
+from datetime import datetime
 from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
@@ -8,6 +9,7 @@ from django.db.models import Max
 
 from hollowstack.core.pipeline import expand_key
 from hollowstack.server.engine.models import Result
+from hollowstack.server.stacks import history
 from hollowstack.server.stacks.bulk import save_pages
 from hollowstack.server.stacks.models import Change, Load, Master, Page, Source, Stack
 from hollowstack.server.stacks.services import PLANNED, Refused, Twice, next_change, plan_anew, shift_behind, treatment_of
@@ -56,8 +58,20 @@ def open_load(
     return load
 
 
-def add_file(load_id: int, index: int, name: str, sha256: str, size: int, *, part: int = 0, again: bool = True) -> Page:
+def add_file(
+    load_id: int,
+    index: int,
+    name: str,
+    sha256: str,
+    size: int,
+    *,
+    part: int = 0,
+    again: bool = True,
+    modified_at: datetime | None = None,
+) -> Page:
     """A stored master as a load's file; its first page stands for it until it is opened.
+
+    The first file of a load that was opened instead of a page takes that page's place.
 
     Raises:
         Refused: Another file has that place in the load.
@@ -69,7 +83,9 @@ def add_file(load_id: int, index: int, name: str, sha256: str, size: int, *, par
             raise Twice(
                 f"The same file is in the stack already, as “{there.name}”: leave it out, or take it in all the same."
             )
-        source = add_source(load, index, name, sha256, size, part=part)
+        source = add_source(load, index, name, sha256, size, part=part, modified_at=modified_at)
+        if (instead := load.record.get("instead")) is not None and (index, part) == (0, 0):
+            return replace_page(load, source, instead)
         if (there := source.pages.filter(frame=0).first()) is not None:
             return there
         page = Page(
@@ -93,14 +109,34 @@ def _same(load: Load, index: int, part: int, sha256: str) -> Source | None:
     return sources.exclude(load=load, index=index, part=part).first()
 
 
-def add_source(load: Load, index: int, name: str, sha256: str, size: int, *, part: int = 0) -> Source:
+def replace_page(load: Load, source: Source, page_id: int, override: dict[str, Any] | None = None) -> Page:
+    """Let a file's first image take a page's place; the former one stays on record, and undoing brings it back.
+
+    Raises Page.DoesNotExist where the page has gone. Call it in a transaction.
+    """
+    stack = Stack.objects.get(pk=load.stack_id)
+    page = stack.pages.get(pk=page_id, removed=False)
+    if page.source_id != source.pk:
+        fields = {"source_id": source.pk, "frame": 0, "rescan": "", "override": override or {}}
+        history.record(stack, load.by, "Captured a page again", seen=stack.change, pages={page_id: fields})
+    return stack.pages.get(pk=page_id)
+
+
+def add_source(
+    load: Load, index: int, name: str, sha256: str, size: int, *, part: int = 0, modified_at: datetime | None = None
+) -> Source:
     """A stored master as a load's file, without a page of its own yet; call it in a transaction. Raises Refused."""
     master, _ = Master.objects.get_or_create(sha256=sha256, defaults={"bytes": size})
     source, new = Source.objects.get_or_create(
         load=load,
         index=index,
         part=part,
-        defaults={"stack": load.stack, "master": master, "name": name[:255] or "without a name"},
+        defaults={
+            "stack": load.stack,
+            "master": master,
+            "name": name[:255] or "without a name",
+            "modified_at": modified_at,
+        },
     )
     if not new and source.master_id != sha256:
         raise Refused(f"Place {index + 1} of these files holds “{source.name}” already: add the file at the end.")

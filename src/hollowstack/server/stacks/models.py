@@ -52,7 +52,7 @@ class Load(models.Model):
     taken_back = models.BooleanField(default=False)
     """Undone: what came, or still comes, is out of the stack, and kept."""
     record = models.JSONField(default=dict)
-    """With which station and settings it was captured; empty for files."""
+    """With which station and settings it was captured; for files only what they stand in for, as {"instead": page}."""
 
 
 class Source(models.Model):
@@ -67,9 +67,25 @@ class Source(models.Model):
     master = models.ForeignKey(Master, on_delete=models.PROTECT)
     name = models.CharField(max_length=255)
     added_at = models.DateTimeField(auto_now_add=True)
+    modified_at = models.DateTimeField(null=True)
+    """When the file was last written, as whoever sent it says."""
 
     class Meta:  # noqa: D106
         constraints = [models.UniqueConstraint(fields=["load", "index", "part"], name="one_file_a_place")]
+
+
+class Upload(models.Model):
+    """A file announced for a load, whose bytes come piece by piece; gone when it is in, or left out."""
+
+    load = models.ForeignKey(Load, on_delete=models.CASCADE, related_name="uploads")
+    index = models.PositiveIntegerField()
+    name = models.CharField(max_length=255)
+    bytes = models.PositiveBigIntegerField()
+    modified_at = models.DateTimeField(null=True)
+    announced_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:  # noqa: D106
+        constraints = [models.UniqueConstraint(fields=["load", "index"], name="one_upload_a_place")]
 
 
 class Page(models.Model):
@@ -123,7 +139,7 @@ class Change(models.Model):
     load = models.ForeignKey(Load, null=True, on_delete=models.CASCADE, related_name="changes")
     """The load that came in by it."""
     before = models.JSONField(default=dict)
-    """{"pages": {id: {field: value}}, "order": [ids]}: both may be missing."""
+    """{"pages": {id: {field: value}}, "order": [ids], "treatment": {…}}: each may be missing."""
     after = models.JSONField(default=dict)
 
     class Meta:  # noqa: D106

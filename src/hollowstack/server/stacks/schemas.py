@@ -10,7 +10,7 @@ from hollowstack.core.check import Finding
 from hollowstack.core.measure import Measurements
 from hollowstack.core.plan import Plan
 from hollowstack.core.treatment import Override
-from hollowstack.server.stacks.overview import Counts, State
+from hollowstack.server.stacks.overview import After, Counts, State
 
 Verdict = Literal["pass", "review", "fail"]
 
@@ -32,16 +32,32 @@ class StackOut(Schema):
     created_at: datetime
     language: str
     treatment: str
+    new_document_after: After
     change: int
     counts: Counts
     edge: list[EdgeLine]
     documents: int
 
 
+class TreatmentOut(Schema):
+    """A treatment, and in one line what it is for."""
+
+    name: str
+    purpose: str
+
+
 class StackIn(Schema):
     """A new stack."""
 
     name: str
+
+
+class Fault(BaseModel):
+    """What is wrong with a photograph; ``spot`` is left, top, width, height in pixels as captured, None for all of it."""
+
+    check: str
+    message: str
+    spot: tuple[int, int, int, int] | None
 
 
 class PageRow(BaseModel):
@@ -74,6 +90,8 @@ class PageRow(BaseModel):
     words: int | None
     confidence: float | None
     bytes: int | None
+    faults: list[Fault] | None
+    """Of a photograph; None where it is none, or is not measured yet."""
 
 
 class PagesOut(BaseModel):
@@ -85,9 +103,37 @@ class PagesOut(BaseModel):
     change: int
     order: list[int] | None
     counts: Counts
+    starts: list[int]
+    """Pages with which a document begins."""
     pages: list[PageRow]
     engine: bool
     """Whether the engine has given a sign of life lately."""
+
+
+class MasterRecord(BaseModel):
+    """Who captured a page's master, when, with what and how; None and empty where nobody can say."""
+
+    name: str
+    bytes: int
+    sha256: str
+    by: str
+    came_at: datetime
+    taken_at: datetime | None
+    """By the camera's own clock, or when the file was written."""
+    device: str
+    """The station, or maker and model as the file gives them."""
+    settings: list[str]
+    """What the station was asked for, in words."""
+
+
+class Former(BaseModel):
+    """An image that a page had before."""
+
+    name: str
+    original: str | None
+    """Key of its picture; None where it was never measured."""
+    replaced_at: datetime
+    by: str
 
 
 class PageOut(Schema):
@@ -101,6 +147,9 @@ class PageOut(Schema):
     master_sha256: str
     master_bytes: int
     text: str | None
+    record: MasterRecord
+    formers: list[Former]
+    """Images that the page had before it was captured again, the last first."""
 
 
 class LoadIn(Schema):

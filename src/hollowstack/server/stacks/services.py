@@ -4,6 +4,7 @@ Every change is counted, so that a browser can ask for what is new.
 """
 
 from collections.abc import Iterable
+from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db.models import F
@@ -34,15 +35,28 @@ class Twice(Conflict):
     """The same file is in the stack already; nothing was changed, and it can be taken in all the same."""
 
 
-def create_stack(name: str, user: AbstractBaseUser | None) -> Stack:
-    """A new, empty stack with the everyday treatment. Raises Refused without a name."""
+def create_stack(name: str, user: AbstractBaseUser | None, treatment: str = "everyday") -> Stack:
+    """A new, empty stack with a treatment that comes with the program. Raises Refused without a name."""
     name = " ".join(name.split())
     if not name:
         raise Refused("A stack needs a name: give it one.")
     if len(name) > MOST_NAME:
         raise Refused(f"The name has {len(name)} characters; the most is {MOST_NAME}: shorten it.")
-    treatment = SHIPPED["everyday"].model_dump(mode="json", by_alias=True)
-    return Stack.objects.create(name=name, created_by=user, treatment=treatment, opened_at=timezone.now())
+    return Stack.objects.create(
+        name=name, created_by=user, treatment=treatment_json(shipped(treatment)), opened_at=timezone.now()
+    )
+
+
+def shipped(name: str) -> Treatment:
+    """A treatment that comes with the program. Raises Refused where there is none of that name."""
+    if name not in SHIPPED:
+        raise Refused(f"There is no treatment “{name}”: choose from {', '.join(SHIPPED)}.")
+    return SHIPPED[name]
+
+
+def treatment_json(treatment: Treatment) -> dict[str, Any]:
+    """A treatment as a stack keeps it."""
+    return treatment.model_dump(mode="json", by_alias=True)
 
 
 def treatment_of(stack: Stack) -> Treatment:

@@ -5,15 +5,25 @@ from datetime import timedelta
 
 from django.utils import timezone
 
+from hollowstack.core.check.photograph import PHOTOGRAPH_CHECKS
 from hollowstack.core.read import Reading
 from hollowstack.core.steps import READING
 from hollowstack.core.treatment import Override
 from hollowstack.server import store
 from hollowstack.server.engine.models import Heartbeat
 from hollowstack.server.stacks.models import Page, Stack
-from hollowstack.server.stacks.overview import counts_of, error_of, findings_of, state_of, verdict_of, with_results
-from hollowstack.server.stacks.schemas import EdgeLine, PageOut, PageRow, PagesOut, StackOut
-from hollowstack.server.stacks.services import order_of
+from hollowstack.server.stacks.overview import (
+    counts_of,
+    error_of,
+    findings_of,
+    starts_of,
+    state_of,
+    verdict_of,
+    with_results,
+)
+from hollowstack.server.stacks.records import formers_of, record_of
+from hollowstack.server.stacks.schemas import EdgeLine, Fault, PageOut, PageRow, PagesOut, StackOut
+from hollowstack.server.stacks.services import order_of, treatment_of
 
 _ALIVE = timedelta(seconds=12)
 _MOST_KNOWN_ROWS = 50_000
@@ -34,6 +44,7 @@ def stack_out(stack: Stack) -> StackOut:
         created_at=stack.created_at,
         language=stack.language,
         treatment=stack.treatment["name"],
+        new_document_after=treatment_of(stack).new_document_after,
         change=stack.change,
         counts=counts_of(stack.pk),
         edge=[
@@ -46,10 +57,12 @@ def stack_out(stack: Stack) -> StackOut:
 
 def pages_out(stack: Stack, since: int) -> PagesOut:
     """The pages of a stack that changed after a count."""
+    there = list(stack.pages.filter(removed=False).only("stack", "breaks", "aside"))
     changed = dict(stack.pages.filter(change__gt=since, removed=False).values_list("pk", "change"))
     return PagesOut(
         change=stack.change,
-        order=order_of(stack.pk) if stack.order_change > since or since == 0 else None,
+        order=[page.pk for page in there] if stack.order_change > since or since == 0 else None,
+        starts=sorted(starts_of(there, treatment_of(stack).new_document_after)),
         counts=counts_of(stack.pk),
         pages=_rows(stack, changed),
         engine=engine_alive(),
@@ -88,6 +101,8 @@ def page_out(page: Page) -> PageOut:
             "master_sha256": page.source.master_id,
             "master_bytes": page.source.master.bytes,
             "text": text,
+            "record": record_of(page),
+            "formers": formers_of(page),
         }
     )
 
@@ -122,7 +137,17 @@ def page_row(page: Page, frames: int) -> PageRow:
         words=read["words"] if read else None,
         confidence=read["mean_confidence"] if read else None,
         bytes=clean["bytes"] if clean else None,
+        faults=_faults(page) if measured and measured["measurements"].get("photograph") else None,
     )
+
+
+def _faults(page: Page) -> list[Fault]:
+    """What is wrong with a photograph, with the spots that show it."""
+    return [
+        Fault(check=one["check"], message=one["message"], spot=one["spot"])
+        for one in findings_of(page)
+        if one["verdict"] != "pass" and one["check"] in PHOTOGRAPH_CHECKS
+    ]
 
 
 def engine_alive() -> bool:

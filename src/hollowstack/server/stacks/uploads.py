@@ -1,0 +1,122 @@
+"""Files that come piece by piece: a broken upload goes on where it stopped, whenever that is."""
+
+import os
+from collections.abc import Sequence
+from datetime import datetime
+from pathlib import Path
+from typing import BinaryIO, NamedTuple
+
+from django.conf import settings
+from django.db import transaction
+from django.db.models import QuerySet
+
+from hollowstack.core.decode import MAX_BYTES
+from hollowstack.core.decode.archive import is_zip
+from hollowstack.server import store
+from hollowstack.server.stacks import archives, loads
+from hollowstack.server.stacks.models import Load, Page, Stack, Upload
+from hollowstack.server.stacks.services import Conflict, Refused
+
+_CHUNK = 1 << 20
+
+
+class Announced(NamedTuple):
+    """A file about to come."""
+
+    name: str
+    bytes: int
+    modified_at: datetime | None = None
+
+
+def announce(load: Load, files: Sequence[Announced]) -> list[Upload]:
+    """Expect files, in their order, behind those that the load has already."""
+    with transaction.atomic():
+        last = max([-1, *load.sources.values_list("index", flat=True), *load.uploads.values_list("index", flat=True)])
+        rows = [
+            Upload(load=load, index=index, name=file.name[:255], bytes=file.bytes, modified_at=file.modified_at)
+            for index, file in enumerate(files, last + 1)
+        ]
+        announced = Upload.objects.bulk_create(rows)
+    for upload in announced:
+        _part(upload).unlink(missing_ok=True)  # a database put back from a copy gives the same numbers again
+    return announced
+
+
+def received(upload: Upload) -> int:
+    """How many bytes have come."""
+    try:
+        return _part(upload).stat().st_size
+    except FileNotFoundError:
+        return 0
+
+
+def append(upload: Upload, offset: int, stream: BinaryIO) -> int:
+    """Add the bytes that belong at an offset; returns how many there are now.
+
+    Raises:
+        Conflict: The file has another number of bytes by now: ask for it and go on from there.
+        Refused: More would come than was announced.
+    """
+    if upload.bytes > MAX_BYTES:
+        raise Refused("The file has over 2 GB, the most that is taken in: split it first.")
+    path = _part(upload)
+    path.parent.mkdir(parents=True, exist_ok=True)
+    with path.open("ab") as part:
+        if part.tell() != offset:
+            raise Conflict("The upload stands at another place by now: it goes on from there.")
+        try:
+            while chunk := stream.read(_CHUNK):
+                if part.tell() + len(chunk) > upload.bytes:
+                    raise Refused("The file has grown since it was chosen: choose it again.")
+                part.write(chunk)
+        except Refused:
+            part.truncate(offset)
+            raise
+        part.flush()
+        os.fsync(part.fileno())
+        return part.tell()
+
+
+def take_in(upload: Upload, *, again: bool) -> tuple[list[Page], list[str]]:
+    """A file that has come whole into its load; returns its pages, and why files of an archive were left out.
+
+    Raises:
+        Refused: It has not come whole.
+        Twice: The stack has it already, and ``again`` does not say that it is meant; it can be taken in, or left out.
+        DecodeError: It is empty, or an archive that cannot be opened.
+    """
+    if received(upload) != upload.bytes:
+        raise Refused("The file has not come whole: choose it again and it goes on where it stopped.")
+    path = _part(upload)
+    if not upload.bytes:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        path.touch()
+    with path.open("rb") as stream:
+        sha256, size = store.keep_master(stream)
+    with path.open("rb") as file:
+        packed = is_zip(file.read(4))
+    if packed:
+        pages, left_out = archives.add_archive(upload.load_id, upload.index, sha256, again=again)
+    else:
+        page = loads.add_file(
+            upload.load_id, upload.index, upload.name, sha256, size, again=again, modified_at=upload.modified_at
+        )
+        pages, left_out = [page], []
+    leave_out(upload)
+    return pages, left_out
+
+
+def leave_out(upload: Upload) -> None:
+    """Forget an announced file and what has come of it."""
+    path = _part(upload)
+    upload.delete()
+    path.unlink(missing_ok=True)
+
+
+def unfinished(stack: Stack) -> QuerySet[Upload]:
+    """Files that were announced for a stack and are not in it, in their order."""
+    return Upload.objects.filter(load__stack=stack).order_by("load_id", "index")
+
+
+def _part(upload: Upload) -> Path:
+    return Path(settings.DATA) / "uploads" / f"upload-{upload.pk}.part"
