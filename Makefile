@@ -7,6 +7,7 @@ RUN := .venv/.run
 DEV := .venv/.dev
 WEB := web/dist/index.html
 PAGES := demo/skerry-light/.truth.json
+PHOTOS := demo/photographs/.made
 export DJANGO_SETTINGS_MODULE := hollowstack.server.settings
 
 check: lint types test
@@ -35,12 +36,16 @@ $(WEB): $(RUN) web/package-lock.json web/index.html web/vite.config.ts $(shell f
 $(PAGES): $(RUN) $(wildcard src/hollowstack/standins/skerry/*.py)
 	$(PY) -m hollowstack.standins.skerry.make $(@D)
 
-demo: $(RUN) $(WEB) $(PAGES)
+$(PHOTOS): $(RUN) $(wildcard src/hollowstack/standins/skerry/*.py)
+	$(PY) -m hollowstack.standins.skerry.photographs $(@D)
+	touch $@
+
+demo: $(RUN) $(WEB) $(PAGES) $(PHOTOS)
 	@$(PY) -m hollowstack.server.manage migrate --verbosity 0
 	@$(PY) -m hollowstack.server.manage demo $(dir $(PAGES))
 	@exec .venv/bin/hollowstack serve --stations 8351 8352 8353
 
-test: $(DEV) $(WEB) $(PAGES)
+test: $(DEV) $(WEB) $(PAGES) $(PHOTOS)
 	bash scripts/system.sh
 	bash scripts/web.sh run test
 	$(PY) -m pytest $(ARGS)

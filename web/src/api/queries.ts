@@ -129,7 +129,10 @@ export const checksQuery = (stackId: number, change: number) =>
 /** Do something to pages by hand; one after the other, each knowing what the one before it led to. */
 export function useChange(stackId: number) {
   const client = useQueryClient();
-  const fresh = () => client.invalidateQueries({ queryKey: ['pages', stackId] });
+  const fresh = () => {
+    client.invalidateQueries({ queryKey: ['stack', stackId] });
+    return client.invalidateQueries({ queryKey: ['pages', stackId] });
+  };
   const scope = { id: `changes of ${stackId}` };
   const doing = useMutation({
     scope,

@@ -7,6 +7,10 @@ export type ForeEdgeProps = {
   current?: number;
   /** Where given, the fore-edge is a selector: click, drag and arrow keys go there. */
   onGo?: (index: number) => void;
+  /** Where given, dragging selects the run from one line to another. */
+  onRun?: (from: number, to: number) => void;
+  /** Lines that are chosen. */
+  chosen?: ReadonlySet<number> | undefined;
   className?: string;
 };
 
@@ -15,23 +19,33 @@ const THICKEST = 9;
 
 /** The stack seen from its side: one line a page, as long as the page is tall, as light as it is; a gap where it is
  * aside, a hollow mark beside pages to review, a solid one beside failed ones. */
-export const ForeEdge = memo(function ForeEdge({ lines, current, onGo, className = '' }: ForeEdgeProps) {
+export const ForeEdge = memo(function ForeEdge({ lines, current, chosen, onGo, onRun, className = '' }: ForeEdgeProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
+  const start = useRef<number>(undefined);
+  const last = useRef<number>(undefined);
   useEffect(() => {
     const element = canvas.current;
     if (!element) return;
-    const draw = () => paint(element, lines, current);
+    const draw = () => paint(element, lines, current, chosen);
     draw();
     const observer = new ResizeObserver(draw);
     observer.observe(element);
     return () => observer.disconnect();
-  }, [lines, current]);
+  }, [lines, current, chosen]);
 
   if (!onGo) return <canvas ref={canvas} className={className} />;
 
-  const goTo = (event: PointerEvent<HTMLCanvasElement>) => {
+  const under = (event: PointerEvent<HTMLCanvasElement>) => {
     const { top, height } = event.currentTarget.getBoundingClientRect();
-    onGo(lineAt(event.clientY - top, height, lines.length));
+    return lineAt(event.clientY - top, height, lines.length);
+  };
+  const drag = (event: PointerEvent<HTMLCanvasElement>) => {
+    if (event.buttons !== 1 || start.current === undefined) return;
+    const here = under(event);
+    if (here === last.current) return;
+    last.current = here;
+    if (onRun) onRun(start.current, here);
+    else onGo(here);
   };
   const step = (event: KeyboardEvent) => {
     const by = { ArrowDown: 1, ArrowUp: -1, PageDown: 10, PageUp: -10 }[event.key];
@@ -53,9 +67,10 @@ export const ForeEdge = memo(function ForeEdge({ lines, current, onGo, className
       aria-valuenow={(current ?? 0) + 1}
       onPointerDown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId);
-        goTo(event);
+        start.current = last.current = under(event);
+        onGo(start.current);
       }}
-      onPointerMove={(event) => event.buttons === 1 && goTo(event)}
+      onPointerMove={drag}
       onKeyDown={step}
       className={`touch-none ${className}`}
     />
@@ -74,7 +89,12 @@ export function lineAt(y: number, height: number, count: number): number {
   return Math.max(0, Math.min(count - 1, Math.floor(y / pitch)));
 }
 
-function paint(canvas: HTMLCanvasElement, lines: readonly EdgeLine[], current: number | undefined) {
+function paint(
+  canvas: HTMLCanvasElement,
+  lines: readonly EdgeLine[],
+  current: number | undefined,
+  chosen: ReadonlySet<number> | undefined,
+) {
   const { clientWidth: width, clientHeight: height } = canvas;
   const ratio = window.devicePixelRatio || 1;
   canvas.width = Math.round(width * ratio);
@@ -90,6 +110,10 @@ function paint(canvas: HTMLCanvasElement, lines: readonly EdgeLine[], current: n
   const tallest = Math.max(1, ...lines.map((line) => line.height_mm));
   for (const [index, line] of lines.entries()) {
     const y = index * pitch;
+    if (chosen?.has(index)) {
+      pen.fillStyle = colour('--color-accent');
+      pen.fillRect(width - 4, y, 4, Math.max(pitch, 1));
+    }
     const length = line.height_mm > 0 ? (width - margin - 2) * (0.28 + 0.72 * (line.height_mm / tallest)) : width * 0.3;
     if (line.state === 'aside') {
       pen.fillStyle = colour('--color-strong-line');

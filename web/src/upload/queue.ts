@@ -1,31 +1,41 @@
 /** Files on their way to the server: a few at a time, each with its progress; no React here. */
 
-import { csrfToken, Refusal, refusalFrom } from '../api/client';
+import { Refusal } from '../api/client';
+
+/** A file with its place on the server: the upload that was announced for it. */
+export type Ticket = { file: File; name: string; id: number };
+/** The pages a file came as, and what of an archive was left out, one sentence each. */
+export type Outcome = { pages: number[]; leftOut: string[] };
+/** Sends one file; reports bytes sent; rejects with a Refusal. `again`: the stack has it, and it is meant all the same. */
+export type Send = (ticket: Ticket, onSent: (bytes: number) => void, again: boolean) => Promise<Outcome>;
 
 export type Upload = {
   key: number;
   name: string;
   size: number;
   sent: number;
-  /** Twice: the stack has the same file already; it can be taken in all the same. */
+  /** Twice: the stack has the same file already; it can be taken in all the same, or left out. */
   state: 'waiting' | 'sending' | 'done' | 'failed' | 'twice';
   error: string;
+  pages: readonly number[];
 };
 
-type Item = Upload & { file: File; again: boolean };
-/** Sends one file; reports bytes sent; resolves to what of an archive was left out; rejects with a Refusal. */
-export type Send = (file: File, index: number, onSent: (bytes: number) => void, again: boolean) => Promise<string[]>;
+type Item = Upload & { ticket: Ticket; again: boolean };
 
 const AT_ONCE = 2;
 
-/** The files of one new stack. Snapshots are new arrays, so that a view can tell that something changed. */
+/** The files of one stack. Snapshots are new arrays, so that a view can tell that something changed. */
 export class UploadQueue {
   private items: Item[] = [];
   private snapshot: readonly Upload[] = [];
   private listeners = new Set<() => void>();
   private running = 0;
+  private count = 0;
 
-  constructor(private readonly send: Send) {}
+  constructor(
+    private readonly send: Send,
+    private readonly drop: (id: number) => Promise<unknown>,
+  ) {}
 
   subscribe = (listener: () => void) => {
     this.listeners.add(listener);
@@ -34,18 +44,21 @@ export class UploadQueue {
 
   get = (): readonly Upload[] => this.snapshot;
 
-  add(files: readonly { file: File; name: string }[]): void {
-    const start = this.items.length;
+  /** Uploads that this queue takes care of. */
+  ids = (): ReadonlySet<number> => new Set(this.items.map(({ ticket }) => ticket.id));
+
+  add(tickets: readonly Ticket[]): void {
     this.items.push(
-      ...files.map(({ file, name }, index) => ({
-        file,
-        name,
-        key: start + index,
-        size: file.size,
+      ...tickets.map((ticket) => ({
+        ticket,
+        name: ticket.name,
+        key: this.count++,
+        size: ticket.file.size,
         sent: 0,
         again: false,
         state: 'waiting' as const,
         error: '',
+        pages: [],
       })),
     );
     this.tell();
@@ -55,9 +68,24 @@ export class UploadQueue {
   retry(key: number): void {
     const item = this.items.find((one) => one.key === key && (one.state === 'failed' || one.state === 'twice'));
     if (!item) return;
-    Object.assign(item, { again: item.state === 'twice', state: 'waiting', sent: 0, error: '' });
+    Object.assign(item, { again: item.again || item.state === 'twice', state: 'waiting', error: '' });
     this.tell();
     this.pump();
+  }
+
+  /** Leave a file out that was not taken in. */
+  async leaveOut(key: number): Promise<void> {
+    const item = this.items.find((one) => one.key === key && (one.state === 'failed' || one.state === 'twice'));
+    if (!item) return;
+    await this.drop(item.ticket.id);
+    this.items = this.items.filter((one) => one !== item);
+    this.tell();
+  }
+
+  /** Forget what is in; what is under way or waits for somebody stays. */
+  clear(): void {
+    this.items = this.items.filter(({ state }) => state !== 'done');
+    this.tell();
   }
 
   private pump(): void {
@@ -72,16 +100,15 @@ export class UploadQueue {
     item.state = 'sending';
     this.tell();
     try {
-      const leftOut = await this.send(
-        item.file,
-        item.key,
+      const { pages, leftOut } = await this.send(
+        item.ticket,
         (bytes) => {
           item.sent = bytes;
           this.tell();
         },
         item.again,
       );
-      Object.assign(item, { state: 'done', sent: item.size, error: leftOut.join(' ') });
+      Object.assign(item, { state: 'done', sent: item.size, error: leftOut.join(' '), pages });
     } catch (error) {
       const message = error instanceof Refusal ? error.message : 'The file could not be sent: try again.';
       const twice = error instanceof Refusal && error.status === 409;
@@ -93,35 +120,7 @@ export class UploadQueue {
   }
 
   private tell(): void {
-    this.snapshot = this.items.map(({ key, name, size, sent, state, error }) => ({
-      key,
-      name,
-      size,
-      sent,
-      state,
-      error,
-    }));
+    this.snapshot = this.items.map(({ ticket: _, again: __, ...shown }) => shown);
     for (const listener of this.listeners) listener();
   }
-}
-
-/** Sends to a load over HTTP; XMLHttpRequest because fetch does not tell how much was sent. */
-export function sendTo(loadId: number): Send {
-  return (file, index, onSent, again) =>
-    new Promise((resolve, reject) => {
-      const request = new XMLHttpRequest();
-      request.open(
-        'PUT',
-        `/api/loads/${loadId}/files/${index}?${new URLSearchParams({ name: file.name, again: String(again) })}`,
-      );
-      request.setRequestHeader('X-CSRFToken', csrfToken());
-      request.setRequestHeader('Content-Type', 'application/octet-stream');
-      request.upload.onprogress = (event) => onSent(event.loaded);
-      request.onload = () =>
-        request.status < 300
-          ? resolve(JSON.parse(request.responseText).left_out)
-          : reject(refusalFrom(request.status, request.responseText));
-      request.onerror = () => reject(refusalFrom(0, ''));
-      request.send(file);
-    });
 }

@@ -9,21 +9,18 @@ import { Field } from '../../parts/Field';
 import { notify } from '../../parts/Notices';
 import { TopBar } from '../../parts/TopBar';
 import { dropped, type Named, suggestedName } from '../../upload/files';
-import { sendTo, UploadQueue } from '../../upload/queue';
+import { takeIn } from '../../upload/stackUploads';
 import { useFilePicker } from '../../upload/useFilePicker';
-import { Taking } from './Taking';
 
 /** A new stack from files or a folder: choose, name, take in; every file shows how far it is. */
 export function IntakeView({ user }: { user: string }) {
   const [, go] = useLocation();
   const [files, setFiles] = useState<Named[]>([]);
   const [name, setName] = useState('');
-  const [taking, setTaking] = useState<{ stack: Stack; queue: UploadQueue }>();
   const [starting, setStarting] = useState(false);
 
   const add = (more: Named[]) => {
     if (more.length === 0) return notify('There are no files in that: choose scans, or a folder of them.');
-    if (taking) return taking.queue.add(more);
     setFiles([...files, ...more]);
     setName((named) => named || suggestedName(more));
   };
@@ -32,14 +29,12 @@ export function IntakeView({ user }: { user: string }) {
     setStarting(true);
     try {
       const stack = await post<Stack>('/api/stacks', { name });
-      const load = await post<{ id: number }>(`/api/stacks/${stack.id}/loads`, {});
-      const queue = new UploadQueue(sendTo(load.id));
-      queue.add(files);
-      setTaking({ stack, queue });
+      await takeIn(stack.id, files);
+      go(`/stacks/${stack.id}/intake`);
     } catch (error) {
       notify((error as Error).message);
+      setStarting(false);
     }
-    setStarting(false);
   };
   const fromStation = async () => {
     setStarting(true);
@@ -54,7 +49,7 @@ export function IntakeView({ user }: { user: string }) {
     }
   };
   useCommands([
-    { name: 'station', label: 'Start with a station', key: 's', enabled: !taking && !starting, perform: fromStation },
+    { name: 'station', label: 'Start with a station', key: 's', enabled: !starting, perform: fromStation },
     { name: 'files', label: 'Choose files', key: 'f', perform: chooseFiles },
     { name: 'folder', label: 'Choose a folder', key: 'd', perform: chooseFolder },
     {
@@ -62,66 +57,61 @@ export function IntakeView({ user }: { user: string }) {
       label: 'Back to the shelf',
       key: 'Escape',
       shown: 'Esc',
-      enabled: !taking,
       perform: () => go('/'),
     },
   ]);
 
   return (
     <div className="flex h-full flex-col">
-      <TopBar user={user} title={taking ? taking.stack.name : 'New stack'} />
+      <TopBar user={user} title="New stack" />
       <main className="mx-auto flex min-h-0 w-full max-w-[1000px] flex-1 flex-col gap-4 p-5">
         <DropPlace onDrop={add} compact={files.length > 0}>
           <Button onClick={chooseFiles}>Choose files …</Button>
           <Button onClick={chooseFolder}>Choose a folder …</Button>
-          {!taking && files.length === 0 && (
+          {files.length === 0 && (
             <Button disabled={starting} onClick={fromStation}>
               Start with a station …
             </Button>
           )}
         </DropPlace>
         {inputs}
-        {taking ? (
-          <Taking queue={taking.queue} stackId={taking.stack.id} />
-        ) : (
-          files.length > 0 && (
-            <>
-              <div className="flex items-end gap-3">
-                <Field
-                  label="Name of the stack"
-                  className="flex-1"
-                  maxLength={200}
-                  value={name}
-                  onChange={(e) => setName(e.target.value)}
-                />
-                <Button kind="main" disabled={starting || !name.trim()} onClick={start}>
-                  Take in {counted(files.length, 'file')}
-                </Button>
-              </div>
-              <ul
-                className="min-h-0 flex-1 overflow-y-auto rounded-md border border-line bg-raised"
-                aria-label="Files to take in"
-              >
-                {files.map(({ file, name: path }, index) => (
-                  // biome-ignore lint/suspicious/noArrayIndexKey: the same file may be chosen twice
-                  <li key={index} className="flex h-9 items-center gap-3 border-b border-line px-3">
-                    <span className="w-10 shrink-0 text-right font-mono text-soft-ink">{index + 1}</span>
-                    <span className="min-w-0 flex-1 truncate" title={path}>
-                      {path}
-                    </span>
-                    <span className="font-mono text-soft-ink">{bytes(file.size)}</span>
-                    <Button
-                      kind="quiet"
-                      aria-label={`Leave out ${path}`}
-                      onClick={() => setFiles(files.filter((_, at) => at !== index))}
-                    >
-                      Leave out
-                    </Button>
-                  </li>
-                ))}
-              </ul>
-            </>
-          )
+        {files.length > 0 && (
+          <>
+            <div className="flex items-end gap-3">
+              <Field
+                label="Name of the stack"
+                className="flex-1"
+                maxLength={200}
+                value={name}
+                onChange={(e) => setName(e.target.value)}
+              />
+              <Button kind="main" disabled={starting || !name.trim()} onClick={start}>
+                Take in {counted(files.length, 'file')}
+              </Button>
+            </div>
+            <ul
+              className="min-h-0 flex-1 overflow-y-auto rounded-md border border-line bg-raised"
+              aria-label="Files to take in"
+            >
+              {files.map(({ file, name: path }, index) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: the same file may be chosen twice
+                <li key={index} className="flex h-9 items-center gap-3 border-b border-line px-3">
+                  <span className="w-10 shrink-0 text-right font-mono text-soft-ink">{index + 1}</span>
+                  <span className="min-w-0 flex-1 truncate" title={path}>
+                    {path}
+                  </span>
+                  <span className="font-mono text-soft-ink">{bytes(file.size)}</span>
+                  <Button
+                    kind="quiet"
+                    aria-label={`Leave out ${path}`}
+                    onClick={() => setFiles(files.filter((_, at) => at !== index))}
+                  >
+                    Leave out
+                  </Button>
+                </li>
+              ))}
+            </ul>
+          </>
         )}
       </main>
     </div>

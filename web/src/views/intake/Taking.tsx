@@ -1,36 +1,48 @@
 import { useSyncExternalStore } from 'react';
 import { Link } from 'wouter';
+import type { PageRow } from '../../api/types';
 import { bytes } from '../../format';
 import { Bar } from '../../parts/Bar';
 import { Button } from '../../parts/Button';
+import { notify } from '../../parts/Notices';
 import type { Upload, UploadQueue } from '../../upload/queue';
+import { PhotoVerdict } from './PhotoVerdict';
 
-/** Files on their way into a stack: all together, and each with how far it is. */
-export function Taking({ queue, stackId }: { queue: UploadQueue; stackId: number }) {
+export type TakingProps = {
+  queue: UploadQueue;
+  stackId: number;
+  pages: ReadonlyMap<number, PageRow>;
+  onLeave: () => void;
+};
+
+/** Files on their way into a stack: all together, and each with how far it is; of photographs, whether they will do. */
+export function Taking({ queue, stackId, pages, onLeave }: TakingProps) {
   const uploads = useSyncExternalStore(queue.subscribe, queue.get);
   const total = uploads.reduce((sum, one) => sum + one.size, 0);
   const sent = uploads.reduce((sum, one) => sum + one.sent, 0);
   const done = uploads.filter((one) => one.state === 'done').length;
   const failed = uploads.filter((one) => one.state === 'failed' || one.state === 'twice').length;
+  const settled = done + failed === uploads.length;
+  const faulty = uploads.filter((one) => one.pages.some((id) => pages.get(id)?.faults?.length)).length;
   return (
-    <>
-      <div className="flex items-center gap-4">
+    <div className="flex min-h-0 flex-1 flex-col gap-3 bg-board p-4">
+      <div className="flex items-center gap-3">
         <div className="flex-1">
           <p aria-live="polite">
             <span className="font-mono">
               {done}/{uploads.length}
             </span>{' '}
             files taken in{failed ? `, ${failed} not` : ''}
+            {faulty ? `; ${faulty === 1 ? '1 photograph is' : `${faulty} photographs are`} worth taking again` : ''}
             <span className="ml-3 font-mono text-soft-ink">
               {bytes(sent)} of {bytes(total)}
             </span>
           </p>
           <Bar label="All files" value={sent} max={total} className="mt-2" />
         </div>
+        <Button onClick={onLeave}>{settled ? 'Done' : 'Back to the stations'}</Button>
         <Button kind="main" asChild>
-          <Link href={`/stacks/${stackId}`}>
-            {done + failed === uploads.length ? 'Open the stack' : 'Open it meanwhile'}
-          </Link>
+          <Link href={`/stacks/${stackId}`}>{settled ? 'Open the stack' : 'Open it meanwhile'}</Link>
         </Button>
       </div>
       <ul
@@ -38,10 +50,17 @@ export function Taking({ queue, stackId }: { queue: UploadQueue; stackId: number
         aria-label="Files being taken in"
       >
         {uploads.map((upload) => (
-          <UploadRow key={upload.key} upload={upload} retry={() => queue.retry(upload.key)} />
+          <UploadRow
+            key={upload.key}
+            upload={upload}
+            page={pages.get(upload.pages[0] ?? -1)}
+            stackId={stackId}
+            retry={() => queue.retry(upload.key)}
+            leaveOut={() => queue.leaveOut(upload.key).catch((error: Error) => notify(error.message))}
+          />
         ))}
       </ul>
-    </>
+    </div>
   );
 }
 
@@ -53,21 +72,37 @@ const WORDS: Record<Upload['state'], string> = {
   twice: 'here already',
 };
 
-function UploadRow({ upload, retry }: { upload: Upload; retry: () => void }) {
+type UploadRowProps = {
+  upload: Upload;
+  page: PageRow | undefined;
+  stackId: number;
+  retry: () => void;
+  leaveOut: () => void;
+};
+
+function UploadRow({ upload, page, stackId, retry, leaveOut }: UploadRowProps) {
+  const stuck = upload.state === 'failed' || upload.state === 'twice';
   return (
-    <li className="flex min-h-9 items-center gap-3 border-b border-line px-3 py-1">
-      <span className="w-10 shrink-0 text-right font-mono text-soft-ink">{upload.key + 1}</span>
-      <div className="min-w-0 flex-1">
-        <p className="truncate" title={upload.name}>
-          {upload.name}
-        </p>
-        {upload.error && <p role="alert">{upload.error}</p>}
+    <li className="border-b border-line px-3 py-1">
+      <div className="flex min-h-7 items-center gap-3">
+        <span className="w-10 shrink-0 text-right font-mono text-soft-ink">{upload.key + 1}</span>
+        <div className="min-w-0 flex-1">
+          <p className="truncate" title={upload.name}>
+            {upload.name}
+          </p>
+          {upload.error && <p role="alert">{upload.error}</p>}
+        </div>
+        <Bar label={upload.name} value={upload.sent} max={upload.size} className="w-40 shrink-0" />
+        <span className="w-20 shrink-0 text-right font-mono text-soft-ink">{bytes(upload.size)}</span>
+        <span className="w-24 shrink-0">{WORDS[upload.state]}</span>
+        {stuck && <Button onClick={retry}>{upload.state === 'twice' ? 'Take in all the same' : 'Try again'}</Button>}
+        {stuck && (
+          <Button kind="quiet" aria-label={`Leave out ${upload.name}`} onClick={leaveOut}>
+            Leave out
+          </Button>
+        )}
       </div>
-      <Bar label={upload.name} value={upload.sent} max={upload.size} className="w-40 shrink-0" />
-      <span className="w-20 shrink-0 text-right font-mono text-soft-ink">{bytes(upload.size)}</span>
-      <span className="w-24 shrink-0">{WORDS[upload.state]}</span>
-      {upload.state === 'failed' && <Button onClick={retry}>Try again</Button>}
-      {upload.state === 'twice' && <Button onClick={retry}>Take in all the same</Button>}
+      {page?.faults && <PhotoVerdict page={page} faults={page.faults} stackId={stackId} />}
     </li>
   );
 }

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useLocation } from 'wouter';
+import { slipsQuery, useSlips } from '../../api/intake';
 import { stacksQuery } from '../../api/queries';
 import type { Stack } from '../../api/types';
 import { useCommands } from '../../commands/useCommands';
@@ -25,11 +26,14 @@ export function ShelfView({ user }: { user: string }) {
       <main className="min-h-0 flex-1 overflow-y-auto bg-board">
         {stacks ? (
           stacks.length ? (
-            <ul className="mx-auto grid max-w-[1500px] grid-cols-[repeat(auto-fill,minmax(400px,1fr))] gap-4 p-5">
-              {stacks.map((stack) => (
-                <ShelvedStack key={stack.id} stack={stack} />
-              ))}
-            </ul>
+            <>
+              <OrderSlips />
+              <ul className="mx-auto grid max-w-[1500px] grid-cols-[repeat(auto-fill,minmax(400px,1fr))] gap-4 p-5">
+                {stacks.map((stack) => (
+                  <ShelvedStack key={stack.id} stack={stack} />
+                ))}
+              </ul>
+            </>
           ) : (
             <Empty title="The shelf is empty">
               <p className="mb-4">
@@ -51,6 +55,38 @@ export function ShelfView({ user }: { user: string }) {
         )}
       </main>
     </div>
+  );
+}
+
+/** Saved capture jobs: one press starts a new stack with each. */
+function OrderSlips() {
+  const { data: slips = [] } = useQuery(slipsQuery);
+  const { start, drop } = useSlips();
+  const [, go] = useLocation();
+  if (slips.length === 0) return null;
+  return (
+    <section aria-label="Order slips" className="mx-auto flex max-w-[1500px] flex-wrap items-center gap-2 px-5 pt-5">
+      <h2 className="mr-1 text-soft-ink">Order slips</h2>
+      {slips.map((slip) => (
+        <span key={slip.id} className="flex">
+          <Button
+            disabled={start.isPending || slip.station === null}
+            className="rounded-r-none!"
+            title={`${slip.station_name}, ${slip.settings.ppi} ppi, ${slip.settings.colour}; ${slip.treatment}; named ${slip.naming}`}
+            onClick={() => start.mutate(slip.id, { onSuccess: ({ stack }) => go(`/stacks/${stack}/intake`) })}
+          >
+            {slip.name} <span className="text-xs text-soft-ink">{slip.station_name}</span>
+          </Button>
+          <Button
+            className="rounded-l-none! border-l-0! px-2!"
+            aria-label={`Throw the order slip ${slip.name} away`}
+            onClick={() => drop.mutate(slip.id)}
+          >
+            ×
+          </Button>
+        </span>
+      ))}
+    </section>
   );
 }
 

@@ -5,6 +5,9 @@ import type { Finding, Page, PageRow } from '../../api/types';
 import { bytes, figure, size } from '../../format';
 import { Gauge } from '../../parts/Gauge';
 import { Mark, STATE_WORDS } from '../../parts/Mark';
+import { Spot } from '../../parts/Spot';
+import { Fact } from './Fact';
+import { Formers, MasterRecord } from './Record';
 
 export type MeasuredProps = { page: PageRow; pages: PageRow[]; action: ReactNode };
 
@@ -58,8 +61,10 @@ export function Measured({ page, pages, action }: MeasuredProps) {
       )}
       {data?.measurements && <Facts data={data} />}
       {data?.findings.some(({ verdict }) => verdict !== 'pass') && page.state !== 'aside' && (
-        <Findings findings={data.findings} />
+        <Findings page={page} findings={data.findings} />
       )}
+      {data && <MasterRecord record={data.record} />}
+      {data && data.formers.length > 0 && <Formers formers={data.formers} />}
       {data?.text && (
         <details>
           <summary className="text-soft-ink">Text as read</summary>
@@ -74,10 +79,13 @@ export function Measured({ page, pages, action }: MeasuredProps) {
 
 function standing(page: PageRow): string {
   if (page.state === 'failed') return page.error;
-  if (page.state === 'aside') return page.aside === 'blank' ? 'Aside: blank.' : 'Aside: held out by hand.';
+  if (page.state === 'aside') return asideWords(page.aside);
   if (page.state === 'ready') return page.verdict === 'review' ? 'Ready, worth a look.' : 'Ready.';
   return `This page ${STATE_WORDS[page.state]}.`;
 }
+
+const asideWords = (why: string) =>
+  why === 'by hand' ? 'Aside: held out by hand.' : why === 'separator' ? 'Aside: a separator sheet.' : `Aside: ${why}.`;
 
 function tiltWords(page: PageRow, data: Page | undefined): string | undefined {
   if (page.aside === 'blank' || !data?.plan) return undefined;
@@ -100,25 +108,12 @@ function Facts({ data }: { data: Page }) {
       <Fact label="Surround" value={found.lid_seen ? 'seen, cut away' : 'none'} />
       <Fact label="Kept in" value={plan ? (COLOURS[plan.colour] ?? plan.colour) : '–'} />
       <Fact label="Coloured" value={figure(found.coloured_percent, 2, '%')} />
-      <Fact label="Master" value={bytes(data.master_bytes)} />
       <Fact label="In the PDF" value={row.bytes === null || row.state === 'aside' ? '–' : bytes(row.bytes)} />
-      <Fact label="SHA-256" value={`${data.master_sha256.slice(0, 12)}…`} title={data.master_sha256} />
     </dl>
   );
 }
 
-function Fact({ label, value, title }: { label: string; value: string; title?: string }) {
-  return (
-    <>
-      <dt className="text-soft-ink">{label}</dt>
-      <dd className="text-right font-mono" title={title}>
-        {value}
-      </dd>
-    </>
-  );
-}
-
-function Findings({ findings }: { findings: Finding[] }) {
+function Findings({ page, findings }: { page: PageRow; findings: Finding[] }) {
   return (
     <section aria-label="Findings">
       <h3 className="mb-1 text-xs text-soft-ink">Worth a look</h3>
@@ -128,6 +123,7 @@ function Findings({ findings }: { findings: Finding[] }) {
           .map((finding) => (
             <li key={finding.check} className="border-l-2 border-ink pl-2">
               {finding.message}
+              <Spot page={page} fault={finding} />
             </li>
           ))}
       </ul>

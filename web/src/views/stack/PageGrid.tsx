@@ -21,6 +21,8 @@ export type PageGridProps = {
   pages: PageRow[];
   selection: Selection;
   cut: ReadonlySet<number>;
+  /** Pages with which a document begins. */
+  starts: ReadonlySet<number>;
   version: Version;
   size: Size;
   layout: Layout;
@@ -33,7 +35,8 @@ export type PageGridProps = {
 
 /** Pages side by side, in leaves or as they face each other; only the rows in view exist, so thousands scroll like ten. */
 export function PageGrid(props: PageGridProps) {
-  const { pages, selection, cut, version, size, layout, firstAlone, onSelect, onMove, onOpen, onColumns } = props;
+  const { pages, selection, cut, starts, version, size, layout, firstAlone, onSelect, onMove, onOpen, onColumns } =
+    props;
   const frame = useRef<HTMLDivElement>(null);
   const [room, setRoom] = useState(900);
   useEffect(() => {
@@ -86,6 +89,7 @@ export function PageGrid(props: PageGridProps) {
             pages={pages}
             selection={selection}
             cut={cut}
+            starts={starts}
             version={version}
             onOpen={onOpen}
           />
@@ -114,13 +118,13 @@ export function PageGrid(props: PageGridProps) {
   );
 }
 
-type RowProps = Pick<PageGridProps, 'pages' | 'selection' | 'cut' | 'version' | 'onOpen'> & {
+type RowProps = Pick<PageGridProps, 'pages' | 'selection' | 'cut' | 'starts' | 'version' | 'onOpen'> & {
   line: number;
   grid: Grid;
 };
 
 /** A row's cells; while the grid scrolls, rows that stay are left alone. */
-const Row = memo(function Row({ line, grid, pages, selection, cut, version, onOpen }: RowProps) {
+const Row = memo(function Row({ line, grid, pages, selection, cut, starts, version, onOpen }: RowProps) {
   const first = Math.max(0, line * grid.columns - grid.offset);
   return pages.slice(first, (line + 1) * grid.columns - grid.offset).map((page, column) => (
     <Placed key={page.id} grid={grid} index={first + column}>
@@ -129,6 +133,7 @@ const Row = memo(function Row({ line, grid, pages, selection, cut, version, onOp
         chosen={selection.ids.has(page.id)}
         current={page.id === selection.current}
         cut={cut.has(page.id)}
+        begins={page.breaks || (starts.has(page.id) && page.number > 1)}
         side={grid.paired ? sideOf(grid, first + column) : 'none'}
         version={version}
         onOpen={onOpen}
@@ -157,15 +162,17 @@ type CellProps = {
   chosen: boolean;
   current: boolean;
   cut: boolean;
+  /** Whether a document begins with it. */
+  begins: boolean;
   side: Side;
   version: Version;
   onOpen: (page: PageRow) => void;
 };
 
-const Cell = memo(function Cell({ page, chosen, current, cut, side, version, onOpen }: CellProps) {
+const Cell = memo(function Cell({ page, chosen, current, cut, begins, side, version, onOpen }: CellProps) {
   const marks = [
     page.state === 'aside' ? `aside: ${page.aside}` : STATE_WORDS[page.state],
-    page.breaks && 'document begins',
+    begins && 'document begins',
     page.rescan && 'to capture again',
     cut && 'cut',
   ].filter(Boolean);
@@ -180,7 +187,7 @@ const Cell = memo(function Cell({ page, chosen, current, cut, side, version, onO
       onDoubleClick={() => onOpen(page)}
       className={`relative flex h-full w-full flex-col rounded-md p-2 text-pale-ink ${chosen ? 'bg-accent' : 'bg-surround-deep'} ${current && chosen ? 'shadow-[inset_0_0_0_2px_var(--color-pale-ink)]' : ''} ${cut ? 'opacity-50' : ''} ${side === 'left' ? 'rounded-r-none pr-0.5' : side === 'right' ? 'rounded-l-none pl-0.5' : ''}`}
     >
-      {page.breaks && <span aria-hidden="true" className="absolute inset-y-0 left-0 w-1 rounded-l-md bg-paper" />}
+      {begins && <span aria-hidden="true" className="absolute inset-y-0 left-0 w-1 rounded-l-md bg-paper" />}
       <Picture page={page} version={version} side={side} />
       <span className="mt-1.5 flex w-full items-center gap-2 px-0.5">
         <span className="font-mono">{page.number}</span>

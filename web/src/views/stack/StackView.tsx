@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useLocation } from 'wouter';
 import { stackQuery, useChange, useStackPages } from '../../api/queries';
-import type { PageRow } from '../../api/types';
+import type { PageRow, Pages } from '../../api/types';
 import type { Command } from '../../commands/registry';
 import { useCommands } from '../../commands/useCommands';
 import { Button } from '../../parts/Button';
@@ -59,7 +59,17 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
   const chosen = useMemo(() => pages.filter(({ id }) => selection.ids.has(id)), [pages, selection]);
   const current = pages.find((page) => page.id === selection.current);
   const cutIds = useMemo(() => new Set(cut), [cut]);
+  const starts = useStarts(data);
 
+  const chosenLines = useMemo(
+    () => (chosen.length > 1 ? new Set(chosen.map(({ number }) => number - 1)) : undefined),
+    [chosen],
+  );
+  const selectRun = (from: number, to: number) => {
+    const [first, last] = from < to ? [from, to] : [to, from];
+    const run = pages.slice(first, last + 1).map(({ id }) => id);
+    setSelection({ ids: new Set(run), current: pages[to]?.id, anchor: pages[from]?.id });
+  };
   const select = (next: Selection) => {
     setSelection(next);
     if (large && next.current !== undefined) go(`${base}/pages/${next.current}`, { replace: true });
@@ -177,13 +187,17 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
             <ForeEdge
               lines={pages}
               current={pages.findIndex((page) => page.id === current?.id)}
+              chosen={chosenLines}
               onGo={(index) => pages[index] && select(only(pages[index].id))}
+              {...(grid ? { onRun: selectRun } : {})}
               className="h-full w-full"
             />
           </nav>
           {intake ? (
             <CaptureView
+              stack={stack}
               stackId={stackId}
+              change={data?.change ?? 0}
               pages={pages}
               page={current}
               onChange={change}
@@ -232,6 +246,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
                       pages={shown}
                       selection={selection}
                       cut={cutIds}
+                      starts={starts}
                       version={version}
                       size={showing.size}
                       layout={filter === 'all' ? showing.layout : 'pages'}
@@ -329,6 +344,13 @@ const NONE: PageRow[] = [];
 const NEXT = { pages: 'leaves', leaves: 'facing', facing: 'pages' } as const;
 const NEXT_SIDE = { page: 'arrange', arrange: 'checks', checks: 'history', history: 'page' } as const;
 const SIDES: Record<Side, string> = { page: 'Measured', arrange: 'Arrange', checks: 'Checks', history: 'History' };
+
+/** The pages with which a document begins, but for the first: where one would see a break. */
+function useStarts(data: Pages | undefined): ReadonlySet<number> {
+  // The list is new with every answer; what it says changes seldom.
+  const said = data?.starts.join() ?? '';
+  return useMemo(() => new Set(said.split(',').map(Number)), [said]);
+}
 
 /** What is chosen, as pages come and go; the page that the address names comes first. */
 function useSelection(pages: PageRow[], shown: PageRow[], named: number | undefined) {

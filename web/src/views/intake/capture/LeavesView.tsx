@@ -9,20 +9,22 @@ export type LeavesViewProps = {
   fronts: Run;
   backs: Run;
   pages: ReadonlyMap<number, PageRow>;
+  /** Sheets, by 0-based place, that have no back. */
+  single: ReadonlySet<number>;
+  onSingle: (single: ReadonlySet<number>) => void;
   onApply: (doing: Doing) => void;
   onLeave: () => void;
 };
 
 /** Fronts and backs captured apart, as the leaves they will make: looked at, mended, and only then applied. */
-export function LeavesView({ fronts, backs, pages, onApply, onLeave }: LeavesViewProps) {
+export function LeavesView({ fronts, backs, pages, single, onSingle, onApply, onLeave }: LeavesViewProps) {
   const [reverse, setReverse] = useState(true);
-  const [single, setSingle] = useState<ReadonlySet<number>>(new Set());
   const { leaves, trouble } = leavesOf(fronts.files.length, backs.files.length, single, reverse);
   const ids = (run: Run) => run.files.flatMap(({ page }) => page ?? []);
   const toggle = (sheet: number) => {
     const next = new Set(single);
     if (!next.delete(sheet)) next.add(sheet);
-    setSingle(next);
+    onSingle(next);
   };
   const apply = () => {
     const front = ids(fronts);

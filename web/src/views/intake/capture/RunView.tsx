@@ -91,6 +91,11 @@ export function RunView({ run, pages, steering, onSteer, onLeave }: RunViewProps
             </Button>
           )}
         </div>
+        {run.binds_as && (
+          <p>
+            Order slip: what comes is corrected and read, then bound as “{run.binds_as}”. Nothing more needs to be done.
+          </p>
+        )}
         {run.problem && (
           <p role="alert" className="border-l-2 border-ink pl-2 text-base">
             {run.problem}

@@ -1,20 +1,24 @@
 import { type FormEvent, useState } from 'react';
 import { useStations } from '../../../api/capture';
-import type { PageRow, Station } from '../../../api/types';
+import type { PageRow, PaperSize, Stack, Station } from '../../../api/types';
 import { bytes, counted, figure } from '../../../format';
 import type { Frame } from '../../../geometry/frames';
 import { Button } from '../../../parts/Button';
 import { Choice } from '../../../parts/Choice';
 import { Field } from '../../../parts/Field';
 import { Select } from '../../../parts/Select';
-import { estimate, fitting, PAPERS, resolutionWords, type Wish } from './wish';
+import { SaveSlip } from '../SaveSlip';
+import { papersFor } from './papers';
+import { estimate, fitting, resolutionWords, type Wish } from './wish';
 
 export type StationPanelProps = {
   stations: readonly Station[];
+  papers: readonly PaperSize[];
   wish: Wish;
   onWish: (wish: Wish) => void;
   frames: readonly Frame[];
   page: PageRow | undefined;
+  stack: Stack | undefined;
   hindered: string | undefined;
   busy: boolean;
   captureLabel: string;
@@ -24,11 +28,11 @@ export type StationPanelProps = {
 
 /** Stations with what they are at, and what is asked of the one that is chosen. */
 export function StationPanel(props: StationPanelProps) {
-  const { stations, wish, onWish, frames, page, hindered, busy } = props;
+  const { stations, papers, wish, onWish, frames, page, stack, hindered, busy } = props;
   const station = stations.find(({ id }) => id === wish.station);
   const set = (change: Partial<Wish>) => onWish(fitting({ ...wish, ...change }, station));
   const resolutions = (wish.source === 'platen' ? station?.platen : station?.feeder)?.resolutions ?? [wish.ppi];
-  const about = station && estimate(wish, station, frames);
+  const about = station && estimate(wish, station, frames, papers);
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto p-4">
@@ -37,7 +41,6 @@ export function StationPanel(props: StationPanelProps) {
           <>
             {station.platen && station.feeder && (
               <div className="flex">
-                {' '}
                 <Choice
                   label="Source"
                   value={wish.source}
@@ -75,10 +78,7 @@ export function StationPanel(props: StationPanelProps) {
               label="Paper"
               value={wish.paper}
               onChange={(paper) => set({ paper })}
-              options={Object.entries(PAPERS).map(([value, { label }]) => ({
-                value,
-                label: value === 'each' && wish.source === 'platen' ? 'The whole glass, or the frames' : label,
-              }))}
+              options={papersFor(papers, wish.source === 'platen' ? station.platen : station.feeder, wish.source)}
             />
             <Select
               label="Resolution"
@@ -120,6 +120,7 @@ export function StationPanel(props: StationPanelProps) {
                 ]}
               />
             </div>
+            {stack && <SaveSlip wish={wish} station={station} stack={stack} papers={papers} />}
           </>
         )}
       </div>

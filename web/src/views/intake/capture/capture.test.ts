@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Station } from '../../../api/types';
 import { leavesOf } from './leaves';
+import { papersFor, sizeOf } from './papers';
 import { estimate, FIRST_WISH, fitting, hindrance, settingsOf } from './wish';
 
 const glass = { width_mm: 216, height_mm: 297, resolutions: [75, 300, 1200] };
@@ -40,7 +41,7 @@ describe('a wish', () => {
   });
 
   it('grows with the square of the resolution, and threefold for colour or nearly so', () => {
-    const at = (ppi: number) => estimate({ ...FIRST_WISH, ppi }, flatbed, []);
+    const at = (ppi: number) => estimate({ ...FIRST_WISH, ppi }, flatbed, [], []);
     expect(at(600).bytes / at(300).bytes).toBeCloseTo(4);
     expect(at(600).seconds / at(300).seconds).toBeCloseTo(4);
   });
@@ -53,7 +54,25 @@ describe('a wish', () => {
   });
 
   it('names the page only where it matters', () => {
-    expect(settingsOf(FIRST_WISH, { frames: [], page: 7, half: '' }).page).toBeNull();
-    expect(settingsOf({ ...FIRST_WISH, place: 'after' }, { frames: [], page: 7, half: '' }).page).toBe(7);
+    expect(settingsOf(FIRST_WISH, { frames: [], page: 7, half: '', papers: [] }).page).toBeNull();
+    expect(settingsOf({ ...FIRST_WISH, place: 'after' }, { frames: [], page: 7, half: '', papers: [] }).page).toBe(7);
+  });
+});
+
+describe('paper sizes', () => {
+  const papers = [
+    { name: 'A3', width_mm: 297, height_mm: 420, standard: 'ISO 216' },
+    { name: 'A4', width_mm: 210, height_mm: 297, standard: 'ISO 216' },
+    { name: 'A7', width_mm: 74, height_mm: 105, standard: 'ISO 216' },
+  ];
+
+  it('offer what the station can take', () => {
+    expect(papersFor(papers, glass, 'platen').map(({ value }) => value)).toEqual(['each', 'A4']);
+    expect(papersFor(papers, undefined, 'feeder').map(({ value }) => value)).toEqual(['each', 'A3', 'A4', 'long']);
+  });
+
+  it('are asked for in mm, but for those without a size', () => {
+    expect(sizeOf('A4', papers)).toEqual([210, 297]);
+    expect(sizeOf('long', papers)).toBeNull();
   });
 });

@@ -1,12 +1,14 @@
 /** What is asked of a station, in the operator's words, and what it will come to. */
 
-import type { CaptureSettings, Station } from '../../../api/types';
+import type { CaptureSettings, PaperSize, Station } from '../../../api/types';
 import { type Frame, trouble } from '../../../geometry/frames';
+import { sizeOf } from './papers';
 
 export type Wish = {
   station: number | undefined;
   source: 'platen' | 'feeder';
   sides: 'one' | 'both' | 'apart';
+  /** Name of a paper size, `each` for every sheet as large as it is, `long` for strips. */
   paper: string;
   ppi: number;
   colour: 'bitonal' | 'grey' | 'colour';
@@ -25,20 +27,6 @@ export const FIRST_WISH: Wish = {
   name: 'page',
   sheets: '',
   place: 'end',
-};
-
-export type Paper = { label: string; size: [number, number] | null };
-/** Width and height in mm: ISO 216 and ANSI/ASME Y14.1; trade names as commonly used. */
-export const PAPERS: Record<string, Paper> = {
-  each: { label: 'As large as each sheet', size: null },
-  a3: { label: 'A3, 297 × 420 mm', size: [297, 420] },
-  a4: { label: 'A4, 210 × 297 mm', size: [210, 297] },
-  a5: { label: 'A5, 148 × 210 mm', size: [148, 210] },
-  a6: { label: 'A6, 105 × 148 mm', size: [105, 148] },
-  b5: { label: 'B5, 176 × 250 mm', size: [176, 250] },
-  letter: { label: 'US Letter, 216 × 279 mm', size: [215.9, 279.4] },
-  legal: { label: 'US Legal, 216 × 356 mm', size: [215.9, 355.6] },
-  long: { label: 'Long strip, no end set', size: null },
 };
 
 /** Resolutions with what they are for (common practice, no source). */
@@ -82,16 +70,21 @@ export function fitting(wish: Wish, station: Station | undefined): Wish {
 const nearest = (steps: readonly number[], to: number) =>
   steps.reduce((best, step) => (Math.abs(step - to) < Math.abs(best - to) ? step : best));
 
-export type Asked = { frames: readonly Frame[]; page: number | undefined; half: '' | 'fronts' | 'backs' };
+export type Asked = {
+  frames: readonly Frame[];
+  page: number | undefined;
+  half: '' | 'fronts' | 'backs';
+  papers: readonly PaperSize[];
+};
 
-export function settingsOf(wish: Wish, { frames, page, half }: Asked): CaptureSettings {
+export function settingsOf(wish: Wish, { frames, page, half, papers }: Asked): CaptureSettings {
   const sheets = Number(wish.sheets);
   return {
     source: wish.source,
     two_sided: wish.sides === 'both',
     ppi: wish.ppi,
     colour: wish.colour,
-    paper: PAPERS[wish.paper]?.size ?? null,
+    paper: sizeOf(wish.paper, papers),
     frames:
       wish.source === 'platen' ? frames.map(({ x, y, width, height, angle }) => [x, y, width, height, angle]) : [],
     name: wish.name.trim() || 'page',
@@ -132,10 +125,12 @@ export function estimate(
   wish: Wish,
   station: Station,
   frames: readonly Frame[],
+  papers: readonly PaperSize[],
 ): { images: number; bytes: number; seconds: number } {
   const bed = wish.source === 'platen' ? station.platen : station.feeder;
   const size =
-    PAPERS[wish.paper]?.size ?? (wish.source === 'feeder' ? [210, 297] : [bed?.width_mm ?? 210, bed?.height_mm ?? 297]);
+    sizeOf(wish.paper, papers) ??
+    (wish.source === 'feeder' ? [210, 297] : [bed?.width_mm ?? 210, bed?.height_mm ?? 297]);
   const areas =
     frames.length && wish.source === 'platen'
       ? frames.map((one) => one.width * one.height)

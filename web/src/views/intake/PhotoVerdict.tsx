@@ -1,0 +1,57 @@
+import { useRef } from 'react';
+import type { Fault, PageRow } from '../../api/types';
+import { Button } from '../../parts/Button';
+import { notify } from '../../parts/Notices';
+import { Spot, Spotted } from '../../parts/Spot';
+import { takeIn } from '../../upload/stackUploads';
+
+export type PhotoVerdictProps = { page: PageRow; faults: readonly Fault[]; stackId: number };
+
+/** Whether a photograph will do, with the spot that shows what is wrong, so that it can be taken again at once. */
+export function PhotoVerdict({ page, faults, stackId }: PhotoVerdictProps) {
+  const file = useRef<HTMLInputElement>(null);
+  const retake = async (chosen: File | undefined) => {
+    if (!chosen) return;
+    try {
+      await takeIn(stackId, [{ file: chosen, name: chosen.name }], { instead: page.id });
+    } catch (problem) {
+      notify((problem as Error).message);
+    }
+  };
+  const shown = faults.find(({ spot }) => spot);
+  return (
+    <section aria-label={`Verdict on ${page.source}`} className="flex gap-3 pt-1 pb-2 pl-[52px]">
+      <Spotted page={page} faults={faults} />
+      {shown && <Spot page={page} fault={shown} />}
+      <div className="flex min-w-0 flex-1 flex-col gap-1">
+        {faults.length ? (
+          <ul className="flex flex-col gap-1">
+            {faults.map((fault) => (
+              <li key={fault.check} className="border-l-2 border-ink pl-2">
+                {fault.message}
+              </li>
+            ))}
+          </ul>
+        ) : (
+          <p>Will do: sharp, evenly lit, nothing cut off.</p>
+        )}
+        {faults.length > 0 && (
+          <div>
+            <Button onClick={() => file.current?.click()}>Take it again …</Button>
+            <input
+              ref={file}
+              type="file"
+              accept="image/*"
+              hidden
+              aria-label={`Another photograph instead of ${page.source}`}
+              onChange={(event) => {
+                retake(event.target.files?.[0]);
+                event.target.value = '';
+              }}
+            />
+          </div>
+        )}
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,70 @@
+import { useQuery } from '@tanstack/react-query';
+import { treatmentsQuery } from '../../api/intake';
+import type { DocumentsAfter, Doing, Stack } from '../../api/types';
+import { Button } from '../../parts/Button';
+import { Select } from '../../parts/Select';
+
+const AFTER: { value: DocumentsAfter; label: string; means: string }[] = [
+  {
+    value: 'separator sheets',
+    label: 'separator sheets',
+    means: 'A new document begins behind each printed separator sheet, and where you set a break.',
+  },
+  {
+    value: 'blank pages',
+    label: 'separators and blank pages',
+    means: 'Every blank page begins one too: for sheets captured on one side.',
+  },
+  {
+    value: 'blank sheets',
+    label: 'separators and blank sheets',
+    means: 'A sheet that is blank on both sides begins one too: for sheets captured on both sides.',
+  },
+];
+
+/** What becomes of the stack's pages: its treatment, and where documents begin. */
+export function StackPanel({ stack, onChange }: { stack: Stack; onChange: (doing: Doing) => void }) {
+  const { data: treatments = [] } = useQuery(treatmentsQuery);
+  const chosen = treatments.find(({ name }) => name === stack.treatment);
+  const after = AFTER.find(({ value }) => value === stack.new_document_after);
+  return (
+    <div className="flex min-h-0 flex-1 flex-col gap-4 overflow-y-auto p-4">
+      <section aria-label="Treatment" className="flex flex-col gap-1">
+        <Select
+          label="Treatment"
+          value={stack.treatment}
+          options={(treatments.length ? treatments : [{ name: stack.treatment }]).map(({ name }) => ({
+            value: name,
+            label: name,
+          }))}
+          onChange={(treatment) => onChange({ do: 'treat', treatment })}
+        />
+        <p className="text-xs">{chosen?.purpose}</p>
+        <p className="text-xs text-soft-ink">
+          All pages are worked through anew; what is known of them already is kept.
+        </p>
+      </section>
+      <section aria-label="Documents" className="flex flex-col gap-1">
+        <Select
+          label="A new document after"
+          value={stack.new_document_after}
+          options={AFTER}
+          onChange={(new_document_after) => onChange({ do: 'treat', new_document_after })}
+        />
+        <p className="text-xs">{after?.means}</p>
+      </section>
+      <section aria-label="Separator sheets" className="flex flex-col gap-1">
+        <h2 className="text-xs text-soft-ink">Separator sheets to print</h2>
+        <div className="flex gap-2">
+          {['A4', 'A5', 'Letter'].map((paper) => (
+            <Button key={paper} asChild className="flex-1">
+              <a href={`/api/separator-sheet?paper=${paper}`} download>
+                {paper}
+              </a>
+            </Button>
+          ))}
+        </div>
+      </section>
+    </div>
+  );
+}

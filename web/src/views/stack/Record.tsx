@@ -1,0 +1,67 @@
+import { useState } from 'react';
+import type { Former, MasterRecord as Known } from '../../api/types';
+import { bytes, when } from '../../format';
+import { Sheet } from '../../parts/Sheet';
+import { Fact } from './Fact';
+
+/** Who captured the page's master, when, with what and how. */
+export function MasterRecord({ record }: { record: Known }) {
+  return (
+    <section aria-label="Master">
+      <h3 className="mb-1 text-xs text-soft-ink">Master</h3>
+      <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 text-xs">
+        {record.taken_at && <Fact label="Captured at" value={when(record.taken_at)} />}
+        <Fact label="Taken in" value={`${when(record.came_at)}${record.by ? `, ${record.by}` : ''}`} />
+        {record.device && <Fact label="With" value={record.device} />}
+        {record.settings.length > 0 && <Fact label="Asked for" value={record.settings.join(', ')} />}
+        <Fact label="File" value={record.name} title={record.name} />
+        <Fact label="Size" value={bytes(record.bytes)} />
+        <Fact label="SHA-256" value={`${record.sha256.slice(0, 12)}…`} title={record.sha256} />
+      </dl>
+    </section>
+  );
+}
+
+/** Images that the page had before it was captured again; each can be looked at large. */
+export function Formers({ formers }: { formers: readonly Former[] }) {
+  const [shown, setShown] = useState<Former>();
+  return (
+    <section aria-label="Former images">
+      <h3 className="mb-1 text-xs text-soft-ink">Before it was captured again</h3>
+      <ul className="flex flex-wrap gap-2">
+        {formers.map((former) => (
+          <li key={former.replaced_at}>
+            <button
+              type="button"
+              disabled={former.original === null}
+              onClick={() => setShown(former)}
+              className="flex w-[112px] flex-col gap-1 rounded-md border border-line bg-raised p-1.5 text-left text-xs"
+            >
+              {former.original && (
+                <img
+                  src={`/thumbs/measure/${former.original}.webp`}
+                  alt={`Former image, ${former.name}`}
+                  className="max-h-24 self-center"
+                />
+              )}
+              <span className="w-full truncate" title={former.name}>
+                {former.name}
+              </span>
+              <span className="text-soft-ink">until {when(former.replaced_at)}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      <Sheet open={shown !== undefined} onOpenChange={() => setShown(undefined)} title={shown?.name ?? ''}>
+        {shown?.original && (
+          <img
+            src={`/iiif/measure/${shown.original}/full/!960,960/0/default.jpg`}
+            alt={`Former image, ${shown.name}, large`}
+            className="mx-auto max-h-[60vh]"
+          />
+        )}
+        <p className="mt-2 text-soft-ink">It stays on record. Undoing the capture in the history brings it back.</p>
+      </Sheet>
+    </section>
+  );
+}
