@@ -142,3 +142,19 @@ def test_two_people(arranged: Page, live: Live, stack: int):
     expect(page.get_by_text("Somebody else has changed the order").first).to_be_visible()
     page.unroute_all()
     shows(page, [B, C, A, D, E, E])
+
+
+def test_the_fore_edge_chooses_a_run(arranged: Page):
+    page = arranged
+    edge = page.get_by_role("slider", name="Fore-edge").bounding_box()
+    assert edge
+    pitch = 9  # px a page, as thick as a line gets
+    page.mouse.move(edge["x"] + 30, edge["y"] + 1.5 * pitch)
+    page.mouse.down()
+    page.mouse.move(edge["x"] + 30, edge["y"] + 4.5 * pitch, steps=5)
+    page.mouse.up()
+    chosen = page.get_by_role("list", name="Pages").get_by_role("button", pressed=True)
+    expect(chosen).to_have_count(4)
+    expect(chosen.first).to_have_accessible_name(re.compile("^Page 2,"))
+    page.keyboard.press("Shift+ArrowLeft")
+    expect(chosen).to_have_count(3)

@@ -85,7 +85,7 @@ def test_three_photographs_off_the_glass(page: Page, live: Live, stack: int):
 def test_frames_by_mouse(page: Page, live: Live, stack: int):
     live.control(GLASS, load="", speed=0)
     choose(page, "Glass A4", 75)
-    page.get_by_label("Paper").select_option("a5")
+    page.get_by_label("Paper").select_option("A5")
     expect(page.get_by_test_id("cut-off")).to_be_visible()
     plane = page.locator("svg[viewBox='0 0 216 297']")
     box = plane.bounding_box()
@@ -214,3 +214,66 @@ def test_killed_in_the_middle_of_a_load(page: Page, live: Live, stack: int, tmp_
     finished(page)
     delivered = live.control(TWO_SIDED)["delivered"][before:]
     assert [image["sheets"][0]["name"] for image in delivered] == [f"register {2 * n + 1}" for n in range(20)]
+
+
+def test_a_mixed_bundle_whose_backs_come_only_from_chosen_leaves(page: Page, live: Live, stack: int):
+    live.control(ONE_SIDED, load="register-8", speed=0)
+    choose(page, "Feeder One", 75, Name="fronts", Sheets="8")
+    page.get_by_label("Sides").select_option("apart")
+    page.get_by_role("button", name="Capture fronts").click()
+    finished(page)
+    page.keyboard.press("n")
+    which = page.get_by_role("region", name="Which sheets have a back")
+    for sheet in (3, 8):
+        which.get_by_role("button", name=f"Sheet {sheet} has no back").click()
+    expect(which.get_by_role("status")).to_have_text(
+        "Take out sheets 3, 8, turn the other 6 over together, and lay them in."
+    )
+    live.control(ONE_SIDED, load="register-8", pick=[0, 1, 3, 4, 5, 6], flipped=True)
+    page.get_by_label("Name", exact=True).fill("backs")
+    page.get_by_label("Sheets", exact=True).fill("")
+    page.get_by_role("button", name="Capture backs").click()
+    leaves = page.get_by_role("list", name="Leaves in order").get_by_role("listitem")
+    expect(leaves).to_have_count(8, timeout=90_000)
+    expect(leaves.nth(2)).to_contain_text("no back")
+    page.get_by_role("button", name="Put in this order").click()
+    until(lambda: live.pages(stack)[1]["source"].startswith("backs"), 20, "the leaves to be in order")
+    names = [row["source"].removesuffix(".jpg") for row in live.pages(stack)]
+    backs = iter(range(6, 0, -1))
+    expected = [
+        name
+        for sheet in range(1, 9)
+        for name in (f"fronts {sheet:03d}", *([] if sheet in {3, 8} else [f"backs {next(backs):03d}"]))
+    ]
+    assert names == expected
+
+
+def test_an_order_slip_captures_corrects_reads_and_binds_with_one_press(page: Page, live: Live, stack: int):
+    live.control(TWO_SIDED, load="cases", speed=0)
+    choose(page, "Feeder Two", 150, Sheets="4")
+    page.get_by_label("Sides").select_option("both")
+    page.get_by_role("button", name="Save as an order slip").click()
+    slip = page.get_by_role("dialog")
+    slip.get_by_label("Name", exact=True).fill("Cases")
+    slip.get_by_label("Stacks and documents are named").fill("Cases, box {number}")
+    slip.get_by_role("button", name="Save").click()
+    expect(slip).to_have_count(0)
+    page.goto("/")
+    page.get_by_role("region", name="Order slips").get_by_role("button", name="Cases Feeder Two").click()
+    page.wait_for_url(re.compile(r"/stacks/(?!" + str(stack) + r"/)\d+/intake"))
+    made = int(page.url.split("/")[-2])
+    load = page.get_by_role("region", name="Load")
+    expect(load).to_contain_text("then bound as “Cases, box 1”")
+    finished(page)
+    until(lambda: len(live.call("GET", f"/api/stacks/{made}/documents")) == 2, 240, "both cases to be bound")
+    until(lambda: {d["state"] for d in live.call("GET", f"/api/stacks/{made}/documents")} == {"bound"}, 60, "the documents")
+    documents = live.call("GET", f"/api/stacks/{made}/documents")
+    assert [(d["title"], d["pages"]) for d in reversed(documents)] == [
+        ("Cases, box 1, 1 of 2", 2),
+        ("Cases, box 1, 2 of 2", 1),
+    ]
+    # Thrown away, it is gone from the shelf; what it made stays.
+    page.goto("/")
+    page.get_by_role("button", name="Throw the order slip Cases away").click()
+    expect(page.get_by_role("region", name="Order slips")).to_have_count(0)
+    expect(page.get_by_role("link", name=re.compile("Cases, box 1"))).to_be_visible()

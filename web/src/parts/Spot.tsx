@@ -5,11 +5,11 @@ const WIDE = 220;
 const HIGH = 132;
 
 /** The page as captured, small, with a frame around each spot. */
-export function Spotted({ page, faults }: { page: Pictured; faults: readonly Fault[] }) {
+export function Spotted({ page, faults, small }: { page: Pictured; faults: readonly Fault[]; small?: boolean }) {
   const [width = 0, height = 0] = page.original_px ?? [];
   if (!page.original || !width || !height) return null;
   return (
-    <span className="relative flex h-[132px] shrink-0 items-center">
+    <span className={`relative flex shrink-0 items-center ${small ? 'h-14' : 'h-[132px]'}`}>
       <img src={`/thumbs/measure/${page.original}.webp`} alt="" className="max-h-full" />
       {faults.map(
         ({ check, spot }) =>

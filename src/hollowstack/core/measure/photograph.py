@@ -79,7 +79,7 @@ def measure_photograph(image: Raster, page: Quad, *, table_seen: bool) -> Photog
     blown, where = _blown(gray, page)
     return Photograph(
         edge_mm=None if dullest is None else round(dullest.edge * _LONG_SIDE_MM / _long_side(page), 3),
-        edge_box=dullest.box if dullest else None,
+        edge_box=_around_writing(gray, dullest.box) if dullest else None,
         blown_percent=round(100 * blown, 2),
         blown_box=where,
         darkest=round(darkest.paper / max(lightest, 1.0), 3) if darkest else 1.0,
@@ -113,6 +113,17 @@ def _edge_width(part: Pixels) -> float:
         return float("nan")
     across, down = cv2.Sobel(part, cv2.CV_32F, 1, 0), cv2.Sobel(part, cv2.CV_32F, 0, 1)
     return float((high - low) / max(float(np.percentile(cv2.magnitude(across, down), 99.7)) / 8, 1e-3))
+
+
+def _around_writing(gray: Pixels, box: Box) -> Box:
+    """The box moved to where most is written in it, so that who looks there sees what was judged."""
+    left, top, width, height = box
+    part = gray[top : top + height, left : left + width]
+    ink = cv2.GaussianBlur(np.abs(part.astype(np.float32) - np.median(part)), (0, 0), max(1.0, height / 12))
+    y, x = np.unravel_index(int(ink.argmax()), ink.shape)
+    x0 = min(max(0, left + int(x) - width // 2), gray.shape[1] - width)
+    y0 = min(max(0, top + int(y) - height // 2), gray.shape[0] - height)
+    return x0, y0, width, height
 
 
 def _blown(gray: Pixels, page: Quad) -> tuple[float, Box | None]:

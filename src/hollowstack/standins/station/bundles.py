@@ -1,16 +1,19 @@
 """What can be laid in a station: bundles of the Skerry Light papers, and any image file."""
 
+import functools
+import io
 import math
 import random
 from collections.abc import Callable
 from dataclasses import dataclass
-from pathlib import Path
 
 import cv2
 import numpy as np
 import numpy.typing as npt
+import pypdfium2
 from PIL import Image
 
+from hollowstack.core.bind.separator_sheet import separator_sheet
 from hollowstack.standins.skerry import cards, letters
 from hollowstack.standins.skerry.paper import Wear, worn
 from hollowstack.standins.skerry.sheet import BLACK, BLUE_BLACK, RED, Sheet, fitted
@@ -38,14 +41,15 @@ def bundles() -> dict[str, tuple[str, list[Leaf]]]:
         "register": ("Register of stores, 20 sheets written on both sides", [_register(n) for n in range(20)]),
         "register-8": ("Register of stores, 8 sheets, the last one blank behind", [_register(n, last=8) for n in range(8)]),
         "letters": ("Four letters, blank behind", [_letter(n) for n in range(4)]),
+        "cases": ("Two letters, a separator sheet, a letter", [_letter(0), _letter(1), _separator(), _letter(2)]),
         "mixed": ("Letters and cards of several sizes", [_letter(0), _card(0), _register(2), _card(1), _card(2)]),
         "strip": ("Barograph strip of one week, 1.5 m", [_strip()]),
     }
 
 
-def from_file(path: Path) -> Leaf:
+def from_file(data: bytes, name: str = "a file") -> Leaf:
     """Any image as a sheet of its own size, by the resolution in the file; 300 ppi where it has none."""
-    with Image.open(path) as image:
+    with Image.open(io.BytesIO(data)) as image:
         ppi = float(image.info.get("dpi", (300, 300))[0]) or 300.0
         pixels = np.asarray(image.convert("RGB"))
     height, width = (size / ppi * 25.4 for size in pixels.shape[:2])
@@ -56,7 +60,7 @@ def from_file(path: Path) -> Leaf:
         drawn = cv2.resize(pixels, size, interpolation=cv2.INTER_AREA if shrinks else cv2.INTER_CUBIC)
         return np.asarray(drawn, np.uint8)
 
-    return Leaf(path.name, width, height, paint)
+    return Leaf(name, width, height, paint)
 
 
 def blank(width_mm: float, height_mm: float) -> Painter:
@@ -89,6 +93,16 @@ def _scaled(draw: Callable[[random.Random], Sheet], base: tuple[int, int, int]) 
 def _letter(number: int) -> Leaf:
     painter = _scaled(lambda rng: letters.letter(number, rng), (244, 238, 222))
     return Leaf(f"letter {number + 1}", 210, 297, painter)
+
+
+@functools.cache
+def _separator() -> Leaf:
+    """A separator sheet as it came from the printer."""
+    with pypdfium2.PdfDocument(separator_sheet("A4")) as document:
+        printed = document[0].render(scale=300 / 72).to_pil()
+    buffer = io.BytesIO()
+    printed.save(buffer, "PNG", dpi=(300, 300))
+    return from_file(buffer.getvalue(), "separator sheet")
 
 
 def _card(number: int) -> Leaf:

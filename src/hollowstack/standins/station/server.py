@@ -2,11 +2,9 @@
 
 import html
 import json
-import tempfile
 import threading
 import time
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
-from pathlib import Path
 from typing import Any
 from urllib.parse import parse_qs
 
@@ -160,10 +158,8 @@ class _Handler(BaseHTTPRequestHandler):
             self._send(200, json.dumps(_state(self.server)), "application/json")
 
     def _lay_file(self, body: bytes) -> None:
-        with tempfile.NamedTemporaryFile(suffix=".img", delete=False) as file:
-            file.write(body)
         try:
-            self.server.device.load([*self.server.device.tray, from_file(Path(file.name))])
+            self.server.device.load([*self.server.device.tray, from_file(body)])
         except OSError:
             self._send(400, "That is not an image.", "text/plain")
         else:
@@ -236,6 +232,8 @@ def _page(station: Station) -> str:
         f"<p>A simulated station. Now {place}: {sheets}. {feeder}</p>"
         f"<h2>Lay {place}</h2>{choices}{turned}"
         "<form method=post action=/tray><button name=load value=''>Take everything out</button></form>"
+        "<p><label>Lay an image of your own in: <input type=file accept='image/*' onchange=\"fetch('/tray/file',"
+        "{method:'POST',body:this.files[0]}).then(()=>location.reload())\"></label></p>"
         "<h2>Mishaps</h2>"
         "<form method=post action=/tray><button name=jam_after value=6>Jam at sheet 7</button>"
         "<button name=double_feed_at value=3>Take two sheets at once at the third</button>"

@@ -1,4 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
 import { remove } from '../../api/client';
 import { expectedQuery, useWatch, watchQuery } from '../../api/intake';
 import type { ExpectedFile, PageRow, Watch } from '../../api/types';
@@ -94,20 +95,25 @@ function Broken({ stackId, files, onChoose }: { stackId: number; files: Expected
 }
 
 function WatchedFolder({ stackId, watch }: { stackId: number; watch: Watch }) {
-  const { mutate, isPending } = useWatch(stackId);
+  const { mutate } = useWatch(stackId);
+  const [on, setOn] = useState(watch.on);
+  useEffect(() => setOn(watch.on), [watch.on]);
+  const change = (wish: boolean) => {
+    setOn(wish);
+    mutate(wish, { onError: () => setOn(watch.on) });
+  };
   return (
     <section aria-label="Watched folder" className="flex flex-col gap-2">
       <label className="flex items-center gap-2">
         <input
           type="checkbox"
-          checked={watch.on}
-          disabled={isPending}
-          onChange={(event) => mutate(event.target.checked)}
+          checked={on}
+          onChange={(event) => change(event.target.checked)}
           className="size-4 accent-accent"
         />
         Watch a folder on the server
       </label>
-      {watch.on ? (
+      {on ? (
         <>
           <p className="text-xs">What is put here comes in once it is complete, and is moved to “taken”:</p>
           <p className="rounded-sm bg-raised p-2 font-mono text-xs break-all select-text">{watch.folder}</p>
