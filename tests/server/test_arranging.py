@@ -1,10 +1,13 @@
 """Changes by hand: each is one row, undone and done again; two people do not overwrite each other."""
 
+from datetime import UTC, datetime
+
 import pytest
 
+from hollowstack.server.engine.recording import record
 from hollowstack.server.stacks import history, loads
 from hollowstack.server.stacks.arranging import Arranging
-from hollowstack.server.stacks.models import Change, Page, Stack
+from hollowstack.server.stacks.models import Change, Page, Source, Stack
 from hollowstack.server.stacks.services import Conflict, Refused, order_of
 from tests.server.conftest import answer, walk
 
@@ -228,3 +231,36 @@ def test_only_the_order_is_told_when_pages_move(client, stack, ids):
     hand(stack).reverse(ids)
     news = answer(client.get(f"/api/stacks/{stack.pk}/pages?since={before}"))
     assert (news["pages"], news["order"]) == ([], ids[::-1])
+
+
+def test_sorting_by_time_asks_the_camera_then_the_file_then_the_arrival(client, stack, pages):
+    first, second, third = pages(3)
+    record([("expand", first.opened_id, {"frames": 1, "origin": {"taken": "1927-06-09T12:00:00Z"}}, "")])
+    Source.objects.filter(pk=second.source_id).update(modified_at=datetime(1927, 6, 9, 11, tzinfo=UTC))
+    hand(stack).sort([first.pk, second.pk, third.pk], "time")
+    assert order_of(stack.pk) == [second.pk, first.pk, third.pk]
+
+
+def test_the_treatment_is_a_change_that_can_be_undone(client, stack, pages):
+    blank = walk(pages(1)[0], until="render", ink_percent=0.0, marks=0)
+    assert blank.aside == "blank"
+    treat = {"do": "treat", "treatment": "single-sided", "new_document_after": "blank sheets"}
+    change = answer(post(client, stack, **treat))
+    assert Page.objects.get(pk=blank.pk).aside == ""
+    said = answer(client.get(f"/api/stacks/{stack.pk}"))
+    assert (said["treatment"], said["new_document_after"]) == ("single-sided", "blank sheets")
+    assert post(client, stack, **treat).status_code == 422
+    client.post(f"/api/stacks/{stack.pk}/changes/{change['id']}/undo")
+    assert Page.objects.get(pk=blank.pk).aside == "blank"
+    assert answer(client.get(f"/api/stacks/{stack.pk}"))["treatment"] == "everyday"
+    assert post(client, stack, do="treat", treatment="bleach").status_code == 422
+
+
+def test_where_documents_begin_is_told_with_the_pages(client, stack, pages):
+    made = pages(4)
+    walk(made[0])
+    walk(made[1], until="render", separator=True)
+    walk(made[2])
+    walk(made[3])
+    hand(stack).mark_break([made[3].pk], True)
+    assert answer(client.get(f"/api/stacks/{stack.pk}/pages"))["starts"] == [made[0].pk, made[2].pk, made[3].pk]

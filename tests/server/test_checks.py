@@ -56,3 +56,29 @@ def test_fewer_images_than_sheets(client, stack):
     load = loads.open_load(stack.pk, None, record={"station": "Feeder One", "sheets": 8, "two_sided": False})
     loads.add_file(load.pk, 0, "page 1.jpg", f"{1:064x}", 10)
     assert checks(client, stack) == [("count", None)]
+
+
+LIKE, ALMOST, OTHER = "0" * 128, "f" * 4 + "0" * 124, "f" * 128
+
+
+def test_two_captures_of_one_page(client, stack, pages):
+    made = pages(4)
+    for page, likeness in zip(made, (LIKE, OTHER, ALMOST, ""), strict=True):
+        walk(page, likeness=likeness)
+    assert checks(client, stack) == [("alike", made[2].pk)]
+
+
+def test_alike_pages_with_other_words_are_two_pages(client, stack, pages):
+    made = pages(2)
+    for page, words in zip(made, (200, 90), strict=True):
+        record([("read", walk(page, until="render", likeness=LIKE).reading_id, {**READ, "words": words}, "")])
+    assert checks(client, stack) == []
+
+
+def test_a_size_is_named_where_it_has_a_name(client, stack, pages):
+    made = pages(7)
+    for page in made[:6]:
+        walk(page, size_px=[2480, 3508], page_quad=[[0, 0], [2480, 0], [2480, 3508], [0, 3508]])
+    walk(made[6], size_px=[1748, 2480], page_quad=[[0, 0], [1748, 0], [1748, 2480], [0, 2480]])
+    (finding,) = answer(client.get(f"/api/stacks/{stack.pk}/checks"))
+    assert finding["message"] == "148 × 210 mm (A5), where most pages are 210 × 297 mm (A4)."

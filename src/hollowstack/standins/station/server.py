@@ -86,7 +86,7 @@ class _Handler(BaseHTTPRequestHandler):
         elif self.path == "/control":
             self._control(body)
         elif self.path == "/tray":
-            _obey(self.server, {key: values[0] for key, values in parse_qs(body.decode()).items()})
+            _obey(self.server, {key: values[0] for key, values in parse_qs(body.decode(), keep_blank_values=True).items()})
             self._send(303, headers={"Location": "/"})
         elif self.path == "/tray/file":
             self._lay_file(body)

@@ -1,0 +1,78 @@
+"""The simulated station's own page, for whoever stands beside the machine: laying paper in, and mishaps."""
+
+import io
+import json
+from collections.abc import Iterator
+from urllib.error import HTTPError
+from urllib.parse import urlencode
+from urllib.request import Request, urlopen
+
+import pytest
+from PIL import Image
+
+from hollowstack.standins.station.device import MODELS
+from hollowstack.standins.station.server import Station
+
+
+@pytest.fixture
+def station() -> Iterator[Station]:
+    made = Station(MODELS[2])
+    made.start()
+    yield made
+    made.shutdown()
+    made.server_close()
+
+
+def get(station: Station, path: str = "/") -> str:
+    with urlopen(station.address + path, timeout=10) as response:
+        return response.read().decode()
+
+
+def post(station: Station, path: str, data: bytes) -> int:
+    with urlopen(Request(station.address + path, data=data, method="POST"), timeout=10) as response:
+        return response.status
+
+
+def state(station: Station) -> dict:
+    return json.loads(get(station, "/control"))
+
+
+def press(station: Station, **button: str) -> None:
+    post(station, "/tray", urlencode(button).encode())
+
+
+def test_it_says_that_it_is_a_simulation_and_what_lies_in_it(station):
+    assert "A simulated station. Now in the feeder: nothing." in get(station)
+    press(station, load="letters")
+    assert state(station)["tray"] == [f"letter {n + 1}" for n in range(4)]
+    assert "letter 1, letter 2" in get(station)
+    press(station, load="")
+    assert state(station)["tray"] == []
+
+
+def test_mishaps_by_button(station):
+    press(station, load="letters")
+    press(station, jam_after="2")
+    press(station, offline="1")
+    said = state(station)["faults"]
+    assert (said["jam_after"], said["offline"]) == (2, True)
+    with pytest.raises((HTTPError, OSError)):
+        get(station, "/eSCL/ScannerStatus")
+    press(station, offline="0")
+    assert "ScannerStatus" in get(station, "/eSCL/ScannerStatus")
+
+
+def test_any_image_can_be_laid_in(station):
+    buffer = io.BytesIO()
+    Image.new("RGB", (300, 600), (200, 180, 160)).save(buffer, "PNG", dpi=(150, 150))
+    assert post(station, "/tray/file", buffer.getvalue()) == 200
+    (leaf,) = station.device.tray
+    assert (round(leaf.width_mm, 1), round(leaf.height_mm, 1)) == (50.8, 101.6)
+    with pytest.raises(HTTPError, match="400"):
+        post(station, "/tray/file", b"no image")
+
+
+def test_nonsense_is_refused(station):
+    for body in (b"{", b'{"load": "nothing of that name"}', b'{"jam_after": "soon"}'):
+        with pytest.raises(HTTPError, match="400"):
+            post(station, "/control", body)
