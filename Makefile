@@ -87,7 +87,7 @@ openapi: $(DEV)
 	$(PY) scripts/openapi.py
 	bash scripts/web.sh run generate
 
-shots: $(DEV) $(WEB) $(PAGES)
+shots: $(DEV) $(WEB) $(PAGES) $(PHOTOS)
 	$(PY) scripts/shots.py
 
 clean:

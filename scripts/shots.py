@@ -14,6 +14,7 @@ from tests.live import PASSWORD, USER, Live, until
 
 ROOT = Path(__file__).resolve().parents[1]
 SHOTS, DEMO = ROOT / "docs" / "screenshots", ROOT / "demo" / "skerry-light"
+PHOTOGRAPHS = ROOT / "demo" / "photographs"
 
 
 def main() -> None:
@@ -108,6 +109,27 @@ def intake(live: Live, page: Page, shoot: Callable[[str], None]) -> None:
     page.get_by_role("listitem", name="Sheet 8").get_by_role("button", name="No back").click()
     until(lambda: live.counts(stack)["measured"] == 15, 120, "the pages to be measured")
     shoot("intake-leaves")
+    files(live, page, shoot)
+
+
+def files(live: Live, page: Page, shoot: Callable[[str], None]) -> None:
+    """Photographs looked at as they arrive; fronts, of which one is marked as having no back."""
+    stack = live.call("POST", "/api/stacks", {"name": "Notices, photographed"})["id"]
+    page.goto(f"/stacks/{stack}/intake")
+    page.get_by_role("radio", name="Files").click()
+    page.locator("input[aria-label='Files']").first.set_input_files(sorted(PHOTOGRAPHS.glob("*.jpg")))
+    until(lambda: live.counts(stack)["measured"] == 4, 120, "the photographs to be measured")
+    page.get_by_role("region", name="Verdict on notice 3").scroll_into_view_if_needed()
+    shoot("intake-photographs")
+    page.get_by_role("radio", name="Stations").click()
+    stack = live.call("POST", "/api/stacks", {"name": "Register of stores, 1928"})["id"]
+    live.control(1, load="register-8", speed=0)
+    page.goto(f"/stacks/{stack}/intake")
+    page.get_by_role("button", name="Capture fronts").click()
+    page.get_by_role("button", name="Next load").click()
+    until(lambda: live.counts(stack)["measured"] == 8, 120, "the fronts to be measured")
+    page.get_by_role("button", name="Sheet 8 has no back").click()
+    shoot("intake-backs")
 
 
 if __name__ == "__main__":
