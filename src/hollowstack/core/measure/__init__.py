@@ -11,6 +11,7 @@ from hollowstack.core.geometry import Quad, Turn, turned_size
 from hollowstack.core.measure.blankness import measure_blankness
 from hollowstack.core.measure.colour import ColourMode, measure_colour
 from hollowstack.core.measure.edges import find_edges
+from hollowstack.core.measure.ground import ranked
 from hollowstack.core.measure.likeness import likeness
 from hollowstack.core.measure.orientation import measure_orientation
 from hollowstack.core.measure.photograph import Photograph, measure_photograph
@@ -109,7 +110,7 @@ def measure(image: Raster, *, photographed: bool = False) -> Measurements:
         coloured_percent=colour.coloured_percent,
         midtone_percent=colour.midtone_percent,
         paper=colour.paper,
-        ink=int(np.percentile(gray.pixels, 0.3)),
+        ink=ranked(gray.pixels, 0.003)[0],
         separator=is_separator(gray),
         likeness=likeness(upright, tilt.degrees),
         photograph=measure_photograph(image, quad, table_seen=edges.lid) if photographed else None,
@@ -134,5 +135,5 @@ def _cut(small: Raster, quad: Quad, bright: Quad) -> Raster:
     if inside.all():
         return Raster(np.ascontiguousarray(part), small.ppi)
     page = part.copy()
-    page[inside == 0] = np.median(part[inside == 1].reshape(-1, *part.shape[2:]), axis=0).astype(np.uint8)
+    page[inside == 0] = ranked(part[inside == 1], 0.5)
     return Raster(page, small.ppi)

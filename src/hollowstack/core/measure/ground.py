@@ -47,10 +47,26 @@ def paper_ground(page: Raster) -> Pixels:
     return as_pixels(cv2.resize(smooth, (page.width, page.height), interpolation=cv2.INTER_LINEAR))
 
 
+def ranked(pixels: Pixels, share: float) -> tuple[int, ...]:
+    """The value of each channel at or below which a share (0 to 1) of the pixels lies; by counting, so fast on any size.
+
+    Args:
+        pixels: Any shape whose last axis is 3 for colour; everything else is one channel.
+        share: 0.5 gives the (lower) median.
+    """
+    return tuple(int(np.searchsorted(count.cumsum(), share * count.sum())) for count in _counts(pixels))
+
+
 def commonest(pixels: Pixels) -> tuple[int, ...]:
     """The commonest value of each channel, found on a smoothed histogram; on a written page, the paper's."""
-    channels = pixels.reshape(-1, 3) if pixels.shape[-1] == 3 else pixels.reshape(-1, 1)
     kernel = np.array([1, 2, 4, 6, 4, 2, 1])
-    return tuple(
-        int(np.convolve(np.bincount(channel, minlength=256), kernel, mode="same").argmax()) for channel in channels.T
-    )
+    return tuple(int(np.convolve(count, kernel, mode="same").argmax()) for count in _counts(pixels))
+
+
+def _counts(pixels: Pixels) -> list[npt.NDArray[np.int64]]:
+    """How often each of the 256 values occurs, channel by channel."""
+    colour = pixels.ndim > 1 and pixels.shape[-1] == 3
+    flat = np.ascontiguousarray(pixels).reshape(-1, 1, 3 if colour else 1)
+    return [
+        cv2.calcHist([flat], [channel], None, [256], [0, 256]).ravel().astype(np.int64) for channel in range(flat.shape[2])
+    ]
