@@ -73,7 +73,7 @@ load: $(DEV) $(WEB)
 	PYTHONPATH=. $(PY) benchmarks/load.py
 
 accuracy: $(DEV) $(PAGES)
-	$(PY) benchmarks/accuracy.py
+	PYTHONPATH=. $(PY) -m benchmarks.accuracy
 
 format: $(DEV)
 	.venv/bin/ruff check --fix .

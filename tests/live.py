@@ -1,5 +1,6 @@
 """The real program in processes of its own, with a data folder of its own, for tests that look from outside."""
 
+import contextlib
 import json
 import os
 import socket
@@ -94,26 +95,20 @@ class Live:
 
     def process_of(self, command: str) -> psutil.Process | None:
         """One of the processes beside the server: engine or capture."""
-        return next((p for p in self._children() if command in p.cmdline()), None)
+        return next((process for process, words in self._children() if command in words), None)
 
     def page_workers(self) -> list[psutil.Process]:
         """The processes in which page work is done."""
-        return [p for p in self._children() if "hollowstack.core.worker" in p.cmdline()]
+        return [process for process, words in self._children() if "hollowstack.core.worker" in words]
 
     def cluster_workers(self) -> list[psutil.Process]:
         """The cluster's worker processes."""
         engine = self.engine()
-        return [p for p in engine.children() if any("spawn_main" in word for word in p.cmdline())] if engine else []
+        found = _told(engine.children()) if engine else []
+        return [process for process, words in found if any("spawn_main" in word for word in words)]
 
-    def _children(self) -> list[psutil.Process]:
-        found = []
-        for child in psutil.Process(self.process.pid).children(recursive=True):
-            try:
-                child.cmdline()
-                found.append(child)
-            except psutil.Error:
-                continue
-        return found
+    def _children(self) -> list[tuple[psutil.Process, list[str]]]:
+        return _told(psutil.Process(self.process.pid).children(recursive=True))
 
     def stop(self) -> int:
         """Ctrl-C; returns the exit status."""
@@ -144,6 +139,15 @@ def _free_ports(count: int) -> list[int]:
     for probe in probes:
         probe.close()
     return ports
+
+
+def _told(processes: Iterable[psutil.Process]) -> list[tuple[psutil.Process, list[str]]]:
+    """Processes with their command lines; any of them may end while it is asked."""
+    found = []
+    for process in processes:
+        with contextlib.suppress(psutil.Error):
+            found.append((process, process.cmdline()))
+    return found
 
 
 def until(test: Callable[[], Any], seconds: float, what: str) -> Any:

@@ -13,11 +13,12 @@ from hollowstack.core.measure.colour import ColourMode, measure_colour
 from hollowstack.core.measure.edges import find_edges
 from hollowstack.core.measure.ground import ranked
 from hollowstack.core.measure.likeness import likeness
-from hollowstack.core.measure.orientation import measure_orientation
+from hollowstack.core.measure.orientation import SURE_OF_TURN, measure_orientation
 from hollowstack.core.measure.photograph import Photograph, measure_photograph
 from hollowstack.core.measure.separator import is_separator
-from hollowstack.core.measure.tilt import measure_tilt
 from hollowstack.core.raster import Raster, as_pixels
+
+__all__ = ["MEASURE_VERSION", "SURE_OF_TURN", "Measurements", "measure", "turned_ppi"]
 
 MEASURE_VERSION = 3
 """Raised whenever a change here may change a figure; part of the key of stored measurements."""
@@ -45,7 +46,7 @@ class Measurements(BaseModel):
     turn: Turn
     """Clockwise quarter turn that would make the page upright."""
     turn_confidence: float
-    """The orientation model's own figure: 0 unsure, 15 and more sure."""
+    """0 where nothing tells; from ``SURE_OF_TURN`` on it is sure."""
     tilt_deg: float
     """Tilt of the upright page; positive where lines fall to the right."""
     tilt_confidence: float
@@ -74,10 +75,6 @@ class Measurements(BaseModel):
     """How good a photograph it is; None where it is none."""
 
 
-SURE_OF_TURN = 2.5
-"""Orientation confidence from which a turn is believed."""
-
-
 def measure(image: Raster, *, photographed: bool = False) -> Measurements:
     """Everything that is measured on a page image as captured; ``photographed`` where a camera took it."""
     small = image.reduced(_PPI)
@@ -89,7 +86,6 @@ def measure(image: Raster, *, photographed: bool = False) -> Measurements:
     orientation = measure_orientation(gray)
     turn = orientation.turn if orientation.confidence >= SURE_OF_TURN else 0
     upright = Raster(np.ascontiguousarray(np.rot90(gray.pixels, -turn // 90)), turned_ppi(gray, turn))
-    tilt = measure_tilt(upright)
     scale = np.array([image.width / small.width, image.height / small.height])
     quad = Quad.of(edges.quad.array() * scale)
     return Measurements(
@@ -101,8 +97,8 @@ def measure(image: Raster, *, photographed: bool = False) -> Measurements:
         edges_confidence=edges.confidence,
         turn=orientation.turn,
         turn_confidence=orientation.confidence,
-        tilt_deg=tilt.degrees,
-        tilt_confidence=tilt.confidence,
+        tilt_deg=orientation.tilt.degrees,
+        tilt_confidence=orientation.tilt.confidence,
         ink_percent=blank.ink_percent,
         marks=blank.marks,
         colour=colour.content,
@@ -112,7 +108,7 @@ def measure(image: Raster, *, photographed: bool = False) -> Measurements:
         paper=colour.paper,
         ink=ranked(gray.pixels, 0.003)[0],
         separator=is_separator(gray),
-        likeness=likeness(upright, tilt.degrees),
+        likeness=likeness(upright, orientation.tilt.degrees),
         photograph=measure_photograph(image, quad, table_seen=edges.lid) if photographed else None,
     )
 

@@ -1,16 +1,27 @@
-"""Which way is up, by the OCR engine's orientation model."""
+"""Which way is up: by the lines, by what letters stand on, and where that does not tell, by the OCR engine's model."""
 
 from dataclasses import dataclass
 from typing import cast
 
 import cv2
 import numpy as np
+import numpy.typing as npt
 
 from hollowstack.core.geometry import Turn
 from hollowstack.core.measure.ground import evened
+from hollowstack.core.measure.tilt import Tilt, tilt_of
+from hollowstack.core.measure.writing import Points, Writing, find_writing
 from hollowstack.core.ocr_engine import orientation_engine, set_page
 from hollowstack.core.raster import Raster, as_pixels
 
+SURE_OF_TURN = 2.5
+"""Confidence from which a turn is believed: the scale is that of the engine's own model."""
+_SURE_OF_STAND = 0.14
+"""How much more sharply letters must stand than hang. Latin letters and figures reach 0.17 and more, Greek and Cyrillic
+only a few hundredths either way (measured on drawn pages); those are left to the engine's model."""
+_AXIS = 1.25
+"""How much further the lines of one axis must stand out than those of the other."""
+_LEAST_LETTERS, _LEAST_LINE = 40, 4
 _PPI, _ENLARGED_PPI = 200.0, 300.0
 """Reduced so that grain goes, then enlarged to the size of letters the model knows best: twice as sure as without."""
 _INK = 0.74
@@ -18,22 +29,91 @@ _INK = 0.74
 
 @dataclass(frozen=True, slots=True)
 class Orientation:
-    """``turn`` clockwise makes the page upright; ``confidence`` is the engine's own, 0 and up; 0 where it cannot say."""
+    """``turn`` clockwise makes the page upright; ``confidence`` from ``SURE_OF_TURN`` on is sure, 0 where nothing tells.
+
+    ``tilt`` is that of the lines, whichever way they run: a quarter turn does not change it.
+    """
 
     turn: Turn
     confidence: float
+    tilt: Tilt
 
 
-def measure_orientation(page: Raster) -> Orientation:
+def measure_orientation(page: Raster, writing: Writing | None = None) -> Orientation:
     """The clockwise quarter turn that makes a page upright.
 
+    Lines of writing run across or down: the projection of ink tells. Within a line, letters stand on one height and reach
+    up to several; so where the lower ends lie on a sharper line than the upper ones, the page is upright, and upside down
+    where it is the other way round. That holds for Latin letters and for figures. Where the difference is too small, the
+    engine's model is asked, and believed if it agrees about the axis.
+
     Args:
-        page: Gray, cut to its edges, any way up; its tilt may be a few degrees.
+        page: Gray, cut to its edges, any way up; its tilt may be up to 15 degrees.
+        writing: What was found on it, where that is known already.
 
     Source:
+        Projection: W. Postl, ICPR 1986. Stand against reach: after D. Bloomberg, G. Kopec and L. Dasari, Measuring
+        document image skew and orientation, SPIE 2422 (1995), who count ascenders and descenders. The model:
         R. Unnikrishnan and R. Smith, Combined script and page orientation estimation using the Tesseract OCR engine,
         MOCR 2009.
     """
+    found = writing or find_writing(page)
+    across, down = tilt_of(found.across, found.px_mm), tilt_of(found.down, found.px_mm)
+    lies = down.standing > across.standing
+    tilt = down if lies else across
+    other = across if lies else down
+    axis_sure = tilt.standing >= _AXIS * max(other.standing, 1.0)
+    stand = _stand(_turned(found.letters) if lies else found.letters, tilt.degrees)
+    if axis_sure and abs(stand) >= _SURE_OF_STAND:
+        # Turned by 90 degrees counter-clockwise its lines run across; so that is its turn if letters then stand.
+        turn = (270 if stand > 0 else 90) if lies else (0 if stand > 0 else 180)
+        return Orientation(cast("Turn", turn), round(SURE_OF_TURN * abs(stand) / _SURE_OF_STAND, 2), tilt)
+    turn, confidence = _by_model(page)
+    if axis_sure and (turn % 180 == 90) != lies:
+        confidence = 0.0
+    return Orientation(cast("Turn", turn if confidence else 0), confidence, tilt)
+
+
+def _stand(letters: Points, tilt: float) -> float:
+    """How much more sharply letters stand than they hang, -1 to 1; 0 where there are too few to tell."""
+    if len(letters) < _LEAST_LETTERS:
+        return 0.0
+    left, top, wide, high = letters.T
+    usual = float(np.median(high))
+    letter = (high > 0.55 * usual) & (high < 2.6 * usual) & (wide < 5 * high) & (high >= 4)
+    if letter.sum() < _LEAST_LETTERS:
+        return 0.0
+    angle = np.radians(tilt)
+    middle = left[letter] + wide[letter] / 2
+    upper = top[letter] * np.cos(angle) - middle * np.sin(angle)
+    lower = upper + high[letter] * np.cos(angle)
+    lines = _lines((upper + lower) / 2, 0.45 * usual)
+    near = max(1.0, 0.055 * usual)
+    weight = total = 0.0
+    for line in lines:
+        if len(line) < _LEAST_LINE:
+            continue
+        ends = [float(np.mean(np.abs(end[line] - np.median(end[line])) <= near)) for end in (lower, upper)]
+        total += len(line) * (ends[0] - ends[1])
+        weight += len(line)
+    return total / weight if weight >= _LEAST_LETTERS else 0.0
+
+
+def _lines(at: npt.NDArray[np.float32], gap: float) -> list[npt.NDArray[np.int64]]:
+    """Letters in lines: wherever no letter's middle lies for a while, another line begins."""
+    order = np.argsort(at, kind="stable")
+    breaks = np.flatnonzero(np.diff(at[order]) > gap) + 1
+    return np.split(order, breaks)
+
+
+def _turned(boxes: Points) -> Points:
+    """Boxes after a quarter turn counter-clockwise about the middle."""
+    left, top, wide, high = boxes.T
+    return np.column_stack([top, -left - wide, high, wide]).astype(np.float32)
+
+
+def _by_model(page: Raster) -> tuple[int, float]:
+    """Turn and confidence by the engine's orientation model."""
     small = page.reduced(_PPI)
     even = as_pixels(np.clip(evened(small) * 200, 0, 255).astype(np.uint8))
     scale = _ENLARGED_PPI / small.scale_ppi[0]
@@ -47,7 +127,6 @@ def measure_orientation(page: Raster) -> Orientation:
     finally:
         engine.Clear()
     if not found or not found["orient_conf"] > 0:
-        return Orientation(0, 0.0)
+        return 0, 0.0
     # The engine names the turn that the page has; what is wanted is the one that undoes it.
-    turn = (360 - int(found["orient_deg"])) % 360
-    return Orientation(cast("Turn", turn), round(float(found["orient_conf"]), 2))
+    return (360 - int(found["orient_deg"])) % 360, round(float(found["orient_conf"]), 2)
