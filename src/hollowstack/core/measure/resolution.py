@@ -11,13 +11,15 @@ from hollowstack.core.measure.ground import evened
 from hollowstack.core.paper import nearest_size
 from hollowstack.core.raster import Raster
 
-_USUAL = (72, 75, 96, 100, 150, 200, 240, 300, 400, 600, 800, 1200)
-"""Resolutions that devices and programs set."""
+_USUAL = (75, 100, 150, 200, 300, 400, 600, 1200)
+"""Resolutions that devices are set to."""
+_COMMON = ("A3", "A4", "A5", "A6", "B5", "Letter", "Legal")
+"""Sizes that pages have; with more of them, some size would fit any page at some resolution."""
 _X_HEIGHT_MM = (1.15, 3.3)
 """From print of 7 points to handwriting and headlines (common practice, no source)."""
 _USUAL_X_HEIGHT_MM = 1.8
 """Typewriting and print of 10 to 12 points."""
-_WITHIN = 0.02
+_WITHIN = 0.012
 _LEAST_LETTERS = 40
 _INK = 0.7
 
@@ -88,7 +90,8 @@ def x_height(page: Raster) -> float | None:
 
 
 def _fits_paper(page: Raster, ppi: float) -> bool:
-    return nearest_size(page.width / ppi * 25.4, page.height / ppi * 25.4, _WITHIN) is not None
+    size = nearest_size(page.width / ppi * 25.4, page.height / ppi * 25.4, _WITHIN)
+    return size is not None and size.name in _COMMON
 
 
 def _letters_fit(letters: float | None, ppi: float) -> bool | None:
