@@ -5,7 +5,7 @@ import random
 import numpy as np
 
 from benchmarks.accuracy.truth import Row, drawn, gray, in_parallel
-from hollowstack.core.measure.resolution import measure_resolution
+from hollowstack.core.measure import measure
 from hollowstack.core.paper import nearest_size
 from hollowstack.core.raster import Raster
 from hollowstack.standins.skerry.scan import Glass
@@ -23,8 +23,9 @@ def measured(task: tuple[str, int, str]) -> tuple[str, bool, float]:
     usual = nearest_size(sheet.width_mm, sheet.height_mm) is not None
     page = Raster(gray(made).pixels, (300.0, 300.0)).reduced(true)
     stated = {"right": true, "missing": None, "72": 72.0}[said]
-    found = measure_resolution(Raster(page.pixels, None), stated)
-    return said if usual else "no usual size", abs(found.ppi / true - 1) < 0.02, found.confidence
+    found = measure(Raster(page.pixels, None if stated is None else (stated, stated)))
+    right = found.ppi is not None and abs(found.ppi[0] / true - 1) < 0.02
+    return said if usual else "no usual size", right, found.ppi_confidence
 
 
 def rows(seed: int, each: int) -> list[Row]:

@@ -8,8 +8,9 @@ from pydantic import BaseModel, ConfigDict
 
 from hollowstack.core.geometry import Matrix, Point, Quad, Transform, Turn, turned_size
 from hollowstack.core.measure import SURE_OF_TURN, Measurements
+from hollowstack.core.measure.aspect import snapped
 from hollowstack.core.measure.colour import ColourMode
-from hollowstack.core.raster import ASSUMED_PPI
+from hollowstack.core.raster import ASSUMED_PPI, MM_PER_INCH
 from hollowstack.core.treatment import AsideReason, Override, Split, Treatment
 
 SURE_OF_TILT = 0.25
@@ -76,6 +77,8 @@ def plan_page(found: Measurements, treatment: Treatment, override: Override | No
     if corners:
         tilt = 0.0
         quad, size = _given(corners, turn)
+        if not wish.quad and found.photograph is not None:
+            size, ppi = _flat(size, found.photograph.aspect if turn % 180 == 0 else 1 / found.photograph.aspect, ppi)
     else:
         quad, size = _outline(found, turn, tilt, crop=treatment.crop, split=wish.split)
     colour = _colour(found, treatment, wish)
@@ -99,6 +102,17 @@ def _photographed(found: Measurements, treatment: Treatment, wish: Override) -> 
     """The corners of a photographed page, whose perspective is to be taken out; None where they are not known."""
     sure = found.photograph is not None and found.lid_seen and not found.photograph.cut_off
     return found.page_quad if sure and treatment.crop and wish.split is None else None
+
+
+def _flat(size: tuple[int, int], aspect: float, ppi: tuple[float, float]) -> tuple[tuple[int, int], tuple[float, float]]:
+    """A photographed page's true shape, as many pixels as before; and its scale, where that shape is a known paper's."""
+    shape, paper = snapped(aspect)
+    pixels = size[0] * size[1]
+    width, height = round(math.sqrt(pixels * shape)), round(math.sqrt(pixels / shape))
+    if paper is not None:
+        scale = max(width, height) / paper.height_mm * MM_PER_INCH
+        ppi = (scale, scale)
+    return (max(1, width), max(1, height)), ppi
 
 
 def _given(quad: Quad, turn: Turn) -> tuple[Quad, tuple[int, int]]:

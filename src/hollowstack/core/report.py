@@ -83,7 +83,7 @@ def page_report(source: str, frame: int, sha256: str, result: PageResult) -> Pag
         status="aside" if plan.aside else "bound",
         reason=plan.aside,
         source_size_px=found.size_px,
-        source_ppi=found.ppi,
+        source_ppi=found.ppi_said,
         orientation_deg=plan.turn,
         skew_deg=plan.tilt_deg,
         quad_px=plan.quad,

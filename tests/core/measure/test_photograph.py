@@ -34,7 +34,7 @@ def view(**how: object) -> View:
     return View(size_px=SIZE, **{"blur_px": 0.6, **how})
 
 
-@pytest.mark.parametrize("how", [{}, {"lean": (0.12, 0.05), "turned_deg": -4.0}, {"shadow": 0.3}])
+@pytest.mark.parametrize("how", [{}, {"lean": (18.0, 8.0), "turned_deg": -4.0}, {"shadow": 0.3}])
 def test_a_good_one_passes(page, how):
     found, faults = looked_at(page, view(**how))
     assert not CHECKS & faults.keys()
@@ -86,11 +86,11 @@ def test_blur_grows_with_the_blur(page):
 
 
 def test_perspective_is_taken_out(page):
-    pixels, corners = photograph(page, view(lean=(0.12, 0.05)), np.random.default_rng(2))
+    pixels, corners = photograph(page, view(lean=(18.0, 8.0)), np.random.default_rng(2))
     found = measure(Raster(pixels), photographed=True)
     plan = plan_page(found, Treatment())
     assert np.abs(plan.quad.array() - corners.array()).max() < 0.005 * np.hypot(*SIZE)
-    assert plan.size_px[0] / plan.size_px[1] == pytest.approx(180 / 250, rel=0.04)
+    assert plan.size_px[0] / plan.size_px[1] == pytest.approx(180 / 250, rel=0.02)
 
 
 def test_a_scan_is_not_judged_as_a_photograph(page):

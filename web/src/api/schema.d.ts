@@ -981,6 +981,18 @@ export interface components {
                 number,
                 number
             ] | null;
+            /** Ppi Said */
+            ppi_said?: [
+                number,
+                number
+            ] | null;
+            /** True Ppi */
+            true_ppi?: number | null;
+            /**
+             * Ppi Confidence
+             * @default 1
+             */
+            ppi_confidence: number;
             page_quad: components["schemas"]["Quad"];
             bright_quad: components["schemas"]["Quad"];
             /** Lid Seen */
@@ -1027,6 +1039,11 @@ export interface components {
              * @default
              */
             likeness: string;
+            /** Gutter */
+            gutter?: [
+                components["schemas"]["Point"],
+                components["schemas"]["Point"]
+            ] | null;
             photograph?: components["schemas"]["Photograph"] | null;
         };
         /**
@@ -1120,6 +1137,8 @@ export interface components {
             cut_off: ("left" | "top" | "right" | "bottom")[];
             /** Table Seen */
             table_seen: boolean;
+            /** Aspect */
+            aspect: number;
         };
         /**
          * Plan

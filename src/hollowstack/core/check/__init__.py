@@ -27,7 +27,7 @@ def check_page(found: Measurements, plan: Plan, reading: tuple[int, float] | Non
     findings = photo or [
         _limit(
             "resolution", None if found.ppi is None else min(found.ppi), 150.0,
-            good=f"{plan.ppi[0]:g} ppi.",
+            good=_resolution_words(found, plan),
             bad="The file does not say its resolution; 300 ppi were taken." if found.ppi is None
             else f"Only {min(found.ppi):g} ppi: small print may not be legible.",
         ),
@@ -45,6 +45,9 @@ def check_page(found: Measurements, plan: Plan, reading: tuple[int, float] | Non
                 bad="No clear text lines to level by: look whether it is straight.",
             ),
         ]  # fmt: skip
+    if found.gutter is not None:
+        message = "These look like two facing pages: split them, if they are."
+        findings.append(Finding(check="facing pages", verdict="review", value=None, limit=None, message=message))
     if found.lid_seen and not photo:
         findings.append(
             _limit(
@@ -61,6 +64,13 @@ def check_page(found: Measurements, plan: Plan, reading: tuple[int, float] | Non
             )
         )  # fmt: skip
     return findings
+
+
+def _resolution_words(found: Measurements, plan: Plan) -> str:
+    if found.ppi == found.ppi_said:
+        return f"{plan.ppi[0]:g} ppi."
+    said = "nothing of its resolution" if found.ppi_said is None else f"{found.ppi_said[0]:g} ppi"
+    return f"The file says {said}; by paper size and letters it is {plan.ppi[0]:g} ppi, which is taken."
 
 
 def _limit(check: str, value: float | None, limit: float, *, good: str, bad: str) -> Finding:

@@ -10,7 +10,7 @@ _MOST_BLOWN = 0.3
 """Percent of the page; a smaller reflection is no more than a letter."""
 _EVEN = 0.65
 _LIGHT_ENOUGH = 90
-_SURE_OF_CORNERS = 0.85
+_SURE_OF_CORNERS = 0.75
 PHOTOGRAPH_CHECKS = frozenset({"corners", "cut off", "sharpness", "glare", "even light", "light"})
 """Names of the checks made here."""
 _WAY: dict[Side, str] = {"left": "on the left", "top": "at the top", "right": "on the right", "bottom": "at the bottom"}

@@ -3,19 +3,24 @@
 In: a ``Raster``. Out: ``Measurements``. Everything is measured on reductions; the full raster is touched once, to make them.
 """
 
+import math
+
 import cv2
 import numpy as np
 from pydantic import BaseModel, ConfigDict
 
-from hollowstack.core.geometry import Quad, Turn, turned_size
+from hollowstack.core.geometry import Matrix, Point, Quad, Transform, Turn, turned_size
 from hollowstack.core.measure.blankness import measure_blankness
 from hollowstack.core.measure.colour import ColourMode, measure_colour
 from hollowstack.core.measure.edges import find_edges
 from hollowstack.core.measure.ground import ranked
+from hollowstack.core.measure.gutter import find_gutter
 from hollowstack.core.measure.likeness import likeness
 from hollowstack.core.measure.orientation import SURE_OF_TURN, measure_orientation
 from hollowstack.core.measure.photograph import Photograph, measure_photograph
+from hollowstack.core.measure.resolution import Resolution, measure_resolution, x_height
 from hollowstack.core.measure.separator import is_separator
+from hollowstack.core.measure.writing import Writing, find_writing
 from hollowstack.core.raster import Raster, as_pixels
 
 __all__ = ["MEASURE_VERSION", "SURE_OF_TURN", "Measurements", "measure", "turned_ppi"]
@@ -24,6 +29,7 @@ MEASURE_VERSION = 3
 """Raised whenever a change here may change a figure; part of the key of stored measurements."""
 
 _PPI = 200.0
+_SURE_OF_PPI = 0.7
 
 
 class Measurements(BaseModel):
@@ -34,7 +40,13 @@ class Measurements(BaseModel):
     size_px: tuple[int, int]
     """Width and height as captured."""
     ppi: tuple[float, float] | None
+    """Resolution to reckon with; None where neither the file gives it nor the page tells."""
+    ppi_said: tuple[float, float] | None = None
     """Resolution as the file gives it."""
+    true_ppi: float | None = None
+    """What paper size and letters make of it."""
+    ppi_confidence: float = 1.0
+    """How sure that is, 0 to 1."""
     page_quad: Quad
     """The page's corners in the image as captured, top-left first as captured."""
     bright_quad: Quad
@@ -71,26 +83,49 @@ class Measurements(BaseModel):
     """Whether it is a separator sheet."""
     likeness: str = ""
     """Signs by which another image of the same page is known."""
+    gutter: tuple[Point, Point] | None = None
+    """The fold between two facing pages, from its top to its bottom for the reader; None on a single page."""
     photograph: Photograph | None = None
     """How good a photograph it is; None where it is none."""
 
 
 def measure(image: Raster, *, photographed: bool = False) -> Measurements:
-    """Everything that is measured on a page image as captured; ``photographed`` where a camera took it."""
+    """Everything that is measured on a page image as captured; ``photographed`` where a camera took it.
+
+    Where the resolution that the file gives cannot be right, or it gives none and the page tells, all is measured by the
+    true one.
+    """
+    found = _measured(image, photographed=photographed)
+    if photographed or found.ppi_confidence < _SURE_OF_PPI or found.true_ppi is None or _as_said(image.ppi, found.true_ppi):
+        return found
+    again = _measured(Raster(image.pixels, (found.true_ppi, found.true_ppi)), photographed=False)
+    return again.model_copy(update={"ppi_said": image.ppi, "ppi_confidence": found.ppi_confidence})
+
+
+def _as_said(said: tuple[float, float] | None, true: float) -> bool:
+    return said is not None and abs(true / ((said[0] + said[1]) / 2) - 1) < 0.02
+
+
+def _measured(image: Raster, *, photographed: bool) -> Measurements:
     small = image.reduced(_PPI)
     edges = find_edges(small)
     page = _cut(small, edges.quad, edges.bright)
     gray = page.gray()
     blank = measure_blankness(gray)
     colour = measure_colour(page)
-    orientation = measure_orientation(gray)
+    writing = find_writing(gray)
+    orientation = measure_orientation(gray, writing)
     turn = orientation.turn if orientation.confidence >= SURE_OF_TURN else 0
     upright = Raster(np.ascontiguousarray(np.rot90(gray.pixels, -turn // 90)), turned_ppi(gray, turn))
     scale = np.array([image.width / small.width, image.height / small.height])
     quad = Quad.of(edges.quad.array() * scale)
+    resolution = _resolution(image, quad, writing, float(scale[1]), lies=orientation.lies)
     return Measurements(
         size_px=(image.width, image.height),
         ppi=image.ppi,
+        ppi_said=image.ppi,
+        true_ppi=resolution.ppi,
+        ppi_confidence=resolution.confidence,
         page_quad=quad,
         bright_quad=Quad.of(edges.bright.array() * scale),
         lid_seen=edges.lid,
@@ -109,8 +144,31 @@ def measure(image: Raster, *, photographed: bool = False) -> Measurements:
         ink=ranked(gray.pixels, 0.003)[0],
         separator=is_separator(gray),
         likeness=likeness(upright, orientation.tilt.degrees),
+        gutter=_gutter(upright, turn, gray, edges.quad, scale),
         photograph=measure_photograph(image, quad, table_seen=edges.lid) if photographed else None,
     )
+
+
+def _resolution(image: Raster, quad: Quad, writing: Writing, factor: float, *, lies: bool) -> Resolution:
+    """``factor`` is how many pixels of the image one of the reduction is that the writing was found on."""
+    a, b, c, d = quad
+    sides = (math.dist(a, b) + math.dist(d, c)) / 2, (math.dist(a, d) + math.dist(b, c)) / 2
+    letters = x_height(writing, lies=lies)
+    letters = None if letters is None else letters * factor
+    if image.ppi is not None and abs(image.ppi[0] / image.ppi[1] - 1) > 0.05:
+        return Resolution(sum(image.ppi) / 2, 0.85, "file")  # a fax: paper sizes do not fit either axis
+    return measure_resolution(sides, letters, None if image.ppi is None else sum(image.ppi) / 2)
+
+
+def _gutter(upright: Raster, turn: Turn, page: Raster, quad: Quad, scale: Matrix) -> tuple[Point, Point] | None:
+    """The fold in pixels of the image as captured."""
+    found = find_gutter(upright)
+    if found is None:
+        return None
+    line = Transform.turn(turn, page.width, page.height).inverse().apply(np.array([found.top, found.bottom]))
+    corner = np.maximum(np.floor(quad.array().min(axis=0)), 0)
+    top, bottom = ((line + corner) * scale).round(1).tolist()
+    return Point(*top), Point(*bottom)
 
 
 def turned_ppi(page: Raster, turn: Turn) -> tuple[float, float] | None:

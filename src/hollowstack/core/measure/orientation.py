@@ -37,6 +37,8 @@ class Orientation:
     turn: Turn
     confidence: float
     tilt: Tilt
+    lies: bool
+    """Whether lines run down the page as it lies."""
 
 
 def measure_orientation(page: Raster, writing: Writing | None = None) -> Orientation:
@@ -67,11 +69,11 @@ def measure_orientation(page: Raster, writing: Writing | None = None) -> Orienta
     if axis_sure and abs(stand) >= _SURE_OF_STAND:
         # Turned by 90 degrees counter-clockwise its lines run across; so that is its turn if letters then stand.
         turn = (270 if stand > 0 else 90) if lies else (0 if stand > 0 else 180)
-        return Orientation(cast("Turn", turn), round(SURE_OF_TURN * abs(stand) / _SURE_OF_STAND, 2), tilt)
+        return Orientation(cast("Turn", turn), round(SURE_OF_TURN * abs(stand) / _SURE_OF_STAND, 2), tilt, lies)
     turn, confidence = _by_model(page)
     if axis_sure and (turn % 180 == 90) != lies:
         confidence = 0.0
-    return Orientation(cast("Turn", turn if confidence else 0), confidence, tilt)
+    return Orientation(cast("Turn", turn if confidence else 0), confidence, tilt, lies)
 
 
 def _stand(letters: Points, tilt: float) -> float:

@@ -11,6 +11,7 @@ import numpy.typing as npt
 from pydantic import BaseModel, ConfigDict
 
 from hollowstack.core.geometry import Quad
+from hollowstack.core.measure.aspect import page_aspect
 from hollowstack.core.raster import Pixels, Raster, as_pixels
 
 Side = Literal["left", "top", "right", "bottom"]
@@ -49,6 +50,8 @@ class Photograph(BaseModel):
     """Sides at which the page runs out of the picture."""
     table_seen: bool
     """Whether anything is seen around the page."""
+    aspect: float
+    """Width over height of the flat page as captured, seen through its perspective."""
 
 
 class _Tile(NamedTuple):
@@ -87,6 +90,7 @@ def measure_photograph(image: Raster, page: Quad, *, table_seen: bool) -> Photog
         paper=round(float(np.median([tile.paper for tile in tiles]))) if tiles else int(np.median(gray)),
         cut_off=_cut_off(page, image.width, image.height) if table_seen else (),
         table_seen=table_seen,
+        aspect=round(page_aspect(page, image.width, image.height), 4),
     )
 
 

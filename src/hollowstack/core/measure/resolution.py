@@ -4,12 +4,10 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
-import cv2
 import numpy as np
 
-from hollowstack.core.measure.ground import evened
+from hollowstack.core.measure.writing import Writing
 from hollowstack.core.paper import nearest_size
-from hollowstack.core.raster import Raster
 
 _USUAL = (75, 100, 150, 200, 300, 400, 600, 1200)
 """Resolutions that devices are set to."""
@@ -21,7 +19,6 @@ _USUAL_X_HEIGHT_MM = 1.8
 """Typewriting and print of 10 to 12 points."""
 _WITHIN = 0.012
 _LEAST_LETTERS = 40
-_INK = 0.7
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,66 +28,70 @@ class Resolution:
     ppi: float
     confidence: float
     rests_on: Literal["file", "file and paper size", "paper size and letters", "paper size", "letters", "nothing"]
-    x_height_px: float | None
 
 
-def measure_resolution(page: Raster, said: float | None, assumed: float = 300.0) -> Resolution:
+def measure_resolution(
+    size_px: tuple[float, float], letters: float | None, said: float | None, assumed: float = 300.0
+) -> Resolution:
     """How many pixels an inch a page really has.
 
     What the file says stands where it makes the page a known size, or its letters as high as letters are. Where it says
     nothing, or what cannot be (72 for a page of letters an inch high), the usual resolution that makes both fit is taken.
 
     Args:
-        page: Gray, upright, cut to its edges, in full resolution.
-        said: What the file says, of both axes the mean; None where it says nothing.
+        size_px: The page's sides, in either order.
+        letters: Height of its small letters in pixels; None where there are too few to tell.
+        said: What the file says; None where it says nothing.
         assumed: Where nothing can be told.
     """
-    letters = x_height(page)
     if said is not None:
-        if _fits_paper(page, said) and _letters_fit(letters, said) is not False:
-            return Resolution(said, 0.98, "file and paper size", letters)
+        if _fits_paper(size_px, said) and _letters_fit(letters, said) is not False:
+            return Resolution(said, 0.98, "file and paper size")
         if _letters_fit(letters, said):
-            return Resolution(said, 0.85, "file", letters)
-    known = [ppi for ppi in _USUAL if _fits_paper(page, ppi)]
+            return Resolution(said, 0.85, "file")
+    known = [ppi for ppi in _USUAL if _fits_paper(size_px, ppi)]
     with_letters = [ppi for ppi in known if _letters_fit(letters, ppi)]
     if with_letters and letters is not None:
         best = min(with_letters, key=lambda ppi: _apart(letters, ppi))
-        return Resolution(float(best), 0.9 if len(with_letters) == 1 else 0.75, "paper size and letters", letters)
+        return Resolution(float(best), 0.9 if len(with_letters) == 1 else 0.75, "paper size and letters")
     if letters is None and said is not None:
-        return Resolution(said, 0.6, "file", None)
+        return Resolution(said, 0.6, "file")
     if known and letters is None:
-        return Resolution(float(min(known, key=lambda ppi: abs(math.log(ppi / assumed)))), 0.5, "paper size", None)
+        return Resolution(float(min(known, key=lambda ppi: abs(math.log(ppi / assumed)))), 0.5, "paper size")
     if letters is not None:
         best = min(_USUAL, key=lambda ppi: _apart(letters, ppi))
-        return Resolution(float(best), 0.45, "letters", letters)
-    return Resolution(said or assumed, 0.2, "nothing", None)
+        return Resolution(float(best), 0.45, "letters")
+    return Resolution(said or assumed, 0.2, "nothing")
 
 
-def x_height(page: Raster) -> float | None:
-    """The commonest height of letters, in pixels: that of letters without strokes up or down; None where there are few.
+def x_height(writing: Writing, *, lies: bool = False) -> float | None:
+    """The commonest height of letters, in pixels of the page: that of letters without strokes up or down.
+
+    Args:
+        writing: What was found on the page.
+        lies: Whether its lines run down the page.
+
+    Returns:
+        None where there are too few letters to tell.
 
     Source:
-        Heights of connected components (after Nagy 1968 and later practice); two in three letters of running text have
-        neither ascender nor descender.
+        Heights of connected components (common practice, no source); two in three letters of running text have neither
+        ascender nor descender.
     """
-    light = evened(Raster(page.pixels, None) if page.ppi is None else page)
-    _, _, stats, _ = cv2.connectedComponentsWithStats((light < _INK).astype(np.uint8), connectivity=8)
-    high, wide, area = stats[1:, cv2.CC_STAT_HEIGHT], stats[1:, cv2.CC_STAT_WIDTH], stats[1:, cv2.CC_STAT_AREA]
-    letter = (high >= 5) & (wide >= 3) & (wide < 3 * high) & (high < 4 * wide) & (area > 0.12 * high * wide)
-    heights = high[letter & (high < page.height / 12)]
+    wide, high = (writing.letters[:, 3], writing.letters[:, 2]) if lies else (writing.letters[:, 2], writing.letters[:, 3])
+    heights = high[(high >= 4) & (wide >= 3) & (wide < 3 * high) & (high < 4 * wide)]
     if len(heights) < _LEAST_LETTERS:
         return None
     # On a scale of equal shares, so that a peak is as wide at 10 pixels as at 60.
     logs = np.log(heights)
-    bins = np.arange(logs.min() - 0.1, logs.max() + 0.2, 0.05)
-    count, edges = np.histogram(logs, bins)
+    count, edges = np.histogram(logs, np.arange(logs.min() - 0.1, logs.max() + 0.2, 0.05))
     smooth = np.convolve(count, [1, 2, 3, 2, 1], mode="same")
     peak = int(smooth.argmax())
-    return round(float(np.exp((edges[peak] + edges[peak + 1]) / 2)), 1)
+    return round(float(np.exp((edges[peak] + edges[peak + 1]) / 2)) * writing.scale, 1)
 
 
-def _fits_paper(page: Raster, ppi: float) -> bool:
-    size = nearest_size(page.width / ppi * 25.4, page.height / ppi * 25.4, _WITHIN)
+def _fits_paper(size_px: tuple[float, float], ppi: float) -> bool:
+    size = nearest_size(size_px[0] / ppi * 25.4, size_px[1] / ppi * 25.4, _WITHIN)
     return size is not None and size.name in _COMMON
 
 

@@ -33,6 +33,8 @@ class Writing:
     down: Points
     letters: Points
     px_mm: float
+    scale: float
+    """Pixels of the page for one of these."""
 
 
 def find_writing(page: Raster) -> Writing:
@@ -60,7 +62,7 @@ def find_writing(page: Raster) -> Writing:
     turned = np.column_stack([turned[:, 1], -turned[:, 0]])
     letter = enough & (np.maximum(wide, high) <= _LETTER_MM * px_mm) & (np.minimum(wide, high) >= 2)
     letters = np.column_stack([left - middle[0], top - middle[1], wide, high])[letter].astype(np.float32)
-    return Writing(points, turned, letters, px_mm)
+    return Writing(points, turned, letters, px_mm, page.width / small.width)
 
 
 def _points(ink: npt.NDArray[np.int64], width: int, middle: tuple[float, float], rng: np.random.Generator) -> Points:

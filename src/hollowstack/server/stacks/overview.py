@@ -77,6 +77,8 @@ def findings_of(page: Page) -> list[dict[str, Any]]:
     found = Measurements.model_validate(page.measured.body["measurements"])
     read = page.reading.body if page.reading is not None else None
     sure = (read["words"], read["mean_confidence"]) if read else None
+    if "split" in page.override:
+        found = found.model_copy(update={"gutter": None})  # it has been split
     return [f.model_dump() for f in check_page(found, Plan.model_validate(page.plan), sure)]
 
 

@@ -20,8 +20,8 @@ class View:
     size_px: tuple[int, int] = (2400, 3200)
     fills: float = 0.82
     """Share of the picture's height that the page takes up."""
-    lean: tuple[float, float] = (0.06, 0.04)
-    """How much narrower the far side looks than the near one, upwards and sideways."""
+    lean: tuple[float, float] = (8.0, 5.0)
+    """Degrees by which the camera looks at the page from below and from one side."""
     turned_deg: float = 1.5
     shift: tuple[float, float] = (0.0, 0.0)
     """The page's middle off the picture's: far enough, and part of it is cut off."""
@@ -76,17 +76,21 @@ def save_photograph(path: Path, pixels: Pixels, taken: datetime, orientation: in
 
 
 def _corners(aspect: float, view: View) -> Quad:
+    """The page's corners through a pinhole whose axis meets the picture's middle, as every camera's nearly does."""
     width, height = view.size_px
+    focal = 1.25 * max(width, height)
     tall = view.fills * height
     wide = tall * aspect
     if wide > view.fills * width:
         wide, tall = view.fills * width, view.fills * width / aspect
-    up, side = view.lean
-    corners = np.array([[-1 + up, -1 + side], [1 - up, -1], [1, 1], [-1, 1 - side]], float) * [wide / 2, tall / 2]
-    angle = np.radians(view.turned_deg)
-    turn = np.array([[np.cos(angle), -np.sin(angle)], [np.sin(angle), np.cos(angle)]])
-    middle = np.array([width * (0.5 + view.shift[0]), height * (0.5 + view.shift[1])])
-    return Quad.of(corners @ turn.T + middle)
+    plane = np.array([[-1, -1, 0], [1, -1, 0], [1, 1, 0], [-1, 1, 0]], float) * [wide / 2, tall / 2, 0]
+    nod, shake, roll = np.radians(view.lean[0]), np.radians(view.lean[1]), np.radians(view.turned_deg)
+    around_z = np.array([[np.cos(roll), -np.sin(roll), 0], [np.sin(roll), np.cos(roll), 0], [0, 0, 1]])
+    around_x = np.array([[1, 0, 0], [0, np.cos(nod), -np.sin(nod)], [0, np.sin(nod), np.cos(nod)]])
+    around_y = np.array([[np.cos(shake), 0, np.sin(shake)], [0, 1, 0], [-np.sin(shake), 0, np.cos(shake)]])
+    # As far away as makes a page that lies flat as large as asked for.
+    seen = plane @ (around_y @ around_x @ around_z).T + [view.shift[0] * width, view.shift[1] * height, focal]
+    return Quad.of(focal * seen[:, :2] / seen[:, 2:] + [width / 2, height / 2])
 
 
 def _table(width: int, height: int, rng: np.random.Generator) -> Image3:

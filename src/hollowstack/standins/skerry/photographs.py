@@ -26,7 +26,7 @@ class Shot:
 
 
 SHOTS: tuple[Shot, ...] = (
-    Shot("notice 1.jpg", 0, View(lean=(0.08, 0.03), turned_deg=-2.0)),
+    Shot("notice 1.jpg", 0, View(lean=(14.0, 4.0), turned_deg=-2.0)),
     Shot("notice 2, out of focus.jpg", 1, View(corner_blur_px=7.0)),
     Shot("notice 2, again.jpg", 1, View(turned_deg=0.6)),
     Shot("notice 3, cut off.jpg", 2, View(shift=(-0.16, 0.0), glare=0.28)),

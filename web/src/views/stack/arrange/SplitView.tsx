@@ -4,7 +4,7 @@ import { pageQuery } from '../../../api/queries';
 import type { Doing, PageRow } from '../../../api/types';
 import { useCommands } from '../../../commands/useCommands';
 import { figure } from '../../../format';
-import { type Point, type Turn, turnedSize, unturned } from '../../../geometry/turned';
+import { type Point, type Turn, turned, turnedSize, unturned } from '../../../geometry/turned';
 import { Button } from '../../../parts/Button';
 import { Failed, Loading } from '../../../parts/States';
 
@@ -15,17 +15,31 @@ type Line = { top: number; bottom: number };
 const STEP = 0.001;
 const inside = (share: number) => Math.max(0.02, Math.min(0.98, share));
 
+type Fold = readonly (readonly number[])[] | null | undefined;
+
+/** The measured fold as a line from edge to edge of the upright image. */
+function foldOf(fold: Fold, captured: [number, number] | null, turn: Turn): Line | undefined {
+  if (!fold || !captured) return undefined;
+  const [width, height] = turnedSize(captured, turn);
+  const [[x1, y1], [x2, y2]] = fold.map(([x = 0, y = 0]) => turned([x, y], captured, turn)) as [Point, Point];
+  if (Math.abs(y2 - y1) < height / 2) return undefined; // the page was turned by hand: it no longer lies that way
+  const at = (y: number) => inside((x1 + ((x2 - x1) * (y - y1)) / (y2 - y1)) / width);
+  return { top: at(0), bottom: at(height) };
+}
+
 /** An image that shows two pages, upright, with a line to drag to where one ends and the other begins. */
 export function SplitView({ page, onSplit, onLeave }: SplitViewProps) {
   const { data, error, refetch } = useQuery(pageQuery(page.id, String(page.change)));
-  const [line, setLine] = useState<Line>({ top: 0.5, bottom: 0.5 });
+  const [moved, setLine] = useState<Line>();
   const [held, setHeld] = useState<'top' | 'bottom' | 'both'>();
   const picture = useRef<HTMLDivElement>(null);
   const turn = (data?.plan?.turn ?? 0) as Turn;
   const captured = page.original_px as [number, number] | null;
+  // Until it is moved, the line lies where the fold was measured, if one was.
+  const line = moved ?? foldOf(data?.measurements?.gutter, captured, turn) ?? { top: 0.5, bottom: 0.5 };
 
   const shift = (top: number, bottom: number) =>
-    setLine((now) => ({ top: inside(now.top + top), bottom: inside(now.bottom + bottom) }));
+    setLine({ top: inside(line.top + top), bottom: inside(line.bottom + bottom) });
   const split = () => {
     if (!captured || !data) return;
     const [width, height] = turnedSize(captured, turn);
