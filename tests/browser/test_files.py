@@ -42,7 +42,7 @@ def test_a_photograph_is_judged_at_once_and_taken_again(signed_in: Page, live: L
     expect(bad).to_contain_text("The writing is blurred here", timeout=60_000)
     spot = bad.get_by_role("img", name=re.compile("The spot at full size"))
     expect(spot).to_be_visible()
-    assert spot.evaluate("image => image.naturalWidth") == 220
+    until(lambda: spot.evaluate("image => image.naturalWidth") == 220, 20, "the spot to be shown")
     expect(page.get_by_text("1 photograph is worth taking again")).to_be_visible()
     page.get_by_label("Another photograph instead of notice 2, out of focus.jpg").set_input_files(
         PHOTOGRAPHS / "notice 2, again.jpg"

