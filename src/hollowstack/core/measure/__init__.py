@@ -28,8 +28,10 @@ __all__ = ["MEASURE_VERSION", "SURE_OF_TURN", "Measurements", "measure", "turned
 MEASURE_VERSION = 3
 """Raised whenever a change here may change a figure; part of the key of stored measurements."""
 
-_PPI = 200.0
+_PPI = 150.0
 _SURE_OF_PPI = 0.7
+_RIM_MM = 0.3
+"""Where lid and paper mix along the page's sides."""
 
 
 class Measurements(BaseModel):
@@ -107,7 +109,7 @@ def _as_said(said: tuple[float, float] | None, true: float) -> bool:
 
 
 def _measured(image: Raster, *, photographed: bool) -> Measurements:
-    small = image.reduced(_PPI)
+    small = image.divided(_PPI)
     edges = find_edges(small)
     page = _cut(small, edges.quad, edges.bright)
     gray = page.gray()
@@ -117,7 +119,8 @@ def _measured(image: Raster, *, photographed: bool) -> Measurements:
     orientation = measure_orientation(gray, writing)
     turn = orientation.turn if orientation.confidence >= SURE_OF_TURN else 0
     upright = Raster(np.ascontiguousarray(np.rot90(gray.pixels, -turn // 90)), turned_ppi(gray, turn))
-    scale = np.array([image.width / small.width, image.height / small.height])
+    factor = max(1, image.width // small.width)
+    scale = np.array([factor, factor], float)
     quad = Quad.of(edges.quad.array() * scale)
     resolution = _resolution(image, quad, writing, float(scale[1]), lies=orientation.lies)
     return Measurements(
@@ -185,7 +188,8 @@ def _cut(small: Raster, quad: Quad, bright: Quad) -> Raster:
     outline = bright.array() - [left, top]
     inside = np.zeros(part.shape[:2], np.uint8)
     cv2.fillConvexPoly(inside, np.rint(outline).astype(np.int32), 1)
-    inside = as_pixels(cv2.erode(inside, np.ones((3, 3), np.uint8), borderType=cv2.BORDER_CONSTANT, borderValue=1))
+    rim = 2 * max(1, small.px(_RIM_MM)) + 1
+    inside = as_pixels(cv2.erode(inside, np.ones((rim, rim), np.uint8), borderType=cv2.BORDER_CONSTANT, borderValue=1))
     if inside.all():
         return Raster(np.ascontiguousarray(part), small.ppi)
     page = part.copy()

@@ -65,7 +65,9 @@ def measure_colour(page: Raster) -> ColourContent:
 
 
 def _two_valued(page: Raster) -> bool:
-    return page.is_gray and int(np.count_nonzero(np.bincount(page.pixels.ravel(), minlength=256))) <= 2
+    if not page.is_gray:
+        return False
+    return int(np.count_nonzero(cv2.calcHist([page.pixels], [0], None, [256], [0, 256]))) <= 2
 
 
 def _coloured(small: Raster) -> tuple[float, bool]:

@@ -1,5 +1,6 @@
 """Which way is up: by the lines, by what letters stand on, and where that does not tell, by the OCR engine's model."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import cast
 
@@ -89,7 +90,7 @@ def _stand(letters: Points, tilt: float) -> float:
     middle = left[letter] + wide[letter] / 2
     upper = top[letter] * np.cos(angle) - middle * np.sin(angle)
     lower = upper + high[letter] * np.cos(angle)
-    lines = _lines((upper + lower) / 2, 0.45 * usual)
+    lines = _lines((upper + lower) / 2, middle, usual)
     near = max(1.0, 0.055 * usual)
     weight = total = 0.0
     for line in lines:
@@ -101,11 +102,12 @@ def _stand(letters: Points, tilt: float) -> float:
     return total / weight if weight >= _LEAST_LETTERS else 0.0
 
 
-def _lines(at: npt.NDArray[np.float32], gap: float) -> list[npt.NDArray[np.int64]]:
-    """Letters in lines: wherever no letter's middle lies for a while, another line begins."""
+def _lines(at: npt.NDArray[np.float32], along: npt.NDArray[np.float32], usual: float) -> Iterator[npt.NDArray[np.int64]]:
+    """Letters in lines: where no letter's middle lies for a while another begins, and where a gap is wide another column."""
     order = np.argsort(at, kind="stable")
-    breaks = np.flatnonzero(np.diff(at[order]) > gap) + 1
-    return np.split(order, breaks)
+    for line in np.split(order, np.flatnonzero(np.diff(at[order]) > 0.45 * usual) + 1):
+        row = line[np.argsort(along[line], kind="stable")]
+        yield from np.split(row, np.flatnonzero(np.diff(along[row]) > 3.0 * usual) + 1)
 
 
 def _turned(boxes: Points) -> Points:

@@ -68,4 +68,4 @@ def _clear_outside(page: Pixels, plan: Plan, outline: Quad, paper: tuple[int, ..
 
 
 def _two_valued(page: Pixels) -> bool:
-    return bool(np.count_nonzero(np.bincount(page.ravel(), minlength=256)[1:255]) == 0)
+    return bool(np.count_nonzero(cv2.calcHist([page], [0], None, [256], [0, 256])[1:255]) == 0)
