@@ -20,9 +20,9 @@ _PAPER_CHROMA = 11.0
 _YELLOW = (45.0, 115.0)
 """Hue angles (CIE h, degrees) of aged paper: no colour however strong."""
 _MIDTONE_PERCENT = 0.05
-_TONE_PPI = 200.0
+_TONE_PPI = 150.0
 """Fine enough for a thin ruled line to be seen as dark as it is."""
-_DARK, _LIGHT = 0.52, 0.82
+_DARK, _LIGHT = 0.62, 0.82
 """Evened gray between which a stroke is a half-tone: pencil, not print."""
 _EDGE_MM = 2.0
 _PICTURE_MM = 4.0
