@@ -43,7 +43,7 @@ def switch(stack_id: int, user: AbstractBaseUser | None, *, on: bool) -> Watch:
         if on and not watch.on:
             watch.load, watch.by, watch.notes = None, user, []
         watch.on = on
-        watch.save()
+        watch.save(update_fields=["on", "load", "by", "notes"])
         next_change(stack_id)
     if on:
         folder_of(stack_id).mkdir(parents=True, exist_ok=True)

@@ -1,5 +1,6 @@
 """Files that come piece by piece: a broken upload goes on where it stopped, whenever that is."""
 
+import fcntl
 import os
 from collections.abc import Sequence
 from datetime import datetime
@@ -62,7 +63,9 @@ def append(upload: Upload, offset: int, stream: BinaryIO) -> int:
     path = _part(upload)
     path.parent.mkdir(parents=True, exist_ok=True)
     with path.open("ab") as part:
-        if part.tell() != offset:
+        # A client that has lost patience may send a piece again while the first is still being written.
+        fcntl.flock(part, fcntl.LOCK_EX)
+        if part.seek(0, os.SEEK_END) != offset:
             raise Conflict("The upload stands at another place by now: it goes on from there.")
         try:
             while chunk := stream.read(_CHUNK):

@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useMemo, useRef, useState } from 'react';
 import { Link, useLocation } from 'wouter';
 import { stackQuery, useChange, useStackPages } from '../../api/queries';
-import type { PageRow, Pages } from '../../api/types';
+import type { PageRow } from '../../api/types';
 import type { Command } from '../../commands/registry';
 import { useCommands } from '../../commands/useCommands';
 import { Button } from '../../parts/Button';
@@ -18,16 +18,17 @@ import { ChecksPanel } from './arrange/ChecksPanel';
 import { type AsideReason, afterFor, arrangeCommands } from './arrange/commands';
 import { HistoryPanel } from './arrange/HistoryPanel';
 import { SplitView } from './arrange/SplitView';
-import { extended, kept, NOTHING, only, type Selection, these } from './arrange/selection';
+import { extended, only, type Selection, these } from './arrange/selection';
 import { type Filter, Filters, filtered, SHOWING } from './Filters';
 import { Measured } from './Measured';
 import { PageGrid } from './PageGrid';
 import { PageLarge } from './PageLarge';
+import { NEXT_SIDE, type Side, SidePanel } from './SidePanel';
 import { StepPath } from './StepPath';
+import { useSelection, useStarts } from './useSelection';
 import { other, type Version } from './version';
 
 export type StackViewProps = { user: string; stackId: number; rest: string };
-type Side = 'page' | 'arrange' | 'checks' | 'history';
 
 /** Around every view of a stack: the way of the work on top, the fore-edge on the left, the page or the hands on the right. */
 export function StackView({ user, stackId, rest }: StackViewProps) {
@@ -259,79 +260,61 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
                   </>
                 )}
               </main>
-              <aside
-                aria-label={SIDES[side]}
-                className="flex w-[272px] shrink-0 flex-col border-l border-strong-line bg-board"
-              >
-                <div className="flex h-12 shrink-0 items-center px-2">
-                  <Choice
-                    label="Beside the pages"
-                    value={side}
-                    onChange={(next) => setSide({ side: next })}
-                    options={[
-                      { value: 'page', label: 'Page' },
-                      { value: 'arrange', label: 'Arrange' },
-                      { value: 'checks', label: 'Checks' },
-                      { value: 'history', label: 'History' },
-                    ]}
+              <SidePanel side={side} onSide={(next) => setSide({ side: next })}>
+                {side === 'page' && current && (
+                  <Measured
+                    page={current}
+                    pages={pages}
+                    action={
+                      current.original && (
+                        <Button
+                          disabled={busy}
+                          className="w-full"
+                          onClick={() =>
+                            change({
+                              do: 'aside',
+                              pages: [current.id],
+                              aside: current.aside === '',
+                              reason: 'by hand',
+                            })
+                          }
+                        >
+                          {current.aside ? 'Put back' : 'Hold aside'}
+                        </Button>
+                      )
+                    }
                   />
-                </div>
-                <div className="min-h-0 flex-1 overflow-y-auto">
-                  {side === 'page' && current && (
-                    <Measured
-                      page={current}
-                      pages={pages}
-                      action={
-                        current.original && (
-                          <Button
-                            disabled={busy}
-                            className="w-full"
-                            onClick={() =>
-                              change({
-                                do: 'aside',
-                                pages: [current.id],
-                                aside: current.aside === '',
-                                reason: 'by hand',
-                              })
-                            }
-                          >
-                            {current.aside ? 'Put back' : 'Hold aside'}
-                          </Button>
-                        )
-                      }
-                    />
-                  )}
-                  {side === 'arrange' && (
-                    <ArrangePanel
-                      chosen={chosen}
-                      total={pages.length}
-                      commands={commands}
-                      reason={reason}
-                      onReason={setReason}
-                      positionField={position}
-                      onPosition={(to) => {
-                        const ids = pages.map(({ id }) => id);
-                        change({
-                          do: 'move',
-                          pages: chosen.map(({ id }) => id),
-                          after: afterFor(ids, selection.ids, to),
-                        });
-                      }}
-                    />
-                  )}
-                  {side === 'checks' && (
-                    <ChecksPanel
-                      stackId={stackId}
-                      change={data?.change ?? 0}
-                      pages={pages}
-                      onPage={(id) => select(only(id))}
-                    />
-                  )}
-                  {side === 'history' && (
-                    <HistoryPanel stackId={stackId} change={data?.change ?? 0} busy={busy} onTurn={turn} />
-                  )}
-                </div>
-              </aside>
+                )}
+                {side === 'arrange' && (
+                  <ArrangePanel
+                    chosen={chosen}
+                    total={pages.length}
+                    commands={commands}
+                    reason={reason}
+                    onReason={setReason}
+                    positionField={position}
+                    onPosition={(to) => {
+                      const ids = pages.map(({ id }) => id);
+                      change({
+                        do: 'move',
+                        pages: chosen.map(({ id }) => id),
+                        after: afterFor(ids, selection.ids, to),
+                      });
+                    }}
+                  />
+                )}
+                {side === 'checks' && (
+                  <ChecksPanel
+                    stackId={stackId}
+                    change={data?.change ?? 0}
+                    pages={pages}
+                    onPage={(id) => select(only(id))}
+                  />
+                )}
+                {side === 'history' && (
+                  <HistoryPanel stackId={stackId} change={data?.change ?? 0} busy={busy} onTurn={turn} />
+                )}
+              </SidePanel>
             </>
           )}
         </div>
@@ -342,31 +325,3 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
 
 const NONE: PageRow[] = [];
 const NEXT = { pages: 'leaves', leaves: 'facing', facing: 'pages' } as const;
-const NEXT_SIDE = { page: 'arrange', arrange: 'checks', checks: 'history', history: 'page' } as const;
-const SIDES: Record<Side, string> = { page: 'Measured', arrange: 'Arrange', checks: 'Checks', history: 'History' };
-
-/** The pages with which a document begins, but for the first: where one would see a break. */
-function useStarts(data: Pages | undefined): ReadonlySet<number> {
-  // The list is new with every answer; what it says changes seldom.
-  const said = data?.starts.join() ?? '';
-  return useMemo(() => new Set(said.split(',').map(Number)), [said]);
-}
-
-/** What is chosen, as pages come and go; the page that the address names comes first. */
-function useSelection(pages: PageRow[], shown: PageRow[], named: number | undefined) {
-  const [selection, setSelection] = useState(NOTHING);
-  const before = useRef<readonly number[]>([]);
-  useEffect(() => {
-    const order = pages.map(({ id }) => id);
-    setSelection((now) => kept(now, order, before.current));
-    before.current = order;
-  }, [pages]);
-  useEffect(() => {
-    if (named !== undefined) setSelection((now) => (now.current === named ? now : only(named)));
-  }, [named]);
-  // A filter may hide what was chosen: then its first page is looked at.
-  const first = shown[0]?.id;
-  const hidden = named === undefined && !shown.some(({ id }) => id === selection.current);
-  const settled = useMemo(() => (hidden && first !== undefined ? only(first) : selection), [hidden, first, selection]);
-  return [settled, setSelection] as const;
-}
