@@ -164,8 +164,8 @@ def test_a_long_strip_and_a_page_captured_again_in_place(page: Page, live: Live,
     page.keyboard.press("g")
     until(lambda: live.pages(stack)[0]["rescan"], 10, "the page to be marked")
     page.keyboard.press("n")
-    page.get_by_role("button", name="Glass A4").click()
     page.get_by_role("region", name="To capture again").get_by_role("button", name="Page 1").click()
+    expect(page.get_by_role("button", name="Glass A4", pressed=True)).to_be_visible()  # the feeder cannot do it
     live.control(GLASS, load="letters", pick=[1], speed=0)
     expect(page.get_by_label("Place")).to_have_value("instead")
     page.get_by_label("Resolution").select_option("75")

@@ -170,7 +170,9 @@ export function CaptureView({ stack, stackId, change, pages, page, onChange, onP
             loads.leave();
             onPage(id);
             setSide({ side: 'stations' });
-            setWish({ ...wish, source: 'platen', place: 'instead' });
+            // One image takes its place, so it needs a glass: that of another station where this one has none.
+            const withGlass = station?.platen ? station : stations.find(({ platen }) => platen);
+            setWish({ ...wish, station: withGlass?.id ?? station?.id, source: 'platen', place: 'instead' });
           }}
         />
       </aside>
