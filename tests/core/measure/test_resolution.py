@@ -16,6 +16,8 @@ A4_300 = (2480, 3508)
     ("size", "letters", "said", "ppi", "rests_on"),
     [
         (A4_300, 21.0, 300, 300, "file and paper size"),
+        (A4_300, 45.0, 300, 300, "file and paper size"),  # large handwriting is no reason to doubt it
+        ((2000, 2900), 45.0, 300, 300, "file"),
         (A4_300, 21.0, 72, 300, "paper size and letters"),
         (A4_300, 21.0, None, 300, "paper size and letters"),
         ((1240, 1754), 10.5, None, 150, "paper size and letters"),  # A6 at 300 would do as well: the letters decide

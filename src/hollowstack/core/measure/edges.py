@@ -75,6 +75,8 @@ def find_edges(image: Raster) -> Edges:
     confidence = round(min(side.agreeing for side in sides), 3)
     if quad.area() < 0.04 * image.width * image.height or confidence < _LEAST_CONFIDENCE:
         return whole
+    if np.abs(quad.array() - frame.array()).max() < 1:
+        return whole  # something dark at its rim, a punch hole perhaps, and no lid
     return Edges(quad, bright, lid=True, confidence=confidence)
 
 

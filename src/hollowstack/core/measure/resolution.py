@@ -15,6 +15,9 @@ _COMMON = ("A3", "A4", "A5", "A6", "B5", "Letter", "Legal")
 """Sizes that pages have; with more of them, some size would fit any page at some resolution."""
 _X_HEIGHT_MM = (1.15, 3.3)
 """From print of 7 points to handwriting and headlines (common practice, no source)."""
+_POSSIBLE_MM = (0.6, 7.0)
+"""From footnotes to the largest handwriting; beyond it, a stated resolution cannot be right."""
+_SET_ON_PURPOSE = 100.0
 _USUAL_X_HEIGHT_MM = 1.8
 """Typewriting and print of 10 to 12 points."""
 _WITHIN = 0.012
@@ -45,9 +48,11 @@ def measure_resolution(
         assumed: Where nothing can be told.
     """
     if said is not None:
-        if _fits_paper(size_px, said) and _letters_fit(letters, said) is not False:
+        possible = _letters_fit(letters, said, _POSSIBLE_MM) is not False
+        if _fits_paper(size_px, said) and possible:
             return Resolution(said, 0.98, "file and paper size")
-        if _letters_fit(letters, said):
+        # A resolution that no device is set to, but programs write where they know none, has to prove itself.
+        if _letters_fit(letters, said) or (said >= _SET_ON_PURPOSE and possible and letters is not None):
             return Resolution(said, 0.85, "file")
     known = [ppi for ppi in _USUAL if _fits_paper(size_px, ppi)]
     with_letters = [ppi for ppi in known if _letters_fit(letters, ppi)]
@@ -95,10 +100,10 @@ def _fits_paper(size_px: tuple[float, float], ppi: float) -> bool:
     return size is not None and size.name in _COMMON
 
 
-def _letters_fit(letters: float | None, ppi: float) -> bool | None:
+def _letters_fit(letters: float | None, ppi: float, range_mm: tuple[float, float] = _X_HEIGHT_MM) -> bool | None:
     if letters is None:
         return None
-    return _X_HEIGHT_MM[0] <= letters / ppi * 25.4 <= _X_HEIGHT_MM[1]
+    return range_mm[0] <= letters / ppi * 25.4 <= range_mm[1]
 
 
 def _apart(letters: float, ppi: float) -> float:
