@@ -9,7 +9,7 @@ from django.test.utils import CaptureQueriesContext
 
 from hollowstack.server import store
 from hollowstack.server.engine.recording import record
-from hollowstack.server.stacks import history, loads, services
+from hollowstack.server.stacks import history, loads, services, views
 from hollowstack.server.stacks.models import Master, Page
 from hollowstack.server.stacks.overview import counts_of, state_of, with_results
 from tests.server.conftest import answer, sha, walk
@@ -188,3 +188,11 @@ def test_a_long_stack_is_listed_in_a_fixed_number_of_queries(client, stack, page
             client.get(f"/api/stacks/{stack.pk}/pages")
         counts.append(len(queries))
     assert counts[0] == counts[1]
+
+
+def test_a_page_that_changes_while_it_is_told_is_told_all_the_same(stack, pages):
+    """Otherwise the order that is told with it would name a page that nobody knows, now and ever after."""
+    (page,) = pages(1)
+    counted = {page.pk: page.change}
+    walk(page)
+    assert [row.id for row in views._rows(stack, counted)] == [page.pk]

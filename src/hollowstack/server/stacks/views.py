@@ -70,7 +70,10 @@ def pages_out(stack: Stack, since: int) -> PagesOut:
 
 
 def _rows(stack: Stack, wanted: dict[int, int]) -> list[PageRow]:
-    """Rows of pages by their counts of changes; every change of what is in a row raises its page's count."""
+    """Rows of pages by their counts of changes; every change of what is in a row raises its page's count.
+
+    A page that has changed since it was counted comes as it is now: left out, it would be missing from the order told with it.
+    """
     missing = [pk for pk, change in wanted.items() if (pk, change) not in _known_rows]
     found: dict[tuple[int, int], PageRow] = {}
     if missing:
@@ -81,7 +84,8 @@ def _rows(stack: Stack, wanted: dict[int, int]) -> list[PageRow]:
         if len(_known_rows) + len(found) > _MOST_KNOWN_ROWS:
             _known_rows.clear()
         _known_rows.update(found)
-    return [row for key in wanted.items() if (row := found.get(key) or _known_rows.get(key)) is not None]
+    fresh = {row.id: row for row in found.values()}
+    return [row for key in wanted.items() if (row := fresh.get(key[0]) or _known_rows.get(key)) is not None]
 
 
 def page_out(page: Page) -> PageOut:
