@@ -72,7 +72,7 @@ def pages_out(stack: Stack, since: int) -> PagesOut:
 def _rows(stack: Stack, wanted: dict[int, int]) -> list[PageRow]:
     """Rows of pages by their counts of changes; every change of what is in a row raises its page's count.
 
-    A page that has changed since it was counted comes as it is now: left out, it would be missing from the order told with it.
+    A page that has changed since it was counted comes as it is now: the order told with these rows names it too.
     """
     missing = [pk for pk, change in wanted.items() if (pk, change) not in _known_rows]
     found: dict[tuple[int, int], PageRow] = {}
