@@ -70,7 +70,7 @@ def test_ansi_sizes(name, inches):
     assert paper_size(name)[1:3] == pytest.approx([25.4 * inch for inch in inches])
 
 
-@pytest.mark.parametrize("paper", ["A4", "Letter"])
+@pytest.mark.parametrize("paper", ["A4", "A5", "Letter"])
 def test_the_separators_code_is_read_by_two_readers(paper):
     """zxing-cpp, and OpenCV's own QR reader, which knows nothing of it."""
     document = pypdfium2.PdfDocument(separator_sheet(paper))

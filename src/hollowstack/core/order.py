@@ -13,6 +13,8 @@ from typing import Literal, NamedTuple, TypeVar
 from hollowstack.core.errors import OrderError
 
 P = TypeVar("P", bound=Hashable)
+DocumentsAfter = Literal["separator sheets", "blank pages", "blank sheets"]
+"""What begins a new document besides a break set by hand; separator sheets always do."""
 
 
 class Leaf(NamedTuple):
@@ -102,9 +104,7 @@ def halves(pages: Sequence[P]) -> tuple[list[P], list[P]]:
     return list(pages[:middle]), list(pages[middle:])
 
 
-def document_starts(
-    pages: Sequence[tuple[bool, str]], after: Literal["separator sheets", "blank pages", "blank sheets"]
-) -> list[int]:
+def document_starts(pages: Sequence[tuple[bool, str]], after: DocumentsAfter) -> list[int]:
     """At which places a document begins, 0-based: never at a page that is aside.
 
     Args:

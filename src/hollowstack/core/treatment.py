@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from hollowstack.core.errors import TreatmentError
 from hollowstack.core.geometry import Point, Quad, Turn
 from hollowstack.core.measure.colour import ColourMode
+from hollowstack.core.order import DocumentsAfter
 
 _CONFIG = ConfigDict(frozen=True, extra="forbid", use_attribute_docstrings=True)
 
@@ -31,9 +32,7 @@ class Treatment(BaseModel):
     """Keep pages without marks out of the output; they stay in view."""
     blank_below: float = Field(0.0015, ge=0, le=5, title="Blank below", json_schema_extra={"unit": "% ink"})
     """A page with less ink than this is blank."""
-    new_document_after: Literal["separator sheets", "blank pages", "blank sheets"] = Field(
-        "separator sheets", title="New document after"
-    )
+    new_document_after: DocumentsAfter = Field("separator sheets", title="New document after")
     """Separator sheets always begin one; a blank page can too, or a sheet that is blank on both sides."""
     colour: Literal["auto", "bitonal", "grey", "colour"] = Field("auto", title="Colour")
     """Auto keeps the least that the page needs."""

@@ -56,3 +56,10 @@ def test_a_page_is_measured_by_its_true_resolution(typed_page, said):
 def test_what_the_file_says_stands_where_it_can_be(typed_page):
     found = measure(typed_page(lines=20))
     assert found.ppi == found.ppi_said == (150.0, 150.0)
+
+
+def test_a_page_without_a_lid_is_the_whole_image_to_the_last_pixel(typed_page):
+    pixels = typed_page(lines=20).pixels[:-1, :-1]
+    found = measure(Raster(pixels, (300.0, 300.0)))
+    assert not found.lid_seen
+    assert found.page_quad.bottom_right == (pixels.shape[1], pixels.shape[0])

@@ -9,7 +9,8 @@ from hollowstack.core.measure.separator import CODE
 from hollowstack.core.paper import paper_size
 
 _POINT = 72 / 25.4
-_CODE_MM = 84.0
+_CODE_MM, _CODE_SHARE = 84.0, 0.3
+"""Side of the code, and the most of the sheet's height that it may take up."""
 _WORDS = (
     (20.0, "Separator sheet"),
     (10.0, "Lay it between two documents, this side where their fronts are,"),
@@ -34,12 +35,12 @@ def separator_sheet(paper: str = "A4") -> bytes:
     size = paper_size(paper)
     width, height = size.width_mm * _POINT, size.height_mm * _POINT
     parts = ["0 g"]
-    side = _CODE_MM * _POINT
+    side = min(_CODE_MM * _POINT, _CODE_SHARE * height)
     for top in (height - 0.06 * height, 0.06 * height + side):
         parts.append(_code((width - side) / 2, top, side))
     y = height / 2 + 30
     for points, line in _WORDS:
-        parts.append(f"BT /F1 {points:g} Tf {(width - side) / 2:.1f} {y:.1f} Td ({line}) Tj ET")
+        parts.append(f"BT /F1 {points:g} Tf {0.12 * width:.1f} {y:.1f} Td ({line}) Tj ET")
         y -= points + 8
     pdf = pikepdf.Pdf.new()
     page = pdf.add_blank_page(page_size=(width, height))

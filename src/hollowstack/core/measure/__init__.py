@@ -21,7 +21,7 @@ from hollowstack.core.measure.photograph import Photograph, measure_photograph
 from hollowstack.core.measure.resolution import Resolution, measure_resolution, x_height
 from hollowstack.core.measure.separator import is_separator
 from hollowstack.core.measure.writing import Writing, find_writing
-from hollowstack.core.raster import Raster, as_pixels
+from hollowstack.core.raster import ASSUMED_PPI, Raster, as_pixels
 
 __all__ = ["MEASURE_VERSION", "SURE_OF_TURN", "Measurements", "measure", "turned_ppi"]
 
@@ -100,6 +100,8 @@ def measure(image: Raster, *, photographed: bool = False) -> Measurements:
     found = _measured(image, photographed=photographed)
     if photographed or found.ppi_confidence < _SURE_OF_PPI or found.true_ppi is None or _as_said(image.ppi, found.true_ppi):
         return found
+    if image.ppi is None and found.true_ppi == ASSUMED_PPI:
+        return found.model_copy(update={"ppi": (ASSUMED_PPI, ASSUMED_PPI)})  # it was measured by that already
     again = _measured(Raster(image.pixels, (found.true_ppi, found.true_ppi)), photographed=False)
     return again.model_copy(update={"ppi_said": image.ppi, "ppi_confidence": found.ppi_confidence})
 
@@ -121,7 +123,9 @@ def _measured(image: Raster, *, photographed: bool) -> Measurements:
     upright = Raster(np.ascontiguousarray(np.rot90(gray.pixels, -turn // 90)), turned_ppi(gray, turn))
     factor = max(1, image.width // small.width)
     scale = np.array([factor, factor], float)
-    quad = Quad.of(edges.quad.array() * scale)
+    # A whole-number reduction leaves a last row or column out; a page that fills its image is the whole of it.
+    whole = Quad.rectangle(0, 0, image.width, image.height)
+    quad = Quad.of(edges.quad.array() * scale) if edges.lid else whole
     resolution = _resolution(image, quad, writing, float(scale[1]), lies=orientation.lies)
     return Measurements(
         size_px=(image.width, image.height),
@@ -130,7 +134,7 @@ def _measured(image: Raster, *, photographed: bool) -> Measurements:
         true_ppi=resolution.ppi,
         ppi_confidence=resolution.confidence,
         page_quad=quad,
-        bright_quad=Quad.of(edges.bright.array() * scale),
+        bright_quad=Quad.of(edges.bright.array() * scale) if edges.lid else whole,
         lid_seen=edges.lid,
         edges_confidence=edges.confidence,
         turn=orientation.turn,

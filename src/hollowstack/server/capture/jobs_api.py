@@ -1,10 +1,9 @@
 """Order slips and watched folders over HTTP, and the paper sizes that can be asked for."""
 
-from typing import Literal
-
 from django.http import HttpRequest
 from ninja import Router, Schema, Status
 
+from hollowstack.core.order import DocumentsAfter
 from hollowstack.core.paper import PAPER_SIZES
 from hollowstack.server.capture import slips, watching
 from hollowstack.server.capture.models import OrderSlip, Run, Watch
@@ -13,7 +12,6 @@ from hollowstack.server.stacks.models import Stack
 from hollowstack.server.stacks.schemas import Problem
 
 router = Router(tags=["capture"])
-After = Literal["separator sheets", "blank pages", "blank sheets"]
 
 
 class SlipIn(Schema):
@@ -23,7 +21,7 @@ class SlipIn(Schema):
     station: int
     settings: CaptureSettings
     treatment: str = "everyday"
-    new_document_after: After = "separator sheets"
+    new_document_after: DocumentsAfter = "separator sheets"
     naming: str = ""
     """Of stacks and documents; {date} and {number} are filled in."""
 
@@ -37,7 +35,7 @@ class SlipOut(Schema):
     station_name: str
     settings: CaptureSettings
     treatment: str
-    new_document_after: After
+    new_document_after: DocumentsAfter
     naming: str
 
 

@@ -123,12 +123,9 @@ def _take_in(watch: Watch, path: Path) -> None:
     was = Source.objects.filter(load=watch.load, name=path.name[:255], master_id=sha256).first()
     if was is None:
         index = 1 + max(watch.load.sources.values_list("index", flat=True), default=-1)
-        if packed:
-            _, left_out = archives.add_archive(watch.load.pk, index, sha256, again=False)
-            for sentence in left_out:
-                _left_out(watch, path.name, sentence)
-        else:
-            loads.add_file(watch.load.pk, index, path.name, sha256, size, again=False)
+        _, left_out = archives.take_in(watch.load.pk, index, path.name, sha256, size, again=False)
+        for sentence in left_out:
+            _left_out(watch, path.name, sentence)
         Watch.objects.filter(pk=watch.pk).update(taken=F("taken") + 1)
     _move(path, TAKEN)
 

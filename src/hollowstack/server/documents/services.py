@@ -9,9 +9,10 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.utils import timezone
 
+from hollowstack.core.order import DocumentsAfter
 from hollowstack.server.documents.models import Document
 from hollowstack.server.stacks.models import Page, Stack
-from hollowstack.server.stacks.overview import WAITING, After, starts_of, state_of, with_results
+from hollowstack.server.stacks.overview import WAITING, starts_of, state_of, with_results
 from hollowstack.server.stacks.services import MOST_NAME, Refused, next_change, treatment_of
 
 
@@ -44,7 +45,7 @@ def ask_to_bind(stack_id: int, title: str, user: AbstractBaseUser | None) -> lis
     return documents
 
 
-def _runs(pages: Sequence[Page], after: After) -> Iterator[list[Page]]:
+def _runs(pages: Sequence[Page], after: DocumentsAfter) -> Iterator[list[Page]]:
     """Pages to be bound together, from one beginning of a document to the next."""
     starts = starts_of(pages, after)
     run: list[Page] = []

@@ -5,7 +5,6 @@ from django.utils.http import content_disposition_header
 from ninja import Router, Status
 
 from hollowstack.core.bind.separator_sheet import separator_sheet
-from hollowstack.core.decode.archive import is_zip
 from hollowstack.core.treatment import PURPOSES, SHIPPED
 from hollowstack.server import store
 from hollowstack.server.stacks import archives, checks, loads, services, views
@@ -90,12 +89,7 @@ def put_file(request: HttpRequest, load_id: int, index: int, name: str, again: b
     """
     Load.objects.get(pk=load_id)
     sha256, size = store.keep_master(request)
-    with store.master_path(sha256).open("rb") as file:
-        packed = is_zip(file.read(4))
-    if packed:
-        pages, left_out = archives.add_archive(load_id, index, sha256, again=again)
-    else:
-        pages, left_out = [loads.add_file(load_id, index, name, sha256, size, again=again)], []
+    pages, left_out = archives.take_in(load_id, index, name, sha256, size, again=again)
     return Status(201, FileOut(pages=[page.pk for page in pages], left_out=left_out))
 
 

@@ -7,6 +7,7 @@ from django.http import HttpRequest
 from ninja import Field, Router, Schema
 from pydantic import BaseModel
 
+from hollowstack.core.order import DocumentsAfter
 from hollowstack.core.treatment import AsideReason
 from hollowstack.server.stacks import history
 from hollowstack.server.stacks.arranging import Arranging
@@ -95,7 +96,7 @@ class Treat(BaseModel):
 
     do: Literal["treat"]
     treatment: str | None = None
-    new_document_after: Literal["separator sheets", "blank pages", "blank sheets"] | None = None
+    new_document_after: DocumentsAfter | None = None
 
 
 Doing = Annotated[

@@ -9,13 +9,12 @@ from pydantic import BaseModel, ConfigDict
 from hollowstack.core.check import check_page
 from hollowstack.core.check.sequence import printed_numbers
 from hollowstack.core.measure import Measurements
-from hollowstack.core.order import document_starts
+from hollowstack.core.order import DocumentsAfter, document_starts
 from hollowstack.core.plan import Plan
 from hollowstack.server.stacks.models import Page
 
 State = Literal["open", "measure", "correct", "read", "ready", "aside", "failed"]
 """The step a page waits for, or where it ended."""
-After = Literal["separator sheets", "blank pages", "blank sheets"]
 WAITING: tuple[State, ...] = ("open", "measure", "correct", "read")
 
 
@@ -111,7 +110,7 @@ def counts_of(stack_id: int) -> Counts:
     )
 
 
-def starts_of(pages: Iterable[Page], after: After) -> set[int]:
+def starts_of(pages: Iterable[Page], after: DocumentsAfter) -> set[int]:
     """The pages, given in their order, with which a document begins."""
     rows = [(page.pk, page.breaks, page.aside) for page in pages]
     return {rows[place][0] for place in document_starts([row[1:] for row in rows], after)}

@@ -8,9 +8,10 @@ from pydantic import BaseModel
 
 from hollowstack.core.check import Finding
 from hollowstack.core.measure import Measurements
+from hollowstack.core.order import DocumentsAfter
 from hollowstack.core.plan import Plan
 from hollowstack.core.treatment import Override
-from hollowstack.server.stacks.overview import After, Counts, State
+from hollowstack.server.stacks.overview import Counts, State
 
 Verdict = Literal["pass", "review", "fail"]
 
@@ -32,7 +33,7 @@ class StackOut(Schema):
     created_at: datetime
     language: str
     treatment: str
-    new_document_after: After
+    new_document_after: DocumentsAfter
     change: int
     counts: Counts
     edge: list[EdgeLine]

@@ -12,9 +12,8 @@ from django.db import transaction
 from django.db.models import QuerySet
 
 from hollowstack.core.decode import MAX_BYTES
-from hollowstack.core.decode.archive import is_zip
 from hollowstack.server import store
-from hollowstack.server.stacks import archives, loads
+from hollowstack.server.stacks import archives
 from hollowstack.server.stacks.models import Load, Page, Stack, Upload
 from hollowstack.server.stacks.services import Conflict, Refused
 
@@ -96,17 +95,11 @@ def take_in(upload: Upload, *, again: bool) -> tuple[list[Page], list[str]]:
         path.touch()
     with path.open("rb") as stream:
         sha256, size = store.keep_master(stream)
-    with path.open("rb") as file:
-        packed = is_zip(file.read(4))
-    if packed:
-        pages, left_out = archives.add_archive(upload.load_id, upload.index, sha256, again=again)
-    else:
-        page = loads.add_file(
-            upload.load_id, upload.index, upload.name, sha256, size, again=again, modified_at=upload.modified_at
-        )
-        pages, left_out = [page], []
+    taken = archives.take_in(
+        upload.load_id, upload.index, upload.name, sha256, size, again=again, modified_at=upload.modified_at
+    )
     leave_out(upload)
-    return pages, left_out
+    return taken
 
 
 def leave_out(upload: Upload) -> None:
