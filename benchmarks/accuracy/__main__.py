@@ -8,13 +8,14 @@ import argparse
 import time
 from collections.abc import Callable
 
-from benchmarks.accuracy import blankness, colour, edges, gutter, photographs, reading, resolution, tilt, turn
+from benchmarks.accuracy import blankness, border, colour, edges, gutter, photographs, reading, resolution, tilt, turn
 from benchmarks.accuracy.truth import Row
 
 SECTIONS: dict[str, Callable[[int, int], list[Row]]] = {
     "tilt": tilt.rows,
     "turn": turn.rows,
     "edges": edges.rows,
+    "border": border.rows,
     "photographs": photographs.rows,
     "gutter": gutter.rows,
     "blankness": blankness.rows,

@@ -27,7 +27,7 @@ def measured(task: tuple[str, int]) -> tuple[int, float, int]:
     _, made = drawn(layout, seed, glass, paper)
     pixels = made.pixels
     if chance.random() < 0.25:
-        pixels = _torn(pixels, made.quad.array()[2], lid)
+        pixels = torn(pixels, made.quad.array()[2], lid)
     found = find_edges(Raster(pixels, (300.0, 300.0)))
     outline = found.quad.array()
     cut = sum(not _inside(word.box, outline) for word in made.words)
@@ -44,7 +44,7 @@ def rows(seed: int, each: int) -> list[Row]:
     return [Row("page edges", said, "mean IoU ≥ 0.985, no word cut", bool(shares.mean() >= 0.985 and cut == 0))]
 
 
-def _torn(pixels: np.ndarray, corner: np.ndarray, lid: int) -> np.ndarray:
+def torn(pixels: np.ndarray, corner: np.ndarray, lid: int) -> np.ndarray:
     """The lower right corner of the page gone, along a ragged line."""
     torn = pixels.copy()
     size = 140

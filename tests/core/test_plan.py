@@ -9,7 +9,8 @@ from hollowstack.core.measure import Measurements, measure
 from hollowstack.core.plan import Plan, plan_page
 from hollowstack.core.raster import Raster
 from hollowstack.core.render import render
-from hollowstack.core.treatment import SHIPPED, Override, Treatment
+from hollowstack.core.shipped import SHIPPED
+from hollowstack.core.treatment import Override, Treatment
 from hollowstack.standins.skerry.scan import Glass
 from tests.conftest import captured, typed_sheet
 

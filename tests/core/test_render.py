@@ -11,7 +11,8 @@ from hypothesis import strategies as st
 from hollowstack.core.geometry import Point, Quad, Transform
 from hollowstack.core.plan import Tone
 from hollowstack.core.raster import Raster
-from hollowstack.core.render.tone import apply_tone, to_bitonal
+from hollowstack.core.render.bitonal import to_bitonal
+from hollowstack.core.render.tone import apply_tone
 from hollowstack.core.render.warp import warp
 
 RNG = np.random.default_rng(9)

@@ -9,7 +9,7 @@ from hollowstack.core.batch import Order, Progress, run
 from hollowstack.core.errors import HollowStackError
 from hollowstack.core.ocr_engine import check_language
 from hollowstack.core.report import UNREPORTED, Report
-from hollowstack.core.treatment import SHIPPED, load_treatment
+from hollowstack.core.shipped import SHIPPED, load_treatment
 
 ALL_DONE, SOME_FAILED, WRONG_USAGE, NOTHING_BOUND = 0, 1, 2, 3
 STOPPED = 130

@@ -1,17 +1,18 @@
 """What will be done to one page. ``plan_page`` decides; ``render`` obeys."""
 
 import hashlib
-import math
 
 import numpy as np
 from pydantic import BaseModel, ConfigDict
 
-from hollowstack.core.geometry import Matrix, Point, Quad, Transform, Turn, turned_size
+from hollowstack.core.adjustments import Adjustments
+from hollowstack.core.fellows import Fellows
+from hollowstack.core.geometry import Quad, Turn
 from hollowstack.core.measure import SURE_OF_TURN, Measurements
-from hollowstack.core.measure.aspect import snapped
 from hollowstack.core.measure.colour import ColourMode
-from hollowstack.core.raster import ASSUMED_PPI, MM_PER_INCH
-from hollowstack.core.treatment import AsideReason, Override, Split, Treatment
+from hollowstack.core.outline import Outline, find_outline, scaled
+from hollowstack.core.raster import ASSUMED_PPI
+from hollowstack.core.treatment import AsideReason, BitonalMethod, Override, Treatment
 
 SURE_OF_TILT = 0.25
 """Tilt confidence from which a page is levelled by its text."""
@@ -31,6 +32,14 @@ class Tone(BaseModel):
     paper: tuple[int, ...]
 
 
+class TwoTones(BaseModel):
+    """How a page is brought to black and white."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    method: BitonalMethod
+    despeckle: bool
+
+
 class Plan(BaseModel):
     """One geometry, one tone, one clean-up decision for one page; plain data, valid for one master and frame."""
 
@@ -47,7 +56,15 @@ class Plan(BaseModel):
     tone: Tone | None
     clear_outside: Quad | None
     """Outline of plain paper in pixels of the image as captured: what lies outside is painted in its tone."""
+    spared: tuple[Quad, ...] = ()
+    """Places outside it that are left as they are, because something is written there."""
     paper: tuple[int, ...]
+    two_tones: TwoTones | None = None
+    """Of a bitonal page."""
+    reduce_show_through: bool = False
+    balance: tuple[float, float, float] | None = None
+    """Factors for red, green and blue; None leaves colours as they are."""
+    adjust: Adjustments = Adjustments()
     jpeg_quality: int
     aside: AsideReason | None
 
@@ -55,116 +72,102 @@ class Plan(BaseModel):
         """SHA-256 of the plan, for the keys of results made from it; whether the page is aside does not matter to them."""
         return hashlib.sha256(self.model_dump_json(exclude={"aside"}).encode()).hexdigest()
 
+    def reduced(self, factor: float) -> "Plan":
+        """The same plan for an image that was reduced by a factor below 1, to be looked at while it is being made."""
+        return self.model_copy(
+            update={
+                "quad": _times(self.quad, factor),
+                "clear_outside": None if self.clear_outside is None else _times(self.clear_outside, factor),
+                "spared": tuple(_times(quad, factor) for quad in self.spared),
+                "size_px": tuple(max(1, round(v * factor)) for v in self.size_px),
+                "ppi": tuple(v * factor for v in self.ppi),
+            }
+        )
 
-def plan_page(found: Measurements, treatment: Treatment, override: Override | None = None) -> Plan:
+
+def plan_page(
+    found: Measurements,
+    treatment: Treatment,
+    override: Override | None = None,
+    *,
+    fed: bool = False,
+    fellows: Fellows | None = None,
+) -> Plan:
     """Decide what is done to a page.
 
     Args:
         found: What was measured on it.
         treatment: The stack's.
         override: The page's own departures, which win.
+        fed: Whether the image came from a document feeder.
+        fellows: The common shape of the stack's pages on this side of the leaf, if it is known.
     """
     wish = override or Override()
-    measured: Turn = found.turn if treatment.turn_upright and found.turn_confidence >= SURE_OF_TURN else 0
-    turn = measured if wish.turn is None else wish.turn
-    # The tilt was measured on the page turned by the measured angle; lines of a page on its side have no tilt to level.
-    same_way = (turn - (found.turn if found.turn_confidence >= SURE_OF_TURN else 0)) % 180 == 0
-    tilt = found.tilt_deg if treatment.level and same_way and found.tilt_confidence >= SURE_OF_TILT else 0.0
-    if abs(tilt) < _LEAST_TILT_DEG:
-        tilt = 0.0
-    ppi = turned_size(*(found.ppi or (ASSUMED_PPI, ASSUMED_PPI)), turn)
-    corners = wish.quad or _photographed(found, treatment, wish)
-    if corners:
-        tilt = 0.0
-        quad, size = _given(corners, turn)
-        if not wish.quad and found.photograph is not None:
-            size, ppi = _flat(size, found.photograph.aspect if turn % 180 == 0 else 1 / found.photograph.aspect, ppi)
-    else:
-        quad, size = _outline(found, turn, tilt, crop=treatment.crop, split=wish.split)
+    turn = _turn(found, treatment, wish)
+    tilt = _tilt(found, treatment, wish, turn)
+    outline = find_outline(found, treatment, wish, turn, tilt, fellows)
     colour = _colour(found, treatment, wish)
-    clear = treatment.clear_surround and found.lid_seen and not corners
+    outline = _at_resolution(outline, treatment, colour)
+    even = treatment.even_tone if wish.even_tone is None else wish.even_tone
+    tone = _tone(found) if even else None
+    faint = treatment.reduce_show_through if wish.reduce_show_through is None else wish.reduce_show_through
+    clear = _clear(found, treatment, wish, outline, fed=fed)
     return Plan(
         turn=turn,
-        tilt_deg=tilt,
-        quad=quad,
-        size_px=size,
-        ppi=(round(ppi[0], 2), round(ppi[1], 2)),
+        tilt_deg=0.0 if outline.by_corners else tilt,
+        quad=outline.quad,
+        size_px=outline.size_px,
+        ppi=(round(outline.ppi[0], 2), round(outline.ppi[1], 2)),
         colour=colour,
-        tone=_tone(found) if treatment.even_tone else None,
-        clear_outside=found.bright_quad if clear else None,
+        tone=tone,
+        clear_outside=clear,
+        spared=found.border_ink if clear is not None and wish.plain is None else (),
         paper=found.paper,
+        two_tones=TwoTones(method=treatment.bitonal_method, despeckle=treatment.despeckle) if colour == "bitonal" else None,
+        reduce_show_through=faint,
+        balance=None if tone or colour != "colour" else _balance(found, treatment),
+        adjust=wish.adjust or treatment.adjust,
         jpeg_quality=treatment.jpeg_quality,
         aside=_aside(found, treatment, wish),
     )
 
 
-def _photographed(found: Measurements, treatment: Treatment, wish: Override) -> Quad | None:
-    """The corners of a photographed page, whose perspective is to be taken out; None where they are not known."""
-    sure = found.photograph is not None and found.lid_seen and not found.photograph.cut_off
-    return found.page_quad if sure and treatment.crop and wish.split is None else None
+def _turn(found: Measurements, treatment: Treatment, wish: Override) -> Turn:
+    measured: Turn = found.turn if treatment.turn_upright and found.turn_confidence >= SURE_OF_TURN else 0
+    return measured if wish.turn is None else wish.turn
 
 
-def _flat(size: tuple[int, int], aspect: float, ppi: tuple[float, float]) -> tuple[tuple[int, int], tuple[float, float]]:
-    """A photographed page's true shape, as many pixels as before; and its scale, where that shape is a known paper's."""
-    shape, paper = snapped(aspect)
-    pixels = size[0] * size[1]
-    width, height = round(math.sqrt(pixels * shape)), round(math.sqrt(pixels / shape))
-    if paper is not None:
-        scale = max(width, height) / paper.height_mm * MM_PER_INCH
-        ppi = (scale, scale)
-    return (max(1, width), max(1, height)), ppi
+def _tilt(found: Measurements, treatment: Treatment, wish: Override, turn: Turn) -> float:
+    if wish.quad is not None:
+        return 0.0
+    if wish.tilt is not None:
+        return wish.tilt
+    # The tilt was measured on the page turned by the measured angle; lines of a page on its side have no tilt to level.
+    same_way = (turn - (found.turn if found.turn_confidence >= SURE_OF_TURN else 0)) % 180 == 0
+    tilt = found.tilt_deg if treatment.level and same_way and found.tilt_confidence >= SURE_OF_TILT else 0.0
+    return 0.0 if abs(tilt) < _LEAST_TILT_DEG else tilt
 
 
-def _given(quad: Quad, turn: Turn) -> tuple[Quad, tuple[int, int]]:
-    """Corners set by hand, in output order; each side of the page is the mean of the two that face each other."""
-    turned = Quad.of(np.roll(quad.array(), turn // 90, axis=0))
-    a, b, c, d = turned
-    width, height = (math.dist(a, b) + math.dist(d, c)) / 2, (math.dist(a, d) + math.dist(b, c)) / 2
-    return turned, (max(1, round(width)), max(1, round(height)))
+def _at_resolution(outline: Outline, treatment: Treatment, colour: ColourMode) -> Outline:
+    if treatment.target_ppi is not None:
+        outline = scaled(outline, treatment.target_ppi, enlarge=treatment.enlarge)
+    if colour == "bitonal" and treatment.bitonal_ppi is not None and sum(outline.ppi) / 2 < treatment.bitonal_ppi:
+        outline = scaled(outline, treatment.bitonal_ppi, enlarge=True)
+    return outline
 
 
-def _outline(
-    found: Measurements, turn: Turn, tilt: float, *, crop: bool, split: Split | None
-) -> tuple[Quad, tuple[int, int]]:
-    """The output page in the image as captured: the level rectangle around the page's outline."""
-    width, height = found.size_px
-    page = found.page_quad if crop else Quad.rectangle(0, 0, width, height)
-    upright_w, upright_h = turned_size(width, height, turn)
-    straighten = Transform.turn(turn, width, height).then(
-        Transform.rotation(-tilt, Point(upright_w / 2, upright_h / 2)),
-    )
-    outline = page.array() if split is None else _kept(page.array(), split)
-    corners = straighten.apply(outline)
-    if crop and tilt and not found.lid_seen and split is None:
-        # Nothing to crop to: the page fills its image, so keep its size instead of growing wedges of nothing.
-        left, top = (upright_w - round(upright_w)) / 2, (upright_h - round(upright_h)) / 2
-        right, bottom = left + round(upright_w), top + round(upright_h)
-    else:
-        left, top = (float(v) for v in corners.min(axis=0))
-        right, bottom = (float(v) for v in corners.max(axis=0))
-    out_w, out_h = max(1, round(right - left)), max(1, round(bottom - top))
-    if not tilt:
-        left, top = round(left), round(top)
-    # Exactly as many source pixels as output pixels: the resolution stays what it was.
-    box = Quad.rectangle(left, top, left + out_w, top + out_h)
-    quad = straighten.inverse().quad(box)
-    return Quad(*(Point(round(x, 3), round(y, 3)) for x, y in quad)), (out_w, out_h)
-
-
-def _kept(outline: Matrix, split: Split) -> Matrix:
-    """The part of an outline on one side of the split line (Sutherland and Hodgman 1974); all of it where none is there."""
-    (x1, y1), (x2, y2) = split.start, split.end
-    away = (x2 - x1) * (outline[:, 1] - y1) - (y2 - y1) * (outline[:, 0] - x1)
-    inside = away if split.keep == "left" else -away
-    kept: list[Matrix] = []
-    for (here, depth), (there, next_depth) in zip(
-        zip(outline, inside, strict=True), zip(np.roll(outline, -1, axis=0), np.roll(inside, -1), strict=True), strict=True
-    ):
-        if depth >= 0:
-            kept.append(here)
-        if (depth >= 0) != (next_depth >= 0):
-            kept.append(here + (there - here) * depth / (depth - next_depth))
-    return np.array(kept) if kept else outline
+def _clear(found: Measurements, treatment: Treatment, wish: Override, outline: Outline, *, fed: bool) -> Quad | None:
+    """Outside of what everything is painted as paper; None where the page is left as it is."""
+    clear = treatment.clear_surround == "always" or (treatment.clear_surround == "by source" and not fed)
+    clear = clear if wish.clear is None else wish.clear
+    if clear and wish.plain is not None:
+        return wish.plain
+    if wish.quad is not None or not found.lid_seen:
+        return None  # whoever sets corners says by them where the page ends
+    if clear and not outline.by_corners:
+        return found.bright_quad
+    # A page that was given a size or a margin beyond its own edge must not show the lid there.
+    return found.page_quad if outline.grown else None
 
 
 def _colour(found: Measurements, treatment: Treatment, wish: Override) -> ColourMode:
@@ -190,9 +193,27 @@ def _tone(found: Measurements) -> Tone | None:
     return Tone(ink=round(ink, 3), paper=tuple(round(v * 250 / level) for v in found.paper) if found.dyed else (255,))
 
 
+def _balance(found: Measurements, treatment: Treatment) -> tuple[float, float, float] | None:
+    """Factors that make neutral what the treatment takes for neutral; none of them brightens beyond white.
+
+    Source:
+        Grey world: G. Buchsbaum, A spatial processor model for object colour perception, J. Franklin Institute 310 (1980).
+    """
+    base = {"as captured": (), "paper white": found.paper, "grey world": found.mean}[treatment.balance]
+    if len(base) != 3:
+        return None
+    factors = max(base) / np.maximum(np.array(base, float), 1)
+    red, green, blue = (round(float(v), 4) for v in np.clip(factors / factors.max(), 0.4, 1.0))
+    return red, green, blue
+
+
 def _aside(found: Measurements, treatment: Treatment, wish: Override) -> AsideReason | None:
     if wish.aside is not None:
         return wish.reason if wish.aside else None
     if found.separator:
         return "separator"
     return "blank" if treatment.hold_blanks and found.ink_percent < treatment.blank_below else None
+
+
+def _times(quad: Quad, factor: float) -> Quad:
+    return Quad.of(quad.array() * factor)

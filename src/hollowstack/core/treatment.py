@@ -1,16 +1,20 @@
 """Saved settings: how pages are to look, and one page's departures from that."""
 
-from pathlib import Path
-from typing import Literal
+from typing import Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field, field_validator
 
-from hollowstack.core.errors import TreatmentError
+from hollowstack.core.adjustments import Adjustments, Balance
 from hollowstack.core.geometry import Point, Quad, Turn
 from hollowstack.core.measure.colour import ColourMode
 from hollowstack.core.order import DocumentsAfter
 
 _CONFIG = ConfigDict(frozen=True, extra="forbid", use_attribute_docstrings=True)
+
+
+Clearing = Literal["by source", "always", "never"]
+PageSize = Literal["as found", "nearest standard", "uniform"]
+BitonalMethod = Literal["evened", "local", "global"]
 
 
 class Treatment(BaseModel):
@@ -26,8 +30,16 @@ class Treatment(BaseModel):
     """Turn pages so that text lines run level."""
     crop: bool = Field(True, title="Crop to the page")
     """Cut away the lid around the page."""
-    clear_surround: bool = Field(True, title="Clear the surround")
-    """Paint what still shows of the lid in the paper's own tone."""
+    clear_surround: Clearing = Field("by source", title="Clear borders and gutter")
+    """Paint what still shows of lid and gutter in the paper's own tone; by source: not on pages from a feeder."""
+    page_size: PageSize = Field("as found", title="Page size")
+    """The nearest paper size, or one size for the stack with its text in the same place on all pages."""
+    margin_mm: float = Field(0, ge=0, le=50, title="Margin", json_schema_extra={"unit": "mm"})
+    """Paper added all around."""
+    target_ppi: float | None = Field(None, ge=50, le=1200, title="Resolution", json_schema_extra={"unit": "ppi"})
+    """Pages with more are reduced to it; empty leaves them as they are."""
+    enlarge: bool = Field(False, title="Enlarge too")
+    """Pages with a lower resolution are brought up to it, which adds no detail."""
     hold_blanks: bool = Field(True, title="Hold blank pages aside")
     """Keep pages without marks out of the output; they stay in view."""
     blank_below: float = Field(0.0015, ge=0, le=5, title="Blank below", json_schema_extra={"unit": "% ink"})
@@ -38,10 +50,28 @@ class Treatment(BaseModel):
     """Auto keeps the least that the page needs."""
     bitonal_from: float = Field(240, ge=75, le=1200, title="Bitonal from", json_schema_extra={"unit": "ppi"})
     """Auto keeps pages of a lower resolution in grey: their letters would break up."""
+    bitonal_method: BitonalMethod = Field("evened", title="Two tones by")
+    """Evened divides by the paper first; local compares with what lies around; global takes one threshold."""
+    bitonal_ppi: float | None = Field(None, ge=200, le=800, title="Two tones at", json_schema_extra={"unit": "ppi"})
+    """Pages in two tones are brought up to it while they are still grey, which keeps letters smooth; empty leaves them."""
+    despeckle: bool = Field(True, title="Drop specks")
+    """Take specks out of two-toned pages; dots and commas stay."""
     even_tone: bool = Field(True, title="Even tone")
     """Bring paper towards white and ink towards black."""
+    reduce_show_through: bool = Field(False, title="Reduce show-through")
+    """Drop what is as faint as the other side shining through; faint pencil may go with it."""
+    balance: Balance = Field("as captured", title="White balance")
+    """Of pages whose paper is not evened: by their lightest area, or by the mean of all colours."""
+    adjust: Adjustments = Field(Adjustments(), title="Tone and colour")
+    """Points, curves and colours by figures."""
     jpeg_quality: int = Field(50, ge=20, le=95, title="JPEG quality")
     """For grey and colour pages; 100 would be near lossless."""
+
+    @field_validator("clear_surround", mode="before")
+    @classmethod
+    def _once_yes_or_no(cls, value: Any) -> Any:
+        """Treatments saved before the source mattered say true or false."""
+        return {True: "by source", False: "never"}.get(value, value) if isinstance(value, bool) else value
 
 
 AsideReason = Literal["blank", "by hand", "duplicate", "rejected", "separator"]
@@ -77,46 +107,19 @@ class Override(BaseModel):
     """The image shows two pages, of which this is one."""
     turn: Turn | None = None
     """Clockwise quarter turn in place of the measured one."""
+    tilt: float | None = Field(None, ge=-45, le=45)
+    """Tilt of the upright page in degrees, in place of the measured one; of no effect where ``quad`` is set."""
+    crop: bool | None = None
+    """Whether it is cut to the page, in place of the treatment's."""
+    plain: Quad | None = None
+    """Outline of plain paper in pixels of the image as captured, in place of what was measured: outside it is cleared."""
+    clear: bool | None = None
+    """Whether borders are cleared, in place of the treatment's."""
+    adjust: Adjustments | None = None
+    """Tone and colour, in place of the treatment's."""
+    even_tone: bool | None = None
+    """Whether tone is evened, in place of the treatment's."""
+    reduce_show_through: bool | None = None
+    """Whether show-through is reduced, in place of the treatment's."""
     colour: ColourMode | None = None
     """Colour mode in place of the measured one."""
-
-
-SHIPPED: dict[str, Treatment] = {
-    "everyday": Treatment(name="everyday"),
-    "single-sided": Treatment(name="single-sided", hold_blanks=False),
-    "as-captured": Treatment(
-        name="as-captured", turn_upright=False, level=False, crop=False, clear_surround=False, hold_blanks=False,
-        even_tone=False, colour="colour", jpeg_quality=85,
-    ),
-}  # fmt: skip
-"""Treatments that come with the program, by name."""
-
-PURPOSES: dict[str, str] = {
-    "everyday": "Level, cropped and evened; blank pages are held aside.",
-    "single-sided": "The same, and blank pages stay in.",
-    "as-captured": "Nothing is corrected: pages are bound as they came.",
-}
-"""What each of them is for, in one line."""
-
-
-def load_treatment(name_or_file: str) -> Treatment:
-    """A shipped treatment by name, or one from a JSON file.
-
-    Raises:
-        TreatmentError: There is no such treatment, or the file does not describe one.
-    """
-    if name_or_file in SHIPPED:
-        return SHIPPED[name_or_file]
-    path = Path(name_or_file)
-    if path.suffix.lower() != ".json":
-        raise TreatmentError(
-            f"There is no treatment “{name_or_file}”: choose from {', '.join(SHIPPED)}, or give a .json file."
-        )
-    try:
-        return Treatment.model_validate_json(path.read_bytes())
-    except OSError as error:
-        raise TreatmentError(f"The treatment {path} cannot be opened: {error.strerror}.") from None
-    except ValidationError as error:
-        first = error.errors()[0]
-        where = ".".join(str(part) for part in first["loc"]) or "the file"
-        raise TreatmentError(f"The treatment {path} is not valid: {where}: {first['msg']}.") from None

@@ -1,5 +1,6 @@
 """What the measurements of a page give reason to look at. A finding never changes a page."""
 
+from hollowstack.core.check.border import check_border
 from hollowstack.core.check.finding import Finding, Verdict
 from hollowstack.core.check.photograph import check_photograph
 from hollowstack.core.measure import SURE_OF_TURN, Measurements
@@ -45,6 +46,7 @@ def check_page(found: Measurements, plan: Plan, reading: tuple[int, float] | Non
                 bad="No clear text lines to level by: look whether it is straight.",
             ),
         ]  # fmt: skip
+    findings += [] if photo else check_border(found, plan)
     if found.gutter is not None:
         message = "These look like two facing pages: split them, if they are."
         findings.append(Finding(check="facing pages", verdict="review", value=None, limit=None, message=message))
@@ -67,6 +69,8 @@ def check_page(found: Measurements, plan: Plan, reading: tuple[int, float] | Non
 
 
 def _resolution_words(found: Measurements, plan: Plan) -> str:
+    if found.ppi is not None and plan.ppi[0] > 1.05 * max(found.ppi):
+        return f"Enlarged from {found.ppi[0]:g} to {plan.ppi[0]:g} ppi, which adds no detail."
     if found.ppi == found.ppi_said:
         return f"{plan.ppi[0]:g} ppi."
     said = "nothing of its resolution" if found.ppi_said is None else f"{found.ppi_said[0]:g} ppi"

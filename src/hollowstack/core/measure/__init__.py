@@ -11,6 +11,7 @@ from pydantic import BaseModel, ConfigDict
 
 from hollowstack.core.geometry import Matrix, Point, Quad, Transform, Turn, turned_size
 from hollowstack.core.measure.blankness import measure_blankness
+from hollowstack.core.measure.border import find_border_ink
 from hollowstack.core.measure.colour import ColourMode, measure_colour
 from hollowstack.core.measure.edges import find_edges
 from hollowstack.core.measure.ground import ranked
@@ -20,16 +21,18 @@ from hollowstack.core.measure.orientation import SURE_OF_TURN, measure_orientati
 from hollowstack.core.measure.photograph import Photograph, measure_photograph
 from hollowstack.core.measure.resolution import Resolution, measure_resolution, x_height
 from hollowstack.core.measure.separator import is_separator
+from hollowstack.core.measure.text_block import find_text_block
 from hollowstack.core.measure.writing import Writing, find_writing
 from hollowstack.core.raster import ASSUMED_PPI, Raster, as_pixels
 
 __all__ = ["MEASURE_VERSION", "SURE_OF_TURN", "Measurements", "measure", "turned_ppi"]
 
-MEASURE_VERSION = 3
+MEASURE_VERSION = 4
 """Raised whenever a change here may change a figure; part of the key of stored measurements."""
 
 _PPI = 150.0
 _SURE_OF_PPI = 0.7
+_IN_BORDER_PERCENT = 0.01
 _RIM_MM = 0.3
 """Where lid and paper mix along the page's sides."""
 
@@ -83,6 +86,16 @@ class Measurements(BaseModel):
     """Gray of its darkest writing: the value a fiftieth of the inked pixels lie below."""
     separator: bool = False
     """Whether it is a separator sheet."""
+    mean: tuple[int, ...] = ()
+    """Mean of the whole page, gray or R, G, B."""
+    text_quad: Quad | None = None
+    """The level rectangle around its text, in the order of the image as captured; None where there is hardly any."""
+    torn: tuple[Point, ...] = ()
+    """Corners at which a piece of the page is missing."""
+    border_ink: tuple[Quad, ...] = ()
+    """Places along the border where something is written that clearing would take."""
+    cut_off: tuple[Quad, ...] = ()
+    """Writing that runs off the image."""
     likeness: str = ""
     """Signs by which another image of the same page is known."""
     gutter: tuple[Point, Point] | None = None
@@ -127,6 +140,9 @@ def _measured(image: Raster, *, photographed: bool) -> Measurements:
     whole = Quad.rectangle(0, 0, image.width, image.height)
     quad = Quad.of(edges.quad.array() * scale) if edges.lid else whole
     resolution = _resolution(image, quad, writing, float(scale[1]), lies=orientation.lies)
+    border = find_border_ink(small.gray(), edges.quad, edges.bright, lid=edges.lid)
+    text = find_text_block(gray, writing, orientation.tilt.degrees)
+    corner = np.maximum(np.floor(edges.quad.array().min(axis=0)), 0)
     return Measurements(
         size_px=(image.width, image.height),
         ppi=image.ppi,
@@ -141,19 +157,29 @@ def _measured(image: Raster, *, photographed: bool) -> Measurements:
         turn_confidence=orientation.confidence,
         tilt_deg=orientation.tilt.degrees,
         tilt_confidence=orientation.tilt.confidence,
-        ink_percent=blank.ink_percent,
-        marks=blank.marks,
+        # Writing in the border is none to those who look at plain paper only; a page with nothing else is not blank.
+        ink_percent=max(blank.ink_percent, _IN_BORDER_PERCENT if border.spared else 0.0),
+        marks=blank.marks + len(border.spared),
         colour=colour.content,
         dyed=colour.dyed,
         coloured_percent=colour.coloured_percent,
         midtone_percent=colour.midtone_percent,
         paper=colour.paper,
         ink=ranked(gray.pixels, 0.003)[0],
+        mean=tuple(round(v) for v in cv2.mean(page.pixels)[: 1 if page.is_gray else 3]),
+        text_quad=None if text is None else Quad.of((text.array() + corner) * scale),
+        torn=tuple(quad[corner] for corner in edges.torn),
+        border_ink=tuple(_tidy(spot.array() * scale) for spot in border.spared),
+        cut_off=tuple(_tidy(spot.array() * scale) for spot in border.cut),
         separator=is_separator(gray),
         likeness=likeness(upright, orientation.tilt.degrees),
         gutter=_gutter(upright, turn, gray, edges.quad, scale),
         photograph=measure_photograph(image, quad, table_seen=edges.lid) if photographed else None,
     )
+
+
+def _tidy(points: Matrix) -> Quad:
+    return Quad.of(points.round(1))
 
 
 def _resolution(image: Raster, quad: Quad, writing: Writing, factor: float, *, lies: bool) -> Resolution:

@@ -20,6 +20,8 @@ _LID_DISTANCE = 14.0
 
 _SHADE_MM, _PLAIN = 6.0, 0.9
 """How far in from a side shadow is looked for, and the share of the way from lid to paper that is plain paper."""
+_TORN_MM, _TORN_SHARE = 7.0, 0.4
+"""Around a corner, and the share of what should be page there that is not; a rounded corner misses a fifth at the most."""
 _LEAST_CONFIDENCE = 0.65
 """Below this the outline found is more likely a stain or a shadow than a page's."""
 
@@ -35,6 +37,8 @@ class Edges:
     bright: Quad
     lid: bool
     confidence: float
+    torn: tuple[int, ...] = ()
+    """Corners at which the page is missing, by their place in ``quad``."""
 
 
 def find_edges(image: Raster) -> Edges:
@@ -77,7 +81,24 @@ def find_edges(image: Raster) -> Edges:
         return whole
     if np.abs(quad.array() - frame.array()).max() < 1:
         return whole  # something dark at its rim, a punch hole perhaps, and no lid
-    return Edges(quad, bright, lid=True, confidence=confidence)
+    torn = _torn(mask, Quad.of(quad.array() * [small.width / image.width, small.height / image.height]), small)
+    return Edges(quad, bright, lid=True, confidence=confidence, torn=torn)
+
+
+def _torn(mask: Pixels, quad: Quad, small: Raster) -> tuple[int, ...]:
+    """Corners of an outline at which there is no paper."""
+    inside = np.zeros_like(mask)
+    cv2.fillConvexPoly(inside, np.rint(quad.array()).astype(np.int32), 1)
+    inside = as_pixels(cv2.erode(inside, np.ones((3, 3), np.uint8)))
+    reach = max(2, small.px(_TORN_MM))
+    missing = []
+    for index, (x, y) in enumerate(quad):
+        left, top = max(0, round(x) - reach), max(0, round(y) - reach)
+        box = np.s_[top : round(y) + reach, left : round(x) + reach]
+        page = int(inside[box].sum())
+        if page and (inside[box] & ~mask[box] & 1).sum() > _TORN_SHARE * page:
+            missing.append(index)
+    return tuple(missing)
 
 
 def _paper_and_lid(pixels: Pixels) -> tuple[npt.NDArray[np.float32], npt.NDArray[np.float32]] | None:

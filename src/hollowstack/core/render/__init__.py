@@ -5,13 +5,15 @@ import numpy as np
 
 from hollowstack.core.geometry import Quad, Transform
 from hollowstack.core.plan import Plan
-from hollowstack.core.raster import Pixels, Raster, as_pixels
-from hollowstack.core.render.tone import apply_tone, to_bitonal
+from hollowstack.core.raster import MM_PER_INCH, Pixels, Raster, as_pixels
+from hollowstack.core.render.adjusting import adjusted
+from hollowstack.core.render.bitonal import to_bitonal
+from hollowstack.core.render.tone import apply_tone
 from hollowstack.core.render.warp import warp
 
-__all__ = ["RENDER_VERSION", "render"]
+__all__ = ["RENDER_VERSION", "render", "render_before_adjusting"]
 
-RENDER_VERSION = 2
+RENDER_VERSION = 3
 """Raised whenever a change here may change a pixel; part of the key of stored pages."""
 
 _INSET_MM = 0.5
@@ -28,6 +30,14 @@ def render(image: Raster, plan: Plan) -> Raster:
     Returns:
         Gray for bitonal (0 and 255 only) and grey, RGB for colour.
     """
+    page = render_before_adjusting(image, plan)
+    if plan.adjust.at_rest and plan.balance is None:
+        return two_toned(page, plan)
+    return two_toned(adjusted(page, plan.adjust, plan.balance), plan)
+
+
+def render_before_adjusting(image: Raster, plan: Plan) -> Raster:
+    """The page as it is before points and curves by hand, and before it is brought to two tones."""
     pixels = image.pixels
     if plan.colour != "colour" and pixels.ndim == 3:
         pixels = image.gray().pixels
@@ -37,10 +47,19 @@ def render(image: Raster, plan: Plan) -> Raster:
     page = warp(pixels, plan.quad, plan.size_px, paper)
     if plan.clear_outside:
         page = _clear_outside(page, plan, plan.clear_outside, paper)
-    if plan.colour == "bitonal":
-        return to_bitonal(Raster(page, plan.ppi)) if not _two_valued(page) else Raster(page, plan.ppi)
     done = Raster(page, plan.ppi)
-    return apply_tone(done, plan.tone) if plan.tone else done
+    if plan.colour == "bitonal" or plan.tone is None:
+        return done
+    strengthen = plan.adjust.strengthen / 100
+    return apply_tone(done, plan.tone, reduce_show_through=plan.reduce_show_through, strengthen=strengthen)
+
+
+def two_toned(page: Raster, plan: Plan) -> Raster:
+    """A bitonal page in its two tones; any other as it is."""
+    if plan.two_tones is None or _two_valued(page.pixels):
+        return page
+    how = plan.two_tones
+    return to_bitonal(page, how.method, despeckle=how.despeckle, strengthen=plan.adjust.strengthen / 100)
 
 
 def _paper(plan: Plan, ndim: int) -> tuple[int, ...]:
@@ -55,16 +74,22 @@ def _paper(plan: Plan, ndim: int) -> tuple[int, ...]:
 
 def _clear_outside(page: Pixels, plan: Plan, outline: Quad, paper: tuple[int, ...]) -> Pixels:
     width, height = plan.size_px
-    corners = Transform.onto(plan.quad, width, height).quad(outline).array()
-    inset = round(_INSET_MM * sum(plan.ppi) / 2 / 25.4)
-    # Sub-pixel corners: OpenCV's fixed-point coordinates carry 4 fractional bits here.
+    onto = Transform.onto(plan.quad, width, height)
     outside = np.ones((height, width), np.uint8)
-    cv2.fillConvexPoly(outside, np.rint((corners - 0.5) * 16).astype(np.int32), 0, shift=4)
+    _fill(outside, onto.quad(outline), 0)
+    inset = round(_INSET_MM * sum(plan.ppi) / 2 / MM_PER_INCH)
     kernel = np.ones((2 * inset + 1, 2 * inset + 1), np.uint8)
     outside = cv2.dilate(outside, kernel, borderType=cv2.BORDER_CONSTANT, borderValue=1)
+    for spot in plan.spared:
+        _fill(outside, onto.quad(spot), 0)
     page = page if page.flags.writeable else page.copy()
     page[outside > 0] = paper if len(paper) > 1 else paper[0]
     return page
+
+
+def _fill(mask: Pixels, quad: Quad, value: int) -> None:
+    # Sub-pixel corners: OpenCV's fixed-point coordinates carry 4 fractional bits here.
+    cv2.fillConvexPoly(mask, np.rint((quad.array() - 0.5) * 16).astype(np.int32), value, shift=4)
 
 
 def _two_valued(page: Pixels) -> bool:

@@ -1,21 +1,28 @@
-"""Paper to white, ink to black; and the two tones of a bitonal page."""
+"""Paper to white, ink to black."""
 
 import cv2
 import numpy as np
 
 from hollowstack.core.measure.ground import paper_ground
 from hollowstack.core.plan import Tone
-from hollowstack.core.raster import Raster, as_pixels
+from hollowstack.core.raster import Pixels, Raster, as_pixels
 
-_PAPER_CODE = 230
+PAPER_CODE = 230
 """Code that bare paper gets while evening: leaves room above for grain."""
 _FAINT, _GRAIN = 0.84, 0.95
 """Ratios to the local paper: the faintest writing is kept below the first; above the second is only grain."""
-_LOW, _HIGH = 0.42, 0.80
-_SPECK_MM = 0.14
+_THROUGH, _STROKE = 0.93, 0.74
+"""What shines through from the other side lies between; strokes of this side have a core below the second."""
+_FAR_MM = 5.0
+_GAIN_MM = 1.5
+_LEAST_INK, _SURE_INK = 0.06, 0.16
+"""How much darker than paper a place must be for its strokes to be strengthened: not at all, fully."""
+_TARGET = 0.80
+"""How much darker than paper strengthened strokes are."""
+_MOST_GAIN = 6.0
 
 
-def apply_tone(page: Raster, tone: Tone) -> Raster:
+def apply_tone(page: Raster, tone: Tone, *, reduce_show_through: bool = False, strengthen: float = 0.0) -> Raster:
     """Even the page to its local paper, calm the grain of bare paper, and bring ink to black.
 
     The ratio of page to paper is what counts, channel by channel, so light that falls off and yellowing go, and the ink's
@@ -24,9 +31,15 @@ def apply_tone(page: Raster, tone: Tone) -> Raster:
     Args:
         page: Gray or colour.
         tone: What to bring where.
+        reduce_show_through: Whether what is faint and hangs on no stroke becomes paper.
+        strengthen: 0 to 1, how far faint strokes are brought to the darkness of strong ones.
     """
-    relative = cv2.divide(page.pixels, np.maximum(paper_ground(page), 16), scale=_PAPER_CODE)
-    ratio = np.arange(256) / _PAPER_CODE
+    relative = as_pixels(cv2.divide(page.pixels, np.maximum(paper_ground(page), 16), scale=PAPER_CODE))
+    if reduce_show_through:
+        relative = without_show_through(relative)
+    if strengthen > 0:
+        relative = strengthened(Raster(relative, page.ppi), strengthen).pixels
+    ratio = np.arange(256) / PAPER_CODE
     # Smoothstep between grain and writing, so that faint strokes keep their soft rims.
     t = np.clip((ratio - _FAINT) / (_GRAIN - _FAINT), 0, 1)
     lifted = np.minimum(ratio + (1 - ratio) * t * t * (3 - 2 * t), 1.0)
@@ -37,21 +50,49 @@ def apply_tone(page: Raster, tone: Tone) -> Raster:
     return Raster(as_pixels(cv2.LUT(relative, table.reshape(256, 1, channels))), page.ppi)
 
 
-def to_bitonal(page: Raster) -> Raster:
-    """A gray page in two tones, 0 and 255: threshold on the page divided by its own paper, then despeckled.
+def without_show_through(relative: Pixels) -> Pixels:
+    """Evened pixels with faint marks that touch no stroke made paper.
 
     Source:
-        N. Otsu, A threshold selection method from gray-level histograms, IEEE SMC 1979, on the evened page.
+        Threshold with hysteresis after Canny 1986: the back of a sheet never reaches the darkness of a stroke's core.
     """
-    even = as_pixels(cv2.divide(page.pixels, np.maximum(paper_ground(page), 16), scale=_PAPER_CODE))
-    threshold, _ = cv2.threshold(even[::2, ::2], 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
-    # Nearly bare pages have no second peak for Otsu: keep the threshold where ink ends.
-    limit = float(np.clip(threshold, _LOW * _PAPER_CODE, _HIGH * _PAPER_CODE))
-    black = as_pixels((even <= limit).astype(np.uint8))
-    speck = max(1, page.px(_SPECK_MM)) ** 2
-    count, labels, stats, _ = cv2.connectedComponentsWithStats(black, connectivity=8)
-    if count > 1:
-        keep = (stats[:, cv2.CC_STAT_AREA] > speck).astype(np.uint8)
-        keep[0] = 0
-        black = as_pixels(keep[labels])
-    return Raster(as_pixels((1 - black) * 255), page.ppi)
+    darkest = relative if relative.ndim == 2 else relative.min(axis=2)
+    faint = as_pixels((darkest < _THROUGH * PAPER_CODE).astype(np.uint8))
+    count, labels = cv2.connectedComponents(faint, connectivity=8)
+    strokes = np.zeros(count, bool)
+    strokes[np.unique(labels[darkest < _STROKE * PAPER_CODE])] = True
+    strokes[0] = False
+    # A margin around strokes, so that their soft rims stay.
+    kept = cv2.dilate(strokes[labels].astype(np.uint8), np.ones((3, 3), np.uint8))
+    out = relative.copy()
+    out[kept == 0] = np.maximum(out[kept == 0], PAPER_CODE)
+    return out
+
+
+def strengthened(relative: Raster, amount: float) -> Raster:
+    """Evened pixels whose faint strokes are darkened; where there is no stroke nothing changes.
+
+    The darkest ink around every place tells how faint its strokes are. The distance from paper is multiplied by what brings
+    them to full strength, or by a part of that; where nothing is darker than the grain of paper it stays as it is.
+
+    Args:
+        relative: Evened so that bare paper has the code ``PAPER_CODE``.
+        amount: 0 to 1.
+    """
+    gray = relative.gray()
+    small = gray.reduced(100.0)
+    far = max(3, small.px(_FAR_MM) | 1)
+    # The median of a small neighbourhood, so that a speck does not stand for strokes.
+    darkest = cv2.erode(cv2.medianBlur(small.pixels, 3), np.ones((far, far), np.uint8), borderType=cv2.BORDER_REPLICATE)
+    ink = np.maximum(1 - darkest.astype(np.float32) / PAPER_CODE, 0)
+    full = np.clip(_TARGET / np.maximum(ink, 0.01), 1.0, _MOST_GAIN)
+    sure = np.clip((ink - _LEAST_INK) / (_SURE_INK - _LEAST_INK), 0, 1)
+    gain = 1 + amount * sure * (full - 1)
+    gain = cv2.GaussianBlur(gain, (0, 0), max(1.0, small.px(_GAIN_MM)))
+    gain = cv2.resize(gain, (relative.width, relative.height), interpolation=cv2.INTER_LINEAR)
+    if not relative.is_gray:
+        gain = cv2.merge([gain, gain, gain])
+    distance = cv2.subtract(np.full_like(relative.pixels, PAPER_CODE), relative.pixels)
+    distance = as_pixels(cv2.multiply(distance, gain, dtype=cv2.CV_8U))
+    lighter = cv2.max(relative.pixels, np.full_like(relative.pixels, PAPER_CODE))
+    return Raster(as_pixels(cv2.subtract(lighter, distance)), relative.ppi)

@@ -5,7 +5,7 @@ from django.utils.http import content_disposition_header
 from ninja import Router, Status
 
 from hollowstack.core.bind.separator_sheet import separator_sheet
-from hollowstack.core.treatment import PURPOSES, SHIPPED
+from hollowstack.core.shipped import PURPOSES, SHIPPED
 from hollowstack.server import store
 from hollowstack.server.stacks import archives, checks, loads, services, views
 from hollowstack.server.stacks.models import Load, Page, Stack

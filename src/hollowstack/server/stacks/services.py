@@ -14,7 +14,8 @@ from hollowstack.core.errors import HollowStackError
 from hollowstack.core.measure import Measurements
 from hollowstack.core.pipeline import expand_key, measure_key, read_key, render_key
 from hollowstack.core.plan import plan_page
-from hollowstack.core.treatment import SHIPPED, Override, Treatment
+from hollowstack.core.shipped import SHIPPED
+from hollowstack.core.treatment import Override, Treatment
 from hollowstack.server.engine.models import Result
 from hollowstack.server.stacks.models import Page, Stack
 

@@ -1,0 +1,54 @@
+"""What is written along the sides of a page, where clearing or cropping would take it."""
+
+import math
+
+import numpy as np
+
+from hollowstack.core.check.finding import Finding
+from hollowstack.core.geometry import Point, Quad
+from hollowstack.core.measure import Measurements
+from hollowstack.core.plan import Plan
+from hollowstack.core.raster import ASSUMED_PPI, MM_PER_INCH
+
+_CORNER_MM = 18.0
+
+
+def check_border(found: Measurements, plan: Plan) -> list[Finding]:
+    """Writing in a border, writing that runs off the image, missing corners; nothing where all is well."""
+    findings = []
+    if found.border_ink and plan.clear_outside is not None:
+        where = _places(len(found.border_ink))
+        if plan.spared:
+            message = f"Something is written in the dark border{where}: the border was left there."
+        else:
+            message = f"Something is written in the border that is cleared by hand{where}: look whether it is lost."
+        findings.append(_review("border", message, _box(found.border_ink[0], found.size_px)))
+    if found.cut_off:
+        message = f"Writing runs off the image{_places(len(found.cut_off))}: capture it again with more around it."
+        findings.append(_review("cut off", message, _box(found.cut_off[0], found.size_px)))
+    if found.torn:
+        many = "A corner" if len(found.torn) == 1 else f"{len(found.torn)} corners"
+        message = f"{many} of the page {'is' if len(found.torn) == 1 else 'are'} missing: what shows there was left as it is."
+        findings.append(_review("corner", message, _around(found.torn[0], found)))
+    return findings
+
+
+def _review(check: str, message: str, spot: tuple[int, int, int, int]) -> Finding:
+    return Finding(check=check, verdict="review", value=None, limit=None, message=message, spot=spot)
+
+
+def _places(count: int) -> str:
+    return "" if count == 1 else f" at {count} places"
+
+
+def _around(corner: Point, found: Measurements) -> tuple[int, int, int, int]:
+    reach = _CORNER_MM / MM_PER_INCH * (found.ppi or (ASSUMED_PPI, ASSUMED_PPI))[0]
+    x, y = corner
+    return _box(Quad.rectangle(x - reach, y - reach, x + reach, y + reach), found.size_px)
+
+
+def _box(quad: Quad, size: tuple[int, int]) -> tuple[int, int, int, int]:
+    """Left, top, width and height of the upright box around a quad, within the image."""
+    corners = np.clip(quad.array(), 0, size)
+    (left, top), (right, bottom) = corners.min(axis=0), corners.max(axis=0)
+    return math.floor(left), math.floor(top), math.ceil(right - left), math.ceil(bottom - top)
