@@ -99,9 +99,7 @@ def _given(quad: Quad, turn: Turn) -> tuple[Quad, tuple[int, int]]:
     return turned, (max(1, round(width)), max(1, round(height)))
 
 
-def _level(
-    found: Measurements, turn: Turn, tilt: float, *, crop: bool, split: Split | None
-) -> tuple[Quad, tuple[int, int]]:
+def _level(found: Measurements, turn: Turn, tilt: float, *, crop: bool, split: Split | None) -> tuple[Quad, tuple[int, int]]:
     """The level rectangle around the page's outline."""
     width, height = found.size_px
     page = found.page_quad if crop else Quad.rectangle(0, 0, width, height)

@@ -36,8 +36,8 @@ class TwoTones(BaseModel):
     """How a page is brought to black and white."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
-    method: BitonalMethod
-    despeckle: bool
+    method: BitonalMethod = "evened"
+    despeckle: bool = True
 
 
 class Plan(BaseModel):

@@ -56,7 +56,7 @@ _ALL = (
     ),
     _named(
         "oversize strip",
-        "Recorder strips and plans: not turned by their sparse text; 200 ppi keep what a pen has drawn, and keep the file small.",
+        "Recorder strips and plans: not turned by their sparse text; 200 ppi keep what a pen drew, in a small file.",
         turn_upright=False, hold_blanks=False, target_ppi=200, jpeg_quality=40,
     ),
     _named(

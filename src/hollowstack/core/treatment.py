@@ -92,34 +92,39 @@ class Split(BaseModel):
     keep: Literal["left", "right"]
 
 
-class Override(BaseModel):
-    """One page's departure from the treatment, made by hand; None is as planned."""
+class Correction(BaseModel):
+    """What is done to one page in place of what the treatment and the measurements would have; None is as planned."""
 
     model_config = _CONFIG
+
+    turn: Turn | None = None
+    """Clockwise quarter turn in place of the measured one."""
+    tilt: float | None = Field(None, ge=-45, le=45)
+    """Tilt of the upright page in degrees, in place of the measured one; of no effect where ``quad`` is set."""
+    quad: Quad | None = None
+    """The page's corners in pixels of the image as captured, in place of what was measured; nothing is levelled then."""
+    crop: bool | None = None
+    """Whether it is cut to the page."""
+    clear: bool | None = None
+    """Whether borders are cleared."""
+    plain: Quad | None = None
+    """Outline of plain paper in pixels of the image as captured, in place of what was measured: outside it is cleared."""
+    colour: ColourMode | None = None
+    """Colour mode in place of the measured one."""
+    even_tone: bool | None = None
+    """Whether tone is evened."""
+    reduce_show_through: bool | None = None
+    """Whether show-through is reduced."""
+    adjust: Adjustments | None = None
+    """Tone and colour by figures."""
+
+
+class Override(Correction):
+    """One page's departure from the treatment, made by hand: its correction, and where it belongs."""
 
     aside: bool | None = None
     """True holds the page out of the output, False keeps it in even if it is blank."""
     reason: AsideReason = "by hand"
     """Why it is held out, where ``aside`` is true."""
-    quad: Quad | None = None
-    """The page's corners in pixels of the image as captured, in place of what was measured; nothing is levelled then."""
     split: Split | None = None
     """The image shows two pages, of which this is one."""
-    turn: Turn | None = None
-    """Clockwise quarter turn in place of the measured one."""
-    tilt: float | None = Field(None, ge=-45, le=45)
-    """Tilt of the upright page in degrees, in place of the measured one; of no effect where ``quad`` is set."""
-    crop: bool | None = None
-    """Whether it is cut to the page, in place of the treatment's."""
-    plain: Quad | None = None
-    """Outline of plain paper in pixels of the image as captured, in place of what was measured: outside it is cleared."""
-    clear: bool | None = None
-    """Whether borders are cleared, in place of the treatment's."""
-    adjust: Adjustments | None = None
-    """Tone and colour, in place of the treatment's."""
-    even_tone: bool | None = None
-    """Whether tone is evened, in place of the treatment's."""
-    reduce_show_through: bool | None = None
-    """Whether show-through is reduced, in place of the treatment's."""
-    colour: ColourMode | None = None
-    """Colour mode in place of the measured one."""

@@ -12,6 +12,7 @@ from hollowstack.server.capture.api import router as capture
 from hollowstack.server.capture.jobs_api import router as jobs
 from hollowstack.server.documents.api import router as documents
 from hollowstack.server.stacks.api import router as stacks
+from hollowstack.server.stacks.bench_api import router as bench
 from hollowstack.server.stacks.changes_api import router as changes
 from hollowstack.server.stacks.services import Conflict
 from hollowstack.server.stacks.uploads_api import router as uploads
@@ -21,6 +22,7 @@ api = NinjaAPI(title="Hollow Stack", version="1", auth=django_auth, docs_url=Non
 api.add_router("", session.router)
 api.add_router("", stacks)
 api.add_router("", changes)
+api.add_router("", bench)
 api.add_router("", uploads)
 api.add_router("", documents)
 api.add_router("", capture)

@@ -283,6 +283,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page_id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Preview
+         * @description What a page would look like; nothing is kept.
+         */
+        post: operations["hollowstack_server_stacks_bench_api_post_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stacks/{stack_id}/uploads": {
         parameters: {
             query?: never;
@@ -806,6 +826,13 @@ export interface components {
             rescan: string;
             /** Split */
             split: boolean;
+            /** Own */
+            own: string[];
+            /**
+             * Came
+             * @enum {string}
+             */
+            came: "platen" | "feeder" | "camera" | "file";
             /** Original */
             original: string | null;
             /** Clean */
@@ -895,6 +922,72 @@ export interface components {
             pages: number[];
             /** Left Out */
             left_out: string[];
+        };
+        /**
+         * Adjustments
+         * @description All at rest by default: then nothing is done. Tones run from 0 % (black) to 100 % (white, or the paper's own tone).
+         */
+        Adjustments: {
+            /**
+             * Black point
+             * @description This tone and darker becomes black.
+             * @default 0
+             */
+            black: number;
+            /**
+             * White point
+             * @description This tone and lighter becomes white.
+             * @default 100
+             */
+            white: number;
+            /**
+             * Middle tones
+             * @description Above 1 the middle tones become lighter, below it darker.
+             * @default 1
+             */
+            gamma: number;
+            /**
+             * Brightness
+             * @description Lighter or darker, black and white staying what they are.
+             * @default 0
+             */
+            brightness: number;
+            /**
+             * Contrast
+             * @description Middle tones spread or drawn together.
+             * @default 0
+             */
+            contrast: number;
+            /**
+             * Strengthen faint text
+             * @description Faint strokes are darkened towards the strong ones; bare paper is left alone.
+             * @default 0
+             */
+            strengthen: number;
+            /**
+             * Sharpen
+             * @description Edges become steeper, without light or dark seams along them.
+             * @default 0
+             */
+            sharpen: number;
+            /**
+             * Saturation
+             * @description Colours fuller or paler; −100 leaves grey.
+             * @default 0
+             */
+            saturation: number;
+            /**
+             * Warmth
+             * @description Towards amber, or towards blue.
+             * @default 0
+             */
+            warmth: number;
+            /**
+             * Tint
+             * @description Towards green, or towards magenta.
+             * @default 0
+             */
+            tint: number;
         };
         /**
          * Finding
@@ -1035,6 +1128,27 @@ export interface components {
              */
             separator: boolean;
             /**
+             * Mean
+             * @default []
+             */
+            mean: number[];
+            text_quad?: components["schemas"]["Quad"] | null;
+            /**
+             * Torn
+             * @default []
+             */
+            torn: components["schemas"]["Point"][];
+            /**
+             * Border Ink
+             * @default []
+             */
+            border_ink: components["schemas"]["Quad"][];
+            /**
+             * Cut Off
+             * @default []
+             */
+            cut_off: components["schemas"]["Quad"][];
+            /**
              * Likeness
              * @default
              */
@@ -1048,9 +1162,50 @@ export interface components {
         };
         /**
          * Override
-         * @description One page's departure from the treatment, made by hand; None is as planned.
+         * @description One page's departure from the treatment, made by hand: its correction, and where it belongs.
          */
         Override: {
+            /**
+             * Turn
+             * @description Clockwise quarter turn in place of the measured one.
+             */
+            turn?: (0 | 90 | 180 | 270) | null;
+            /**
+             * Tilt
+             * @description Tilt of the upright page in degrees, in place of the measured one; of no effect where ``quad`` is set.
+             */
+            tilt?: number | null;
+            /** @description The page's corners in pixels of the image as captured, in place of what was measured; nothing is levelled then. */
+            quad?: components["schemas"]["Quad"] | null;
+            /**
+             * Crop
+             * @description Whether it is cut to the page.
+             */
+            crop?: boolean | null;
+            /**
+             * Clear
+             * @description Whether borders are cleared.
+             */
+            clear?: boolean | null;
+            /** @description Outline of plain paper in pixels of the image as captured, in place of what was measured: outside it is cleared. */
+            plain?: components["schemas"]["Quad"] | null;
+            /**
+             * Colour
+             * @description Colour mode in place of the measured one.
+             */
+            colour?: ("bitonal" | "grey" | "colour") | null;
+            /**
+             * Even Tone
+             * @description Whether tone is evened.
+             */
+            even_tone?: boolean | null;
+            /**
+             * Reduce Show Through
+             * @description Whether show-through is reduced.
+             */
+            reduce_show_through?: boolean | null;
+            /** @description Tone and colour by figures. */
+            adjust?: components["schemas"]["Adjustments"] | null;
             /**
              * Aside
              * @description True holds the page out of the output, False keeps it in even if it is blank.
@@ -1063,20 +1218,8 @@ export interface components {
              * @enum {string}
              */
             reason: "blank" | "by hand" | "duplicate" | "rejected" | "separator";
-            /** @description The page's corners in pixels of the image as captured, in place of what was measured; nothing is levelled then. */
-            quad?: components["schemas"]["Quad"] | null;
             /** @description The image shows two pages, of which this is one. */
             split?: components["schemas"]["Split"] | null;
-            /**
-             * Turn
-             * @description Clockwise quarter turn in place of the measured one.
-             */
-            turn?: (0 | 90 | 180 | 270) | null;
-            /**
-             * Colour
-             * @description Colour mode in place of the measured one.
-             */
-            colour?: ("bitonal" | "grey" | "colour") | null;
         };
         /**
          * PageOut
@@ -1170,8 +1313,40 @@ export interface components {
             colour: "bitonal" | "grey" | "colour";
             tone: components["schemas"]["Tone"] | null;
             clear_outside: components["schemas"]["Quad"] | null;
+            /**
+             * Spared
+             * @default []
+             */
+            spared: components["schemas"]["Quad"][];
             /** Paper */
             paper: number[];
+            two_tones?: components["schemas"]["TwoTones"] | null;
+            /**
+             * Reduce Show Through
+             * @default false
+             */
+            reduce_show_through: boolean;
+            /** Balance */
+            balance?: [
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * @default {
+             *       "black": 0,
+             *       "white": 100,
+             *       "gamma": 1,
+             *       "brightness": 0,
+             *       "contrast": 0,
+             *       "strengthen": 0,
+             *       "sharpen": 0,
+             *       "saturation": 0,
+             *       "warmth": 0,
+             *       "tint": 0
+             *     }
+             */
+            adjust: components["schemas"]["Adjustments"];
             /** Jpeg Quality */
             jpeg_quality: number;
             /** Aside */
@@ -1212,6 +1387,23 @@ export interface components {
             ink: number;
             /** Paper */
             paper: number[];
+        };
+        /**
+         * TwoTones
+         * @description How a page is brought to black and white.
+         */
+        TwoTones: {
+            /**
+             * Method
+             * @default evened
+             * @enum {string}
+             */
+            method: "evened" | "local" | "global";
+            /**
+             * Despeckle
+             * @default true
+             */
+            despeckle: boolean;
         };
         /**
          * ChangeOut
@@ -1279,7 +1471,68 @@ export interface components {
             /** Seen */
             seen: number;
             /** Doing */
-            doing: components["schemas"]["Move"] | components["schemas"]["Reorder"] | components["schemas"]["Leaves"] | components["schemas"]["Turn"] | components["schemas"]["Aside"] | components["schemas"]["Break"] | components["schemas"]["Rescan"] | components["schemas"]["SplitPage"] | components["schemas"]["Unsplit"] | components["schemas"]["Treat"];
+            doing: components["schemas"]["Move"] | components["schemas"]["Reorder"] | components["schemas"]["Leaves"] | components["schemas"]["Turn"] | components["schemas"]["Aside"] | components["schemas"]["Break"] | components["schemas"]["Rescan"] | components["schemas"]["SplitPage"] | components["schemas"]["Unsplit"] | components["schemas"]["Correct"] | components["schemas"]["Treat"];
+        };
+        /**
+         * Correct
+         * @description Correct pages otherwise than planned: whatever is named in ``wish`` is set, and null takes it back.
+         */
+        Correct: {
+            /** Pages */
+            pages: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "correct";
+            wish: components["schemas"]["Correction"];
+        };
+        /**
+         * Correction
+         * @description What is done to one page in place of what the treatment and the measurements would have; None is as planned.
+         */
+        Correction: {
+            /**
+             * Turn
+             * @description Clockwise quarter turn in place of the measured one.
+             */
+            turn?: (0 | 90 | 180 | 270) | null;
+            /**
+             * Tilt
+             * @description Tilt of the upright page in degrees, in place of the measured one; of no effect where ``quad`` is set.
+             */
+            tilt?: number | null;
+            /** @description The page's corners in pixels of the image as captured, in place of what was measured; nothing is levelled then. */
+            quad?: components["schemas"]["Quad"] | null;
+            /**
+             * Crop
+             * @description Whether it is cut to the page.
+             */
+            crop?: boolean | null;
+            /**
+             * Clear
+             * @description Whether borders are cleared.
+             */
+            clear?: boolean | null;
+            /** @description Outline of plain paper in pixels of the image as captured, in place of what was measured: outside it is cleared. */
+            plain?: components["schemas"]["Quad"] | null;
+            /**
+             * Colour
+             * @description Colour mode in place of the measured one.
+             */
+            colour?: ("bitonal" | "grey" | "colour") | null;
+            /**
+             * Even Tone
+             * @description Whether tone is evened.
+             */
+            even_tone?: boolean | null;
+            /**
+             * Reduce Show Through
+             * @description Whether show-through is reduced.
+             */
+            reduce_show_through?: boolean | null;
+            /** @description Tone and colour by figures. */
+            adjust?: components["schemas"]["Adjustments"] | null;
         };
         /**
          * Leaves
@@ -1423,6 +1676,207 @@ export interface components {
             undo: number | null;
             /** Redo */
             redo: number | null;
+        };
+        /**
+         * Preview
+         * @description A page as it would be. ``image`` is a data URL of ``px`` pixels, fit to be shown at the plan's size.
+         */
+        Preview: {
+            plan: components["schemas"]["Plan"];
+            /** Image */
+            image: string;
+            /** Px */
+            px: [
+                number,
+                number
+            ];
+            /** Histogram */
+            histogram: number[];
+        };
+        /**
+         * PreviewIn
+         * @description What to try on a page: whatever is named in ``wish`` takes the place of the page's own.
+         */
+        PreviewIn: {
+            /**
+             * @default {
+             *       "turn": null,
+             *       "tilt": null,
+             *       "quad": null,
+             *       "crop": null,
+             *       "clear": null,
+             *       "plain": null,
+             *       "colour": null,
+             *       "even_tone": null,
+             *       "reduce_show_through": null,
+             *       "adjust": null
+             *     }
+             */
+            wish: components["schemas"]["Correction"];
+            treatment?: components["schemas"]["Treatment"] | null;
+            /**
+             * Longest
+             * @default 1400
+             */
+            longest: number;
+        };
+        /**
+         * Treatment
+         * @description A saved set of corrections and checks; a stack has one.
+         */
+        Treatment: {
+            /**
+             * Schema
+             * @default hollowstack.treatment/1
+             * @constant
+             */
+            schema: "hollowstack.treatment/1";
+            /**
+             * Name
+             * @default everyday
+             */
+            name: string;
+            /**
+             * Turn upright
+             * @description Turn pages upright where the orientation model is sure.
+             * @default true
+             */
+            turn_upright: boolean;
+            /**
+             * Level the tilt
+             * @description Turn pages so that text lines run level.
+             * @default true
+             */
+            level: boolean;
+            /**
+             * Crop to the page
+             * @description Cut away the lid around the page.
+             * @default true
+             */
+            crop: boolean;
+            /**
+             * Clear borders and gutter
+             * @description Paint what still shows of lid and gutter in the paper's own tone; by source: not on pages from a feeder.
+             * @default by source
+             * @enum {string}
+             */
+            clear_surround: "by source" | "always" | "never";
+            /**
+             * Page size
+             * @description The nearest paper size, or one size for the stack with its text in the same place on all pages.
+             * @default as found
+             * @enum {string}
+             */
+            page_size: "as found" | "nearest standard" | "uniform";
+            /**
+             * Margin
+             * @description Paper added all around.
+             * @default 0
+             */
+            margin_mm: number;
+            /**
+             * Resolution
+             * @description Pages with more are reduced to it; empty leaves them as they are.
+             */
+            target_ppi?: number | null;
+            /**
+             * Enlarge too
+             * @description Pages with a lower resolution are brought up to it, which adds no detail.
+             * @default false
+             */
+            enlarge: boolean;
+            /**
+             * Hold blank pages aside
+             * @description Keep pages without marks out of the output; they stay in view.
+             * @default true
+             */
+            hold_blanks: boolean;
+            /**
+             * Blank below
+             * @description A page with less ink than this is blank.
+             * @default 0.0015
+             */
+            blank_below: number;
+            /**
+             * New document after
+             * @description Separator sheets always begin one; a blank page can too, or a sheet that is blank on both sides.
+             * @default separator sheets
+             * @enum {string}
+             */
+            new_document_after: "separator sheets" | "blank pages" | "blank sheets";
+            /**
+             * Colour
+             * @description Auto keeps the least that the page needs.
+             * @default auto
+             * @enum {string}
+             */
+            colour: "auto" | "bitonal" | "grey" | "colour";
+            /**
+             * Bitonal from
+             * @description Auto keeps pages of a lower resolution in grey: their letters would break up.
+             * @default 240
+             */
+            bitonal_from: number;
+            /**
+             * Two tones by
+             * @description Evened divides by the paper first; local compares with what lies around; global takes one threshold.
+             * @default evened
+             * @enum {string}
+             */
+            bitonal_method: "evened" | "local" | "global";
+            /**
+             * Two tones at
+             * @description Pages in two tones are brought up to it while they are still grey, which keeps letters smooth; empty leaves them.
+             */
+            bitonal_ppi?: number | null;
+            /**
+             * Drop specks
+             * @description Take specks out of two-toned pages; dots and commas stay.
+             * @default true
+             */
+            despeckle: boolean;
+            /**
+             * Even tone
+             * @description Bring paper towards white and ink towards black.
+             * @default true
+             */
+            even_tone: boolean;
+            /**
+             * Reduce show-through
+             * @description Drop what is as faint as the other side shining through; faint pencil may go with it.
+             * @default false
+             */
+            reduce_show_through: boolean;
+            /**
+             * White balance
+             * @description Of pages whose paper is not evened: by their lightest area, or by the mean of all colours.
+             * @default as captured
+             * @enum {string}
+             */
+            balance: "as captured" | "paper white" | "grey world";
+            /**
+             * Tone and colour
+             * @description Points, curves and colours by figures.
+             * @default {
+             *       "black": 0,
+             *       "white": 100,
+             *       "gamma": 1,
+             *       "brightness": 0,
+             *       "contrast": 0,
+             *       "strengthen": 0,
+             *       "sharpen": 0,
+             *       "saturation": 0,
+             *       "warmth": 0,
+             *       "tint": 0
+             *     }
+             */
+            adjust: components["schemas"]["Adjustments"];
+            /**
+             * JPEG quality
+             * @description For grey and colour pages; 100 would be near lossless.
+             * @default 50
+             */
+            jpeg_quality: number;
         };
         /**
          * UploadOut
@@ -2333,6 +2787,50 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_stacks_bench_api_post_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreviewIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

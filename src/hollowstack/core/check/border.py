@@ -27,8 +27,8 @@ def check_border(found: Measurements, plan: Plan) -> list[Finding]:
         message = f"Writing runs off the image{_places(len(found.cut_off))}: capture it again with more around it."
         findings.append(_review("cut off", message, _box(found.cut_off[0], found.size_px)))
     if found.torn:
-        many = "A corner" if len(found.torn) == 1 else f"{len(found.torn)} corners"
-        message = f"{many} of the page {'is' if len(found.torn) == 1 else 'are'} missing: what shows there was left as it is."
+        many = "A corner of the page is" if len(found.torn) == 1 else f"{len(found.torn)} corners of the page are"
+        message = f"{many} missing: what shows there was left as it is."
         findings.append(_review("corner", message, _around(found.torn[0], found)))
     return findings
 

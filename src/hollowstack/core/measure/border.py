@@ -95,9 +95,7 @@ def _side(quad: Quad, bright: Quad, side: int, end: float) -> tuple[Vector, Vect
     return here + along * first, along, inward, round(last - first), max(0.0, depth)
 
 
-def _strip(
-    pixels: Pixels, start: Vector, along: Vector, inward: Vector, size: tuple[int, int]
-) -> tuple[Pixels, Transform]:
+def _strip(pixels: Pixels, start: Vector, along: Vector, inward: Vector, size: tuple[int, int]) -> tuple[Pixels, Transform]:
     """The side lying flat, the page's edge on top; and the way back into the image."""
     length, high = size
     end = start + along * length
@@ -126,7 +124,8 @@ def _soft(strip: Pixels, px_mm: float, paper: float) -> bool:
 def _crossing(strip: Pixels, out: int, depth: float, px_mm: float, paper: float, *, soft: bool) -> list[Quad]:
     """Stretches of the border in which something is written, to behind the border's inner line.
 
-    Row ``out`` of the strip is the page's edge, beyond which a soft shade may still show something. Where writing meets the bar itself, the stretch goes on beyond the edge.
+    Row ``out`` of the strip is the page's edge, beyond which a soft shade may still show something. Where writing meets the
+    bar itself, the stretch goes on beyond the edge.
     """
     ink, shade = _ink(strip, px_mm)
     ink &= shade > _SEEN * paper

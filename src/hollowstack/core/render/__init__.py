@@ -4,7 +4,7 @@ import cv2
 import numpy as np
 
 from hollowstack.core.geometry import Quad, Transform
-from hollowstack.core.plan import Plan
+from hollowstack.core.plan import Plan, TwoTones
 from hollowstack.core.raster import MM_PER_INCH, Pixels, Raster, as_pixels
 from hollowstack.core.render.adjusting import adjusted
 from hollowstack.core.render.bitonal import to_bitonal
@@ -56,9 +56,9 @@ def render_before_adjusting(image: Raster, plan: Plan) -> Raster:
 
 def two_toned(page: Raster, plan: Plan) -> Raster:
     """A bitonal page in its two tones; any other as it is."""
-    if plan.two_tones is None or _two_valued(page.pixels):
+    if plan.colour != "bitonal" or _two_valued(page.pixels):
         return page
-    how = plan.two_tones
+    how = plan.two_tones or TwoTones()
     return to_bitonal(page, how.method, despeckle=how.despeckle, strengthen=plan.adjust.strengthen / 100)
 
 

@@ -19,9 +19,7 @@ so small a thing is a speck too if it is below the second."""
 Mask = npt.NDArray[np.bool_]
 
 
-def to_bitonal(
-    page: Raster, method: BitonalMethod = "evened", *, despeckle: bool = True, strengthen: float = 0.0
-) -> Raster:
+def to_bitonal(page: Raster, method: BitonalMethod = "evened", *, despeckle: bool = True, strengthen: float = 0.0) -> Raster:
     """A gray page in two tones, 0 and 255.
 
     Args:

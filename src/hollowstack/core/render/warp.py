@@ -54,9 +54,7 @@ def _samples(quad: Quad, size: tuple[int, int]) -> int:
     return 1 if shrink < _SHRINKS else math.ceil(shrink)
 
 
-def _band(
-    pixels: Pixels, to_source: Transform, box: tuple[int, int, int, int], fill: tuple[int, ...], fine: int
-) -> Pixels:
+def _band(pixels: Pixels, to_source: Transform, box: tuple[int, int, int, int], fill: tuple[int, ...], fine: int) -> Pixels:
     """One part of the output, ``fine`` times as large as it will be."""
     left, top, right, bottom = box
     needed = to_source.apply([(left, top), (right, top), (right, bottom), (left, bottom)])

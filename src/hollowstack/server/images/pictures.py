@@ -10,6 +10,7 @@ import numpy as np
 from PIL import Image
 
 from hollowstack.core.raster import Pixels, as_pixels
+from hollowstack.core.steps import VIEW
 from hollowstack.server.images.iiif import ImageRequest
 
 Image.MAX_IMAGE_PIXELS = None  # only pictures the engine itself has written are opened here
@@ -44,6 +45,15 @@ class Pictures:
                     self._kept.popitem(last=False)
                 self._decoding.pop(path, None)
             return pixels
+
+
+PICTURES = Pictures()
+"""Shared by all that shows pages."""
+
+
+def view_path(folder: Path) -> Path | None:
+    """The picture that a step left in its folder."""
+    return next((path for suffix in ("jpg", "png") if (path := folder / f"{VIEW}.{suffix}").exists()), None)
 
 
 def answer(pixels: Pixels, request: ImageRequest) -> bytes:

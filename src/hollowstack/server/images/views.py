@@ -5,14 +5,13 @@ from pathlib import Path
 from django.contrib.auth import SESSION_KEY
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseBase, JsonResponse
 
-from hollowstack.core.steps import THUMB, VIEW
+from hollowstack.core.steps import THUMB
 from hollowstack.server import store
 from hollowstack.server.images import iiif
-from hollowstack.server.images.pictures import Pictures, answer
+from hollowstack.server.images.pictures import PICTURES, answer, view_path
 
 _TYPES = {"jpg": "image/jpeg", "png": "image/png", "webp": "image/webp"}
 _FOR_EVER = "private, max-age=31536000, immutable"
-_pictures = Pictures()
 
 
 def thumb(request: HttpRequest, step: str, key: str) -> HttpResponseBase:
@@ -31,7 +30,7 @@ def information(request: HttpRequest, step: str, key: str) -> HttpResponseBase:
     """IIIF image information."""
     if not request.user.is_authenticated:
         return HttpResponse(status=401)
-    pixels = _pictures.get(_view(step, key))
+    pixels = PICTURES.get(_view(step, key))
     address = request.build_absolute_uri(request.path.removesuffix("/info.json"))
     document = iiif.information(address, (pixels.shape[1], pixels.shape[0]))
     response = JsonResponse(document)
@@ -46,7 +45,7 @@ def image(
     """A part of a picture at a size."""
     if not request.user.is_authenticated:
         return HttpResponse(status=401)
-    pixels = _pictures.get(_view(step, key))
+    pixels = PICTURES.get(_view(step, key))
     try:
         wanted = iiif.parse(region, size, rotation, quality, suffix, (pixels.shape[1], pixels.shape[0]))
     except iiif.BadRequest as error:
@@ -64,8 +63,6 @@ def _folder(step: str, key: str) -> Path:
 
 
 def _view(step: str, key: str) -> Path:
-    folder = _folder(step, key)
-    for suffix in ("jpg", "png"):
-        if (folder / f"{VIEW}.{suffix}").exists():
-            return folder / f"{VIEW}.{suffix}"
-    raise Http404
+    if (path := view_path(_folder(step, key))) is None:
+        raise Http404
+    return path

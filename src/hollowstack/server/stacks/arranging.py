@@ -1,6 +1,6 @@
 """What can be done by hand to the pages of a stack. Each is one change that can be undone."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from datetime import datetime
 from typing import Any
 
@@ -16,6 +16,10 @@ from hollowstack.server.stacks.models import Change, Page, Stack
 from hollowstack.server.stacks.overview import numbers_of, with_results
 from hollowstack.server.stacks.services import Refused, order_of, shift_behind, shipped, treatment_json, treatment_of
 
+_CORRECTIONS = {
+    "turn": "turn", "tilt": "tilt", "quad": "corners", "crop": "crop", "clear": "borders", "plain": "borders",
+    "colour": "colour", "even_tone": "tone", "reduce_show_through": "show-through", "adjust": "tone",
+}  # fmt: skip
 _NOT_MEASURED = "The page has not been measured yet: wait a moment."
 
 
@@ -151,6 +155,23 @@ class Arranging:
                 raise Refused("The stack has that treatment already.")
             what = f"Chose the treatment {wanted.name}" if wanted.name != before.name else f"New documents after {after}"
             return history.record(stack, self._user, what, seen=self._seen, treatment=wanted)
+
+    def correct(self, pages: Sequence[int], wish: Mapping[str, Any]) -> Change:
+        """Set some of the corrections of pages, in place of what the treatment would do; None takes one back to that."""
+        if not wish:
+            raise Refused("Nothing was set: change something first.")
+
+        def corrected(page: Page) -> dict[str, Any]:
+            if page.plan is None:
+                raise Refused(_NOT_MEASURED)
+            return _overridden(page, **wish)
+
+        names = [_CORRECTIONS[name] for name in _CORRECTIONS if name in wish]
+        if all(value is None for value in wish.values()):
+            what = f"Took {_counted(pages)} back to the treatment"
+        else:
+            what = f"Set {' and '.join(dict.fromkeys(names))} of {_counted(pages)}"
+        return self._edit(pages, corrected, what)
 
     def _stack(self) -> Stack:
         return Stack.objects.get(pk=self._stack_id)

@@ -8,7 +8,7 @@ from ninja import Field, Router, Schema
 from pydantic import BaseModel
 
 from hollowstack.core.order import DocumentsAfter
-from hollowstack.core.treatment import AsideReason
+from hollowstack.core.treatment import AsideReason, Correction
 from hollowstack.server.stacks import history
 from hollowstack.server.stacks.arranging import Arranging
 from hollowstack.server.stacks.models import Change, Stack
@@ -91,6 +91,13 @@ class Unsplit(BaseModel):
     page: int
 
 
+class Correct(_Pages):
+    """Correct pages otherwise than planned: whatever is named in ``wish`` is set, and null takes it back."""
+
+    do: Literal["correct"]
+    wish: Correction
+
+
 class Treat(BaseModel):
     """Give the stack another treatment, another rule for where documents begin, or both."""
 
@@ -100,7 +107,8 @@ class Treat(BaseModel):
 
 
 Doing = Annotated[
-    Move | Reorder | Leaves | Turn | Aside | Break | Rescan | SplitPage | Unsplit | Treat, Field(discriminator="do")
+    Move | Reorder | Leaves | Turn | Aside | Break | Rescan | SplitPage | Unsplit | Correct | Treat,
+    Field(discriminator="do"),
 ]
 
 
@@ -172,6 +180,8 @@ def _do(hand: Arranging, doing: Doing) -> Change:
             return hand.mark_break(doing.pages, doing.on)
         case Rescan():
             return hand.mark_rescan(doing.pages, doing.why)
+        case Correct():
+            return hand.correct(doing.pages, doing.wish.model_dump(mode="json", exclude_unset=True))
         case Treat():
             return hand.treat(doing.treatment, doing.new_document_after)
         case SplitPage():

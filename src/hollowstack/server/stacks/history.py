@@ -9,6 +9,7 @@ from django.db import transaction
 from hollowstack.core.order import difference
 from hollowstack.core.treatment import Treatment
 from hollowstack.server.stacks.bulk import save_pages
+from hollowstack.server.stacks.fellowship import settle_fellows
 from hollowstack.server.stacks.models import Change, Page, Stack
 from hollowstack.server.stacks.services import (
     PLANNED,
@@ -131,11 +132,12 @@ def _apply(stack: Stack, side: Mapping[str, Any]) -> None:
 def _set_treatment(stack: Stack, treatment: dict[str, Any]) -> None:
     Stack.objects.filter(pk=stack.pk).update(treatment=treatment)
     number = next_change(stack.pk)
-    pages = list(stack.pages.select_related("source", "stack"))
+    pages = list(stack.pages.select_related("source__load", "stack"))
     plan_anew(pages, Treatment.model_validate(treatment))
     for page in pages:
         page.change = number
     save_pages(pages, [*PLANNED, "change"])
+    settle_fellows(stack.pk)
 
 
 def _set_fields(stack: Stack, fields: Fields) -> None:
@@ -143,7 +145,7 @@ def _set_fields(stack: Stack, fields: Fields) -> None:
     if not touched <= set(_BY_HAND):
         raise Refused(f"A page has no such thing as {', '.join(sorted(touched - set(_BY_HAND)))}.")
     number = next_change(stack.pk, order="removed" in touched)
-    pages = list(stack.pages.filter(pk__in=fields).select_related("source", "stack"))
+    pages = list(stack.pages.filter(pk__in=fields).select_related("source__load", "stack"))
     for page in pages:
         for name, value in fields[page.pk].items():
             setattr(page, name, value)
@@ -171,3 +173,4 @@ def _set_order(stack_id: int, arrangement: Sequence[int]) -> None:
     Stack.objects.filter(pk=stack_id).update(arranged=number)
     pages = [Page(pk=pk, position=position) for position, pk in zip(places, coming, strict=True)]
     save_pages(pages, ["position"])
+    settle_fellows(stack_id, moved=True)

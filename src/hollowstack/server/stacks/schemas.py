@@ -13,6 +13,8 @@ from hollowstack.core.plan import Plan
 from hollowstack.core.treatment import Override
 from hollowstack.server.stacks.overview import Counts, State
 
+Came = Literal["platen", "feeder", "camera", "file"]
+"""From the glass, from the feeder, from a camera, or as any other file."""
 Verdict = Literal["pass", "review", "fail"]
 
 
@@ -77,6 +79,9 @@ class PageRow(BaseModel):
     breaks: bool
     rescan: str
     split: bool
+    own: list[str]
+    """What is corrected by hand on it, by the names of the corrections."""
+    came: Came
     original: str | None
     """Key of the picture of the page as captured; None while there is none."""
     clean: str | None

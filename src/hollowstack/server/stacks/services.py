@@ -11,9 +11,10 @@ from django.db.models import F
 from django.utils import timezone
 
 from hollowstack.core.errors import HollowStackError
+from hollowstack.core.fellows import Fellows
 from hollowstack.core.measure import Measurements
 from hollowstack.core.pipeline import expand_key, measure_key, read_key, render_key
-from hollowstack.core.plan import plan_page
+from hollowstack.core.plan import Plan, plan_page
 from hollowstack.core.shipped import SHIPPED
 from hollowstack.core.treatment import Override, Treatment
 from hollowstack.server.engine.models import Result
@@ -67,12 +68,30 @@ def treatment_of(stack: Stack) -> Treatment:
 
 def plan(page: Page, treatment: Treatment, found: Measurements) -> None:
     """Decide what is done to a page, and name the results that are wanted for it. Does not save."""
-    decided = plan_page(found, treatment, Override.model_validate(page.override))
+    decided = decide(page, treatment, found, Override.model_validate(page.override))
     page.plan = decided.model_dump(mode="json")
     page.aside = decided.aside or ""
     page.rendered_id = render_key(page.source.master_id, page.frame, decided)
     # A page that is held out is not read: nobody searches it, and reading is the slowest step.
     page.reading_id = None if decided.aside else read_key(page.rendered_id, page.stack.language)
+
+
+def decide(page: Page, treatment: Treatment, found: Measurements, override: Override) -> Plan:
+    """What would be done to a page with an override, by all that its stack knows."""
+    fellows = fellows_of(page) if treatment.page_size == "uniform" else None
+    return plan_page(found, treatment, override, fed=was_fed(page), fellows=fellows)
+
+
+def was_fed(page: Page) -> bool:
+    """Whether a page's image came from a document feeder."""
+    return bool(page.source.load.record.get("source") == "feeder")
+
+
+def fellows_of(page: Page) -> Fellows | None:
+    """The common shape of the pages on its side of the leaf, as far as it is known."""
+    before = Page.objects.filter(stack_id=page.stack_id, removed=False, position__lt=page.position).count()
+    shape = page.stack.fellows.get("verso" if before % 2 else "recto")
+    return Fellows.model_validate(shape) if shape else None
 
 
 def plan_anew(pages: Iterable[Page], treatment: Treatment) -> None:

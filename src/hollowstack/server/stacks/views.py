@@ -8,7 +8,7 @@ from django.utils import timezone
 from hollowstack.core.check.photograph import PHOTOGRAPH_CHECKS
 from hollowstack.core.read import Reading
 from hollowstack.core.steps import READING
-from hollowstack.core.treatment import Override
+from hollowstack.core.treatment import Correction, Override
 from hollowstack.server import store
 from hollowstack.server.engine.models import Heartbeat
 from hollowstack.server.stacks.models import Page, Stack
@@ -22,7 +22,7 @@ from hollowstack.server.stacks.overview import (
     with_results,
 )
 from hollowstack.server.stacks.records import formers_of, record_of
-from hollowstack.server.stacks.schemas import EdgeLine, Fault, PageOut, PageRow, PagesOut, StackOut
+from hollowstack.server.stacks.schemas import Came, EdgeLine, Fault, PageOut, PageRow, PagesOut, StackOut
 from hollowstack.server.stacks.services import order_of, treatment_of
 
 _ALIVE = timedelta(seconds=12)
@@ -129,6 +129,8 @@ def page_row(page: Page, frames: int) -> PageRow:
         breaks=page.breaks,
         rescan=page.rescan,
         split="split" in page.override,
+        own=[name for name in page.override if name in Correction.model_fields],
+        came=_came(page),
         original=page.measured_id if measured else None,
         clean=page.rendered_id if clean else None,
         original_px=tuple(measured["measurements"]["size_px"]) if measured else None,
@@ -152,6 +154,14 @@ def _faults(page: Page) -> list[Fault]:
         for one in findings_of(page)
         if one["verdict"] != "pass" and one["check"] in PHOTOGRAPH_CHECKS
     ]
+
+
+def _came(page: Page) -> Came:
+    source = page.source.load.record.get("source")
+    if source in ("platen", "feeder"):
+        return source
+    origin = ((page.opened.body or {}) if page.opened is not None else {}).get("origin", {})
+    return "camera" if origin.get("photographed") else "file"
 
 
 def engine_alive() -> bool:

@@ -1,0 +1,111 @@
+"""What a page would look like: made at once from a reduction, while somebody is still turning the knobs."""
+
+import base64
+import io
+import threading
+from collections import OrderedDict
+
+import cv2
+import numpy as np
+from PIL import Image
+from pydantic import BaseModel
+
+from hollowstack.core.measure import Measurements
+from hollowstack.core.plan import Plan
+from hollowstack.core.raster import Raster, as_pixels
+from hollowstack.core.render import render_before_adjusting, two_toned
+from hollowstack.core.render.adjusting import adjusted
+from hollowstack.core.treatment import Correction, Override, Treatment
+from hollowstack.server import store
+from hollowstack.server.images.pictures import PICTURES, view_path
+from hollowstack.server.stacks import services
+from hollowstack.server.stacks.models import Page
+
+_KEPT = 12
+_BINS = 64
+_QUALITY = 82
+_FINER = 2
+"""Two tones are made so many times as fine as they are shown, and averaged: letters would break up otherwise."""
+
+
+class Preview(BaseModel):
+    """A page as it would be. ``image`` is a data URL of ``px`` pixels, fit to be shown at the plan's size."""
+
+    plan: Plan
+    image: str
+    px: tuple[int, int]
+    histogram: list[float]
+    """Shares of the tones before points and curves, from black to white; together 1."""
+
+
+class Reductions:
+    """Reduced pictures of originals, the least lately used given up first; safe for many threads."""
+
+    def __init__(self) -> None:
+        self._kept: OrderedDict[tuple[str, int], tuple[Raster, float]] = OrderedDict()
+        self._lock = threading.Lock()
+
+    def get(self, key: str, longest: int) -> tuple[Raster, float]:
+        """The original of a measured page, its longer side no longer than that, and how much it was reduced."""
+        with self._lock:
+            if (key, longest) in self._kept:
+                self._kept.move_to_end((key, longest))
+                return self._kept[key, longest]
+        path = view_path(store.result_path("measure", key))
+        if path is None:
+            raise services.Refused("The picture of this page is not there any more: let it be measured again.")
+        pixels = PICTURES.get(path)
+        factor = min(1.0, longest / max(pixels.shape[:2]))
+        size = (max(1, round(pixels.shape[1] * factor)), max(1, round(pixels.shape[0] * factor)))
+        small = pixels if factor == 1 else as_pixels(cv2.resize(pixels, size, interpolation=cv2.INTER_AREA))
+        with self._lock:
+            self._kept[key, longest] = (Raster(small), factor)
+            while len(self._kept) > _KEPT:
+                self._kept.popitem(last=False)
+        return Raster(small), factor
+
+
+_reductions = Reductions()
+
+
+def preview(page: Page, wish: Correction, treatment: Treatment | None, longest: int) -> Preview:
+    """A page with what is set in ``wish`` in place of its own corrections, by its stack's treatment or another.
+
+    Raises:
+        Refused: The page has not been measured yet.
+    """
+    if page.measured is None or page.measured.body is None:
+        raise services.Refused("The page has not been measured yet: wait a moment.")
+    found = Measurements.model_validate(page.measured.body["measurements"])
+    override = Override.model_validate({**page.override, **wish.model_dump(mode="json", exclude_unset=True)})
+    plan = services.decide(page, treatment or services.treatment_of(page.stack), found, override)
+    small, factor = _reductions.get(page.measured_id, longest)
+    # As many pixels as the reduction has, whatever the resolution that the page will get.
+    shown = factor * float(np.hypot(*np.subtract(plan.quad[1], plan.quad[0]))) / plan.size_px[0]
+    finer = _FINER if plan.colour == "bitonal" else 1
+    before = render_before_adjusting(small, _on_reduction(plan, factor, shown * finer))
+    after = two_toned(adjusted(before, plan.adjust, plan.balance), plan)
+    pixels = after.pixels
+    if finer > 1:
+        size = (max(1, after.width // finer), max(1, after.height // finer))
+        pixels = as_pixels(cv2.resize(pixels, size, interpolation=cv2.INTER_AREA))
+    count = cv2.calcHist([before.gray().pixels], [0], None, [_BINS], [0, 256]).ravel()
+    return Preview(
+        plan=plan,
+        image=_data_url(Image.fromarray(pixels)),
+        px=(pixels.shape[1], pixels.shape[0]),
+        histogram=[round(float(v), 5) for v in count / count.sum()],
+    )
+
+
+def _on_reduction(plan: Plan, source: float, output: float) -> Plan:
+    """The plan for a reduced image, making a page reduced by another factor."""
+    size = (max(1, round(plan.size_px[0] * output)), max(1, round(plan.size_px[1] * output)))
+    ppi = (plan.ppi[0] * output, plan.ppi[1] * output)
+    return plan.reduced(source).model_copy(update={"size_px": size, "ppi": ppi})
+
+
+def _data_url(image: Image.Image) -> str:
+    buffer = io.BytesIO()
+    image.save(buffer, "JPEG", quality=_QUALITY)
+    return "data:image/jpeg;base64," + base64.b64encode(buffer.getvalue()).decode()
