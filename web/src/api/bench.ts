@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { post } from './client';
 import type { components } from './schema';
 
-export type Correction = components['schemas']['Correction-Input'];
+export type Correction = components['schemas']['Correction'];
 export type Adjustments = components['schemas']['Adjustments'];
 export type Preview = components['schemas']['Preview'];
 
@@ -18,7 +18,11 @@ export type Previewed = {
  * `page` is undefined while nothing is to be asked.
  */
 export function usePreview(page: number | undefined, revision: string, wish: Correction, longest: number): Previewed {
-  const [state, setState] = useState<Previewed & { page?: number }>({ data: undefined, of: undefined, error: undefined });
+  const [state, setState] = useState<Previewed & { page?: number }>({
+    data: undefined,
+    of: undefined,
+    error: undefined,
+  });
   const wanted = page === undefined ? undefined : JSON.stringify({ page, revision, wish, longest });
   const latest = useRef(wanted);
   const asking = useRef(false);

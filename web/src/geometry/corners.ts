@@ -10,7 +10,7 @@ export type Handle = 0 | 1 | 2 | 3 | 4 | 5 | 6 | 7;
 export const HANDLES: readonly Handle[] = [0, 4, 1, 5, 2, 6, 3, 7];
 
 export const handleName = (handle: Handle): string =>
-  handle < 4 ? `${CORNERS[handle]} corner` : `${SIDES[handle - 4]} side`;
+  handle < 4 ? `${CORNERS[handle as 0]} corner` : `${SIDES[(handle - 4) as 0]} side`;
 
 /** The two corners at the ends of a side, or the one of a corner. */
 const ends = (handle: Handle): number[] => (handle < 4 ? [handle] : [handle - 4, (handle - 3) % 4]);
@@ -36,7 +36,7 @@ export function dragged(corners: Quad, handle: Handle, dx: number, dy: number, [
   ];
   const points = [...corners] as Point[];
   if (handle < 4) {
-    const [x, y] = corners[handle] as Point;
+    const [x, y] = placeOf(corners, handle);
     points[handle] = limit([x + dx, y + dy]);
     return quad(points);
   }

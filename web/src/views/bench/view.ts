@@ -1,9 +1,19 @@
 /** What part of a page is looked at, and how large: one state for the original and the corrected page. */
 
-import { chain, fromRectangle, inverse, type Matrix, mapped, type Quad, quarterTurn, shift, stretch } from '../../geometry/projective';
-import { type Point, type Size, type Turn, turned } from '../../geometry/turned';
+import {
+  chain,
+  fromRectangle,
+  inverse,
+  type Matrix,
+  mapped,
+  type Quad,
+  quarterTurn,
+  shift,
+  stretch,
+} from '../../geometry/projective';
+import { type Point, type Size, type Turn, turned, turnedSize } from '../../geometry/turned';
 
-/** The place of the corrected page that is in the middle, in its pixels; and screen pixels for one of them. */
+/** The place of the image as captured that is in the middle, in its pixels; and screen pixels for one of them. */
 export type View = { x: number; y: number; scale: number };
 
 /** What of a plan says where the page lies in its image. */
@@ -13,56 +23,74 @@ const MARGIN = 18;
 const CLOSEST = 12;
 const FARTHEST = 0.02;
 
-/** The whole page. */
-export function whole([width, height]: Size, [wide, high]: Size): View {
-  const scale = Math.min((wide - 2 * MARGIN) / width, (high - 2 * MARGIN) / height);
-  return { x: width / 2, y: height / 2, scale: Math.max(FARTHEST, scale) };
+const fitting = ([width, height]: Size, [wide, high]: Size) =>
+  Math.max(FARTHEST, Math.min((wide - 2 * MARGIN) / width, (high - 2 * MARGIN) / height));
+
+/** The whole image as captured. */
+export function wholeImage({ captured, turn }: Lie, pane: Size): View {
+  return { x: captured[0] / 2, y: captured[1] / 2, scale: fitting(turnedSize(captured, turn), pane) };
 }
 
-/** Closer by a factor, the place under a point of the screen staying there. */
-export function closer(view: View, factor: number, pane: Size, at: Point = [pane[0] / 2, pane[1] / 2]): View {
+/** The whole corrected page. */
+export function wholePage(lie: Lie, pane: Size): View {
+  const [x, y] = mapped(fromRectangle(lie.size, lie.quad), [lie.size[0] / 2, lie.size[1] / 2]);
+  return { x, y, scale: fitting(lie.size, pane) * pagePixels(lie) };
+}
+
+/** Closer by a factor; the place under a point of the screen stays there. */
+export function closer(view: View, factor: number, toScreen: Matrix, at: Point): View {
   const scale = Math.max(FARTHEST, Math.min(CLOSEST, view.scale * factor));
-  const [dx, dy] = [at[0] - pane[0] / 2, at[1] - pane[1] / 2];
-  return { scale, x: view.x + dx / view.scale - dx / scale, y: view.y + dy / view.scale - dy / scale };
+  const [x, y] = mapped(inverse(toScreen), at);
+  const share = view.scale / scale;
+  return { scale, x: x + (view.x - x) * share, y: y + (view.y - y) * share };
 }
 
 /** Moved by so many pixels of the screen. */
-export const panned = (view: View, dx: number, dy: number): View => ({
-  ...view,
-  x: view.x - dx / view.scale,
-  y: view.y - dy / view.scale,
-});
+export function panned(view: View, toScreen: Matrix, [wide, high]: Size, dx: number, dy: number): View {
+  const [x, y] = mapped(inverse(toScreen), [wide / 2 - dx, high / 2 - dy]);
+  return { ...view, x, y };
+}
 
-/** From pixels of the corrected page to the screen. */
-export function pageToScreen({ x, y, scale }: View, [wide, high]: Size): Matrix {
-  return chain(shift(-x, -y), stretch(scale), shift(wide / 2, high / 2));
+/** Pixels of the corrected page for one of the image as captured. */
+export function pagePixels({ quad: [a, b], size }: Lie): number {
+  return size[0] / Math.max(1, Math.hypot(b[0] - a[0], b[1] - a[1]));
 }
 
 /** From pixels of the image as captured to those of the corrected page. */
 export const ontoPage = ({ quad, size }: Lie): Matrix => inverse(fromRectangle(size, quad));
 
-/** From pixels of the image as captured to the screen, lying exactly as the corrected page does. */
-export function overlaid(view: View, pane: Size, lie: Lie): Matrix {
-  return chain(ontoPage(lie), pageToScreen(view, pane));
+/** From pixels of the corrected page to the screen. */
+export function pageToScreen({ x, y, scale }: View, [wide, high]: Size, lie: Lie): Matrix {
+  const [px, py] = mapped(ontoPage(lie), [x, y]);
+  return chain(shift(-px, -py), stretch(scale / pagePixels(lie)), shift(wide / 2, high / 2));
 }
 
-/** From pixels of the image as captured to the screen: upright but otherwise as it is, the same place in the middle. */
-export function asCaptured(view: View, pane: Size, lie: Lie): Matrix {
-  const middle = turned(mapped(fromRectangle(lie.size, lie.quad), [view.x, view.y]), lie.captured, lie.turn);
-  const [a, b] = lie.quad;
-  const ratio = lie.size[0] / Math.max(1, Math.hypot(b[0] - a[0], b[1] - a[1]));
-  return chain(
-    quarterTurn(lie.turn, lie.captured),
-    shift(-middle[0], -middle[1]),
-    stretch(view.scale * ratio),
-    shift(pane[0] / 2, pane[1] / 2),
-  );
+/** From pixels of the image as captured to the screen, lying exactly as the corrected page does. */
+export function overlaid(view: View, pane: Size, lie: Lie): Matrix {
+  return chain(ontoPage(lie), pageToScreen(view, pane, lie));
+}
+
+/** From pixels of the image as captured to the screen: upright, but otherwise as it is. */
+export function asCaptured({ x, y, scale }: View, [wide, high]: Size, { captured, turn }: Lie): Matrix {
+  const [mx, my] = turned([x, y], captured, turn);
+  return chain(quarterTurn(turn, captured), shift(-mx, -my), stretch(scale), shift(wide / 2, high / 2));
 }
 
 /** The part of an image that can be seen through a pane, in whole pixels of the image; nothing where it is beside it. */
-export function seen(toScreen: Matrix, [wide, high]: Size, [width, height]: Size): [number, number, number, number] | undefined {
+export function seen(
+  toScreen: Matrix,
+  [wide, high]: Size,
+  [width, height]: Size,
+): [number, number, number, number] | undefined {
   const back = inverse(toScreen);
-  const corners = ([[0, 0], [wide, 0], [wide, high], [0, high]] as const).map((point) => mapped(back, point));
+  const corners = (
+    [
+      [0, 0],
+      [wide, 0],
+      [wide, high],
+      [0, high],
+    ] as const
+  ).map((point) => mapped(back, point));
   const [xs, ys] = [corners.map(([x]) => x), corners.map(([, y]) => y)];
   const left = Math.max(0, Math.floor(Math.min(...xs)));
   const top = Math.max(0, Math.floor(Math.min(...ys)));

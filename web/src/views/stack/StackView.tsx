@@ -11,6 +11,7 @@ import { ForeEdge } from '../../parts/ForeEdge';
 import { Empty, Failed, Loading } from '../../parts/States';
 import { TopBar } from '../../parts/TopBar';
 import { useKept } from '../../parts/useKept';
+import { Bench } from '../bench/Bench';
 import { BindView } from '../bind/BindView';
 import { CaptureView } from '../intake/capture/CaptureView';
 import { ArrangePanel } from './arrange/ArrangePanel';
@@ -52,13 +53,16 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
   const intake = rest === 'intake';
   const large = rest.startsWith('pages/');
   const splitting = rest.startsWith('split/');
-  const grid = !binding && !intake && !large && !splitting;
+  const benching = rest.startsWith('bench/');
+  const grid = !binding && !intake && !large && !splitting && !benching;
   const work = !binding && !intake;
-  const named = large || splitting ? Number(rest.split('/')[1]) : undefined;
+  const named = large || splitting || benching ? Number(rest.split('/')[1]) : undefined;
 
   const [selection, setSelection] = useSelection(pages, shown, named);
   const chosen = useMemo(() => pages.filter(({ id }) => selection.ids.has(id)), [pages, selection]);
   const current = pages.find((page) => page.id === selection.current);
+  // On the bench one page is chosen; what was chosen before it is what corrections can be used on.
+  const [benchChosen, setBenchChosen] = useState<ReadonlySet<number>>(new Set());
   const cutIds = useMemo(() => new Set(cut), [cut]);
   const starts = useStarts(data);
 
@@ -73,7 +77,8 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
   };
   const select = (next: Selection) => {
     setSelection(next);
-    if (large && next.current !== undefined) go(`${base}/pages/${next.current}`, { replace: true });
+    if ((large || benching) && next.current !== undefined)
+      go(`${base}/${benching ? 'bench' : 'pages'}/${next.current}`, { replace: true });
   };
   const openPage = useCallback((page: PageRow) => go(`/stacks/${stackId}/pages/${page.id}`), [go, stackId]);
   const list = shown.length ? shown : pages;
@@ -127,6 +132,17 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
       enabled: grid && !!current,
       perform: () => current && go(`${base}/pages/${current.id}`),
     },
+    {
+      name: 'bench',
+      label: 'Correct the page on the bench',
+      key: 'e',
+      enabled: (grid || large) && !!current?.original,
+      perform: () => {
+        if (!current) return;
+        setBenchChosen(selection.ids);
+        go(`${base}/bench/${current.id}`);
+      },
+    },
     { name: 'version', label: 'Original or corrected', key: 'o', enabled: work, perform: () => setVersion(other) },
     ...(!work || splitting ? [] : commands),
     { name: 'undo', label: 'Undo', key: 'z', enabled: work, perform: () => turn('undo') },
@@ -160,6 +176,30 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
     },
   ]);
 
+  const measuredPanel = current && (
+    <Measured
+      page={current}
+      pages={pages}
+      action={
+        current.original && (
+          <Button
+            disabled={busy}
+            className="w-full"
+            onClick={() =>
+              change({
+                do: 'aside',
+                pages: [current.id],
+                aside: current.aside === '',
+                reason: 'by hand',
+              })
+            }
+          >
+            {current.aside ? 'Put back' : 'Hold aside'}
+          </Button>
+        )
+      }
+    />
+  );
   const problem = missing ?? (data ? null : error);
   return (
     <div className="flex h-full flex-col">
@@ -203,6 +243,20 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
               page={current}
               onChange={change}
               onPage={(id) => setSelection(only(id))}
+            />
+          ) : benching && current ? (
+            <Bench
+              page={current}
+              pages={pages}
+              chosen={benchChosen}
+              stackId={stackId}
+              stackChange={data?.change ?? 0}
+              version={version}
+              change={change}
+              turn={turn}
+              busy={busy}
+              onStep={by}
+              measured={measuredPanel}
             />
           ) : binding ? (
             <BindView stackId={stackId} stackName={stack?.name ?? ''} data={data} />
@@ -261,30 +315,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
                 )}
               </main>
               <SidePanel side={side} onSide={(next) => setSide({ side: next })}>
-                {side === 'page' && current && (
-                  <Measured
-                    page={current}
-                    pages={pages}
-                    action={
-                      current.original && (
-                        <Button
-                          disabled={busy}
-                          className="w-full"
-                          onClick={() =>
-                            change({
-                              do: 'aside',
-                              pages: [current.id],
-                              aside: current.aside === '',
-                              reason: 'by hand',
-                            })
-                          }
-                        >
-                          {current.aside ? 'Put back' : 'Hold aside'}
-                        </Button>
-                      )
-                    }
-                  />
-                )}
+                {side === 'page' && measuredPanel}
                 {side === 'arrange' && (
                   <ArrangePanel
                     chosen={chosen}

@@ -1,0 +1,67 @@
+import { type KeyboardEvent, type PointerEvent, useRef } from 'react';
+import { inverse, type Matrix, mapped } from '../../geometry/projective';
+import type { Point } from '../../geometry/turned';
+
+export type HandleProps = {
+  label: string;
+  /** In pixels of the image as captured. */
+  at: Point;
+  toScreen: Matrix;
+  round?: boolean;
+  onDrag: (dx: number, dy: number) => void;
+  onDone: () => void;
+  onKey?: (event: KeyboardEvent) => boolean;
+};
+
+const ARROWS: Record<string, Point> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
+
+/** Something to take hold of on the image: by the pointer, or by arrow keys a pixel at a time, with Shift ten. */
+export function Handle({ label, at, toScreen, round, onDrag, onDone, onKey }: HandleProps) {
+  const held = useRef<Point>(undefined);
+  const [left, top] = mapped(toScreen, at);
+  const back = inverse(toScreen);
+  const move = (event: PointerEvent) => {
+    if (!held.current) return;
+    const before = mapped(back, held.current);
+    held.current = [event.clientX, event.clientY];
+    const now = mapped(back, held.current);
+    onDrag(now[0] - before[0], now[1] - before[1]);
+  };
+  const release = () => {
+    if (held.current) onDone();
+    held.current = undefined;
+  };
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      className={`absolute size-6 -translate-x-1/2 -translate-y-1/2 cursor-grab touch-none active:cursor-grabbing ${round ? 'rounded-full' : ''}`}
+      style={{ left, top }}
+      onPointerDown={(event) => {
+        event.stopPropagation();
+        event.currentTarget.setPointerCapture(event.pointerId);
+        held.current = [event.clientX, event.clientY];
+      }}
+      onPointerMove={move}
+      onPointerUp={release}
+      onPointerCancel={release}
+      onKeyDown={(event) => {
+        const arrow = ARROWS[event.key];
+        if (onKey?.(event)) return event.preventDefault();
+        if (!arrow || event.ctrlKey || event.metaKey || event.altKey) return;
+        event.preventDefault();
+        event.stopPropagation();
+        const far = event.shiftKey ? 10 : 1;
+        // The arrow as it is seen, a pixel of the image long.
+        const [x, y] = [mapped(back, [left, top]), mapped(back, [left + arrow[0], top + arrow[1]])];
+        const length = Math.hypot(y[0] - x[0], y[1] - x[1]) || 1;
+        onDrag(((y[0] - x[0]) / length) * far, ((y[1] - x[1]) / length) * far);
+      }}
+    >
+      <span
+        aria-hidden="true"
+        className={`mx-auto block size-3 border-2 border-paper bg-accent shadow-[0_0_0_1px_var(--color-ink)] ${round ? 'rounded-full' : ''}`}
+      />
+    </button>
+  );
+}

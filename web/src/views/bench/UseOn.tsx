@@ -1,0 +1,114 @@
+import { useState } from 'react';
+import type { Correction } from '../../api/bench';
+import type { Doing, PageRow } from '../../api/types';
+import { counted } from '../../format';
+import { Button } from '../../parts/Button';
+import { PARTS, type Part, partsOf, reach, SCOPES, type Scope } from './scopes';
+
+export type UseOnProps = {
+  page: PageRow;
+  pages: readonly PageRow[];
+  chosen: ReadonlySet<number>;
+  own: Correction;
+  change: (doing: Doing) => void;
+  onLeave: () => void;
+};
+
+const SOME = 12;
+
+/** Which corrections of a page, on which other pages: counted before anything is done. */
+export function UseOn({ page, pages, chosen, own, change, onLeave }: UseOnProps) {
+  const there = partsOf(Object.keys(own).filter((name) => own[name as keyof Correction] != null));
+  const [parts, setParts] = useState<readonly Part[]>(there);
+  const [scope, setScope] = useState<Scope>(chosen.size > 1 ? 'chosen' : page.number % 2 ? 'rectos' : 'versos');
+  const [overOwn, setOverOwn] = useState(false);
+  const reached = reach(scope, page, pages, chosen, parts);
+  const spared = new Set(overOwn ? [] : reached.own.map(({ id }) => id));
+  const on = reached.pages.filter(({ id }) => !spared.has(id));
+  const use = () => {
+    const fields = parts.flatMap((part) => PARTS[part].fields as readonly (keyof Correction)[]);
+    const wish = Object.fromEntries(fields.map((field) => [field, own[field] ?? null])) as Correction;
+    change({ do: 'correct', pages: on.map(({ id }) => id), wish });
+    onLeave();
+  };
+  return (
+    <form
+      className="flex flex-col gap-4 p-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        use();
+      }}
+    >
+      <h2 className="text-base font-semibold">Use on other pages</h2>
+      <fieldset className="flex flex-col gap-1.5">
+        <legend className="mb-1.5 text-xs text-soft-ink">From page {page.number}</legend>
+        {there.map((part) => (
+          <label key={part} className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="accent-accent"
+              checked={parts.includes(part)}
+              onChange={({ target }) =>
+                setParts(target.checked ? [...parts, part] : parts.filter((one) => one !== part))
+              }
+            />
+            {PARTS[part].label}
+          </label>
+        ))}
+      </fieldset>
+      <fieldset className="flex flex-col gap-1.5">
+        <legend className="mb-1.5 text-xs text-soft-ink">On</legend>
+        {(Object.keys(SCOPES) as Scope[]).map((one) => {
+          const count = reach(one, page, pages, chosen, parts).pages.length;
+          return (
+            <label key={one} className={`flex items-center gap-2 ${count ? '' : 'text-soft-ink'}`}>
+              <input
+                type="radio"
+                name="scope"
+                className="accent-accent"
+                checked={scope === one}
+                onChange={() => setScope(one)}
+              />
+              <span className="flex-1">{SCOPES[one]}</span>
+              <span className="font-mono">{count}</span>
+            </label>
+          );
+        })}
+      </fieldset>
+      {reached.others > 0 && (
+        <p className="text-soft-ink">
+          {counted(reached.others, 'page')} with images of another size {reached.others === 1 ? 'is' : 'are'} passed
+          over: corners and borders would lie elsewhere on them.
+        </p>
+      )}
+      {reached.own.length > 0 && (
+        <div className="flex flex-col gap-1.5">
+          <p>
+            Corrected by hand already: {reached.own.length === 1 ? 'page' : 'pages'}{' '}
+            <span className="font-mono">{listed(reached.own)}</span>
+          </p>
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="accent-accent"
+              checked={overOwn}
+              onChange={({ target }) => setOverOwn(target.checked)}
+            />
+            Change {reached.own.length === 1 ? 'it' : 'these'} too
+          </label>
+        </div>
+      )}
+      <div className="grid grid-cols-[1fr_auto] gap-1">
+        <Button type="submit" kind="main" disabled={on.length === 0 || parts.length === 0}>
+          Use on {counted(on.length, 'page')}
+        </Button>
+        <Button onClick={onLeave}>Leave</Button>
+      </div>
+    </form>
+  );
+}
+
+const listed = (pages: readonly PageRow[]) => {
+  const numbers = pages.slice(0, SOME).map(({ number }) => number);
+  return pages.length > SOME ? `${numbers.join(', ')} and ${pages.length - SOME} more` : numbers.join(', ');
+};

@@ -1,0 +1,4 @@
+/** What the pointer does on the original. */
+export type Tool = 'look' | 'corners' | 'level' | 'borders';
+/** How original and corrected page are compared. */
+export type Compare = 'beside' | 'curtain' | 'one';
