@@ -8,7 +8,19 @@ import argparse
 import time
 from collections.abc import Callable
 
-from benchmarks.accuracy import blankness, border, colour, edges, gutter, photographs, reading, resolution, tilt, turn
+from benchmarks.accuracy import (
+    blankness,
+    border,
+    colour,
+    correcting,
+    edges,
+    gutter,
+    photographs,
+    reading,
+    resolution,
+    tilt,
+    turn,
+)
 from benchmarks.accuracy.truth import Row
 
 SECTIONS: dict[str, Callable[[int, int], list[Row]]] = {
@@ -21,6 +33,7 @@ SECTIONS: dict[str, Callable[[int, int], list[Row]]] = {
     "blankness": blankness.rows,
     "colour": colour.rows,
     "resolution": resolution.rows,
+    "correcting": correcting.rows,
     "reading": reading.rows,
 }
 SEED = 90_000

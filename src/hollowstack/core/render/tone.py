@@ -5,7 +5,7 @@ import numpy as np
 
 from hollowstack.core.measure.ground import paper_ground
 from hollowstack.core.plan import Tone
-from hollowstack.core.raster import Pixels, Raster, as_pixels
+from hollowstack.core.raster import MM_PER_INCH, Pixels, Raster, as_pixels
 
 PAPER_CODE = 230
 """Code that bare paper gets while evening: leaves room above for grain."""
@@ -20,6 +20,8 @@ _LEAST_INK, _SURE_INK = 0.06, 0.16
 _TARGET = 0.80
 """How much darker than paper strengthened strokes are."""
 _MOST_GAIN = 6.0
+_GAIN_PPI = 100.0
+_GRAIN_CODES = 8
 
 
 def apply_tone(page: Raster, tone: Tone, *, reduce_show_through: bool = False, strengthen: float = 0.0) -> Raster:
@@ -79,20 +81,25 @@ def strengthened(relative: Raster, amount: float) -> Raster:
         relative: Evened so that bare paper has the code ``PAPER_CODE``.
         amount: 0 to 1.
     """
-    gray = relative.gray()
-    small = gray.reduced(100.0)
-    far = max(3, small.px(_FAR_MM) | 1)
-    # The median of a small neighbourhood, so that a speck does not stand for strokes.
-    darkest = cv2.erode(cv2.medianBlur(small.pixels, 3), np.ones((far, far), np.uint8), borderType=cv2.BORDER_REPLICATE)
+    step = max(1, round(sum(relative.scale_ppi) / 2 / _GAIN_PPI))
+    # Small neighbourhoods' median, so that a speck does not stand for strokes; and no mean, which would thin them.
+    calm = cv2.medianBlur(relative.gray().pixels, 3)
+    small = cv2.erode(calm, np.ones((step, step), np.uint8))[::step, ::step]
+    px_mm = sum(relative.scale_ppi) / 2 / step / MM_PER_INCH
+    far = max(3, round(_FAR_MM * px_mm) | 1)
+    darkest = cv2.erode(small, np.ones((far, far), np.uint8), borderType=cv2.BORDER_REPLICATE)
     ink = np.maximum(1 - darkest.astype(np.float32) / PAPER_CODE, 0)
     full = np.clip(_TARGET / np.maximum(ink, 0.01), 1.0, _MOST_GAIN)
     sure = np.clip((ink - _LEAST_INK) / (_SURE_INK - _LEAST_INK), 0, 1)
     gain = 1 + amount * sure * (full - 1)
-    gain = cv2.GaussianBlur(gain, (0, 0), max(1.0, small.px(_GAIN_MM)))
+    gain = cv2.GaussianBlur(gain, (0, 0), max(1.0, _GAIN_MM * px_mm))
     gain = cv2.resize(gain, (relative.width, relative.height), interpolation=cv2.INTER_LINEAR)
     if not relative.is_gray:
         gain = cv2.merge([gain, gain, gain])
     distance = cv2.subtract(np.full_like(relative.pixels, PAPER_CODE), relative.pixels)
-    distance = as_pixels(cv2.multiply(distance, gain, dtype=cv2.CV_8U))
+    # The grain of paper is not multiplied.
+    beyond = cv2.subtract(distance, np.full_like(distance, _GRAIN_CODES))
+    grown = cv2.multiply(beyond, gain, dtype=cv2.CV_8U)
+    distance = as_pixels(cv2.add(cv2.min(distance, np.full_like(distance, _GRAIN_CODES)), grown))
     lighter = cv2.max(relative.pixels, np.full_like(relative.pixels, PAPER_CODE))
     return Raster(as_pixels(cv2.subtract(lighter, distance)), relative.ppi)

@@ -1,0 +1,162 @@
+"""Corrections by hand, what a page would look like, and one size for all pages."""
+
+import base64
+import io
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from hollowstack.core.geometry import Quad
+from hollowstack.server import store
+from hollowstack.server.stacks import history
+from hollowstack.server.stacks.arranging import Arranging
+from hollowstack.server.stacks.models import Page, Stack
+from hollowstack.server.stacks.services import Refused
+from tests.server.conftest import walk
+from tests.server.test_arranging import hand, post
+
+TONE = {"adjust": {"gamma": 1.5}}
+
+
+@pytest.fixture
+def three(pages):
+    return [walk(page) for page in pages(3)]
+
+
+@pytest.fixture
+def pictured(three):
+    """The first page with the picture that measuring leaves."""
+    folder = store.result_path("measure", three[0].measured_id)
+    folder.mkdir(parents=True, exist_ok=True)
+    light = np.full((1400, 1000), 236, np.uint8)
+    light[100:1300:40, 100:900] = 40
+    Image.fromarray(light).save(folder / "view.jpg", quality=92)
+    return three[0]
+
+
+def look(client, page, **asked):
+    response = client.post(f"/api/pages/{page.pk}/preview", asked, content_type="application/json")
+    return response.status_code, response.json()
+
+
+def test_corrections_are_set_added_to_and_taken_back(stack, three):
+    ids = [page.pk for page in three]
+    hand(stack).correct(ids[:2], {"tilt": 1.5})
+    hand(stack).correct(ids[:1], TONE)
+    first, second, third = Page.objects.filter(stack=stack)
+    assert (first.override["tilt"], first.override["adjust"]["gamma"]) == (1.5, 1.5)
+    assert first.plan["tilt_deg"] == second.plan["tilt_deg"] == 1.5
+    assert third.override == {}
+    hand(stack).correct(ids[:1], {"tilt": None})
+    assert "tilt" not in Page.objects.get(pk=ids[0]).override
+    assert Page.objects.get(pk=ids[0]).plan["tilt_deg"] == 0.8
+
+
+def test_a_correction_leaves_where_the_page_belongs(stack, three):
+    hand(stack).aside([three[0].pk], True, "duplicate")
+    hand(stack).correct([three[0].pk], {"tilt": 1.0})
+    hand(stack).correct([three[0].pk], {"tilt": None})
+    assert Page.objects.get(pk=three[0].pk).override == {"aside": True, "reason": "duplicate"}
+
+
+def test_undone_and_done_again(stack, three):
+    was = three[0].rendered_id
+    change = hand(stack).correct([page.pk for page in three], TONE)
+    assert change.what == "Set tone of 3 pages"
+    assert Page.objects.get(pk=three[0].pk).rendered_id != was
+    history.undo(stack.pk, change.pk)
+    assert Page.objects.get(pk=three[0].pk).rendered_id == was
+    history.redo(stack.pk, change.pk)
+    assert Page.objects.get(pk=three[0].pk).override["adjust"]["gamma"] == 1.5
+
+
+def test_only_what_is_sent_is_set(client, stack, three):
+    post(client, stack, do="correct", pages=[three[0].pk], wish={"clear": False})
+    response = post(client, stack, do="correct", pages=[three[0].pk], wish={"crop": False})
+    assert response.json()["what"] == "Set crop of 1 page"
+    row = client.get(f"/api/stacks/{stack.pk}/pages").json()["pages"][0]
+    assert row["own"] == ["crop", "clear"]
+    assert row["came"] == "file"
+
+
+@pytest.mark.parametrize("wish", [{"tilt": 90}, {"adjust": {"white": 3}}, {"quad": [[0, 0]]}, {"nothing": 1}])
+def test_nonsense_is_refused_and_changes_nothing(client, stack, three, wish):
+    assert post(client, stack, do="correct", pages=[three[0].pk], wish=wish).status_code == 422
+    assert Page.objects.get(pk=three[0].pk).override == {}
+
+
+def test_an_empty_wish_or_an_unmeasured_page_is_refused(stack, pages, three):
+    with pytest.raises(Refused, match="Nothing was set"):
+        hand(stack).correct([three[0].pk], {})
+    with pytest.raises(Refused, match="not been measured"):
+        hand(stack).correct([pages(1)[0].pk], TONE)
+
+
+def test_a_preview_shows_what_would_be_and_keeps_nothing(client, pictured):
+    status, plain = look(client, pictured, longest=700)
+    assert status == 200
+    status, tilted = look(client, pictured, wish={"tilt": 3.0, "colour": "grey"}, longest=700)
+    assert (plain["plan"]["tilt_deg"], tilted["plan"]["tilt_deg"]) == (0.8, 3.0)
+    assert tilted["px"] == [500, 700]
+    picture = Image.open(io.BytesIO(base64.b64decode(tilted["image"].split(",")[1])))
+    assert picture.size == (500, 700)
+    assert sum(plain["histogram"]) == pytest.approx(1, abs=1e-3)
+    assert Page.objects.get(pk=pictured.pk).override == {}
+
+
+def test_a_preview_by_another_treatment(client, pictured):
+    shipped = {t["name"]: t for t in client.get("/api/treatments").json()}
+    assert "bound volume" in shipped
+    status, made = look(client, pictured, treatment={"schema": "hollowstack.treatment/1", "name": "x", "level": False})
+    assert status == 200
+    assert made["plan"]["tilt_deg"] == 0
+
+
+def test_a_preview_of_what_is_not_there_yet(client, pages, three):
+    status, answer = look(client, pages(1)[0])
+    assert status == 422
+    assert "not been measured" in answer["message"]
+    status, answer = look(client, three[1])  # measured, but its picture is gone
+    assert "measured again" in answer["message"]
+    assert client.post("/api/pages/99999/preview", {}, content_type="application/json").status_code == 404
+
+
+def test_a_page_that_changed_meanwhile_is_a_conflict(client, stack, three):
+    seen = Stack.objects.get(pk=stack.pk).change
+    Arranging(stack.pk, None, seen).correct([three[0].pk], TONE)
+    assert post(client, stack, do="correct", pages=[three[0].pk], wish={"tilt": 1}, seen=seen).status_code == 409
+
+
+def shape(width: int, text: int) -> dict:
+    whole = Quad.rectangle(0, 0, width, 1400)
+    return {"size_px": (width, 1400), "page_quad": whole, "bright_quad": whole, "tilt_deg": 0.0,
+            "text_quad": Quad.rectangle(text, 200, text + 600, 1200)}  # fmt: skip
+
+
+def uniform(stack) -> None:
+    settings = Stack.objects.get(pk=stack.pk).treatment
+    Stack.objects.filter(pk=stack.pk).update(treatment={**settings, "page_size": "uniform"})
+
+
+def test_uniform_pages_get_one_size_once_all_are_measured(stack, pages):
+    uniform(stack)
+    made = pages(5)
+    for number, page in enumerate(made[:-1]):
+        walk(page, until="measure", **shape(990 + 5 * number, 100 if number % 2 == 0 else 150))
+    assert {Page.objects.get(pk=page.pk).plan["size_px"][0] for page in made[:-1]} == {990, 995, 1000, 1005}
+    walk(made[-1], until="measure", **shape(1010, 100))
+    plans = [Page.objects.get(pk=page.pk).plan for page in made]
+    assert len({tuple(plan["size_px"]) for plan in plans}) == 1
+    # Rectos have their text at one place, versos at theirs.
+    assert [round(100 - plan["quad"][0][0]) for plan in plans[0::2]] == [100] * 3
+    assert [round(150 - plan["quad"][0][0]) for plan in plans[1::2]] == [150] * 2
+
+
+def test_moved_pages_change_sides(stack, pages):
+    uniform(stack)
+    made = [walk(page, until="measure", **shape(1000, 100 + 50 * (number % 2))) for number, page in enumerate(pages(4))]
+    hand(stack).move([made[0].pk], made[1].pk)
+    first = Page.objects.filter(stack=stack, removed=False).first()
+    assert first.pk == made[1].pk
+    assert Stack.objects.get(pk=stack.pk).fellows["recto"]["text_left_mm"] == pytest.approx(125 / 300 * 25.4, abs=0.1)
