@@ -1,7 +1,6 @@
 """Treatments that come with the program, each with its reasons in one line; and treatments from files."""
 
 from pathlib import Path
-from typing import NamedTuple
 
 from pydantic import ValidationError
 
@@ -10,15 +9,8 @@ from hollowstack.core.errors import TreatmentError
 from hollowstack.core.treatment import Treatment
 
 
-class Shipped(NamedTuple):
-    """A treatment and what it is for."""
-
-    treatment: Treatment
-    purpose: str
-
-
-def _named(name: str, purpose: str, **settings: object) -> Shipped:
-    return Shipped(Treatment.model_validate({"name": name, **settings}), purpose)
+def _named(name: str, purpose: str, **settings: object) -> Treatment:
+    return Treatment.model_validate({"name": name, "purpose": purpose, **settings})
 
 
 _ALL = (
@@ -66,10 +58,8 @@ _ALL = (
         colour="colour", jpeg_quality=85,
     ),
 )  # fmt: skip
-SHIPPED: dict[str, Treatment] = {one.treatment.name: one.treatment for one in _ALL}
+SHIPPED: dict[str, Treatment] = {one.name: one for one in _ALL}
 """Treatments that come with the program, by name."""
-PURPOSES: dict[str, str] = {one.treatment.name: one.purpose for one in _ALL}
-"""What each of them is for, in one line."""
 
 
 def load_treatment(name_or_file: str) -> Treatment:

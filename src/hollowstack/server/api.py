@@ -16,6 +16,7 @@ from hollowstack.server.stacks.bench_api import router as bench
 from hollowstack.server.stacks.changes_api import router as changes
 from hollowstack.server.stacks.services import Conflict
 from hollowstack.server.stacks.uploads_api import router as uploads
+from hollowstack.server.treatments.api import router as treatments
 
 # Sessions by cookie, with a CSRF token for every change but signing in itself, which has no session to abuse.
 api = NinjaAPI(title="Hollow Stack", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
@@ -23,6 +24,7 @@ api.add_router("", session.router)
 api.add_router("", stacks)
 api.add_router("", changes)
 api.add_router("", bench)
+api.add_router("", treatments)
 api.add_router("", uploads)
 api.add_router("", documents)
 api.add_router("", capture)

@@ -5,7 +5,7 @@ from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from ninja import Router, Schema, Status
 
-from hollowstack.server.stacks.schemas import Problem
+from hollowstack.server.refusals import Problem
 
 router = Router(tags=["session"])
 

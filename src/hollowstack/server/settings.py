@@ -40,6 +40,7 @@ INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.contenttypes",
     "django.contrib.sessions",
+    "hollowstack.server.treatments",
     "hollowstack.server.stacks",
     "hollowstack.server.engine",
     "hollowstack.server.documents",

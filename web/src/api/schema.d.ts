@@ -56,26 +56,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/treatments": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * List Treatments
-         * @description Treatments that a stack can be given.
-         */
-        get: operations["hollowstack_server_stacks_api_list_treatments"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/separator-sheet": {
         parameters: {
             query?: never;
@@ -297,6 +277,110 @@ export interface paths {
          * @description What a page would look like; nothing is kept.
          */
         post: operations["hollowstack_server_stacks_bench_api_post_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/treatments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Treatments
+         * @description Treatments that a stack can be given.
+         */
+        get: operations["hollowstack_server_treatments_api_list_treatments"];
+        put?: never;
+        /**
+         * Post Treatment
+         * @description Save settings as the next version of the treatment they are named for, or as a new one.
+         */
+        post: operations["hollowstack_server_treatments_api_post_treatment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/treatments/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Settings
+         * @description All settings of a treatment, of its latest version where none is named.
+         */
+        get: operations["hollowstack_server_treatments_api_get_settings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/treatments/form": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Form
+         * @description Settings with their titles, help, bounds, units and headings, as JSON Schema: forms are drawn from it.
+         */
+        get: operations["hollowstack_server_treatments_api_get_form"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/treatments/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Take Back
+         * @description Offer the newest version no longer; stacks that were given it keep it.
+         */
+        post: operations["hollowstack_server_treatments_api_post_take_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/treatments/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Bring Back
+         * @description Offer a version again.
+         */
+        post: operations["hollowstack_server_treatments_api_post_bring_back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -743,6 +827,8 @@ export interface components {
             language: string;
             /** Treatment */
             treatment: string;
+            /** Treatment Version */
+            treatment_version: number;
             /**
              * New Document After
              * @enum {string}
@@ -763,16 +849,6 @@ export interface components {
         StackIn: {
             /** Name */
             name: string;
-        };
-        /**
-         * TreatmentOut
-         * @description A treatment, and in one line what it is for.
-         */
-        TreatmentOut: {
-            /** Name */
-            name: string;
-            /** Purpose */
-            purpose: string;
         };
         /**
          * Fault
@@ -1631,6 +1707,8 @@ export interface components {
             do: "treat";
             /** Treatment */
             treatment?: string | null;
+            /** Version */
+            version?: number | null;
             /** New Document After */
             new_document_after?: ("separator sheets" | "blank pages" | "blank sheets") | null;
         };
@@ -1730,12 +1808,24 @@ export interface components {
              * @default hollowstack.treatment/1
              * @constant
              */
-            schema: "hollowstack.treatment/1";
+            schema_: "hollowstack.treatment/1";
             /**
              * Name
              * @default everyday
              */
             name: string;
+            /**
+             * Version
+             * @description 0 as it comes with the program; raised with every version that is saved.
+             * @default 0
+             */
+            version: number;
+            /**
+             * What for
+             * @description In one line: for which pages, and why so.
+             * @default
+             */
+            purpose: string;
             /**
              * Turn upright
              * @description Turn pages upright where the orientation model is sure.
@@ -1877,6 +1967,49 @@ export interface components {
              * @default 50
              */
             jpeg_quality: number;
+        };
+        /**
+         * TreatmentOut
+         * @description A treatment; ``version`` is its latest one, 0 as it comes with the program.
+         */
+        TreatmentOut: {
+            /** Name */
+            name: string;
+            /** Purpose */
+            purpose: string;
+            /** Version */
+            version: number;
+            /** Shipped */
+            shipped: boolean;
+            /** Versions */
+            versions: components["schemas"]["VersionOut"][];
+        };
+        /**
+         * VersionOut
+         * @description A saved version.
+         */
+        VersionOut: {
+            /** Version */
+            version: number;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Taken Back */
+            taken_back: boolean;
+        };
+        /**
+         * VersionIn
+         * @description A version by its treatment's name and its number.
+         */
+        VersionIn: {
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
         };
         /**
          * UploadOut
@@ -2374,26 +2507,6 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_stacks_api_list_treatments: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TreatmentOut"][];
-                };
-            };
-        };
-    };
     hollowstack_server_stacks_api_get_separator_sheet: {
         parameters: {
             query?: {
@@ -2827,6 +2940,179 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_treatments_api_list_treatments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreatmentOut"][];
+                };
+            };
+        };
+    };
+    hollowstack_server_treatments_api_post_treatment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Treatment"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreatmentOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_treatments_api_get_settings: {
+        parameters: {
+            query: {
+                name: string;
+                version?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Treatment"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_treatments_api_get_form: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+        };
+    };
+    hollowstack_server_treatments_api_post_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreatmentOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_treatments_api_post_bring_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreatmentOut"];
                 };
             };
             /** @description Unprocessable Entity */

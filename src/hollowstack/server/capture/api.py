@@ -16,8 +16,8 @@ from hollowstack.server.capture.escl import EsclClient, StationError
 from hollowstack.server.capture.escl import Status as ScannerStatus
 from hollowstack.server.capture.models import Run, Station
 from hollowstack.server.capture.settings import CaptureSettings
+from hollowstack.server.refusals import Problem
 from hollowstack.server.stacks.models import Source
-from hollowstack.server.stacks.schemas import Problem
 
 router = Router(tags=["capture"])
 _LOOK_SECONDS = 3.0

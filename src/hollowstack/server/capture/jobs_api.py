@@ -8,8 +8,8 @@ from hollowstack.core.paper import PAPER_SIZES
 from hollowstack.server.capture import slips, watching
 from hollowstack.server.capture.models import OrderSlip, Run, Watch
 from hollowstack.server.capture.settings import CaptureSettings
+from hollowstack.server.refusals import Problem
 from hollowstack.server.stacks.models import Stack
-from hollowstack.server.stacks.schemas import Problem
 
 router = Router(tags=["capture"])
 

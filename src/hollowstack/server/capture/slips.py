@@ -15,7 +15,8 @@ from hollowstack.server.capture.settings import CaptureSettings, jobs_for
 from hollowstack.server.documents.services import ask_to_bind
 from hollowstack.server.stacks.models import Stack
 from hollowstack.server.stacks.overview import counts_of
-from hollowstack.server.stacks.services import MOST_NAME, Refused, create_stack, shipped, treatment_json
+from hollowstack.server.stacks.services import MOST_NAME, Refused, create_stack, treatment_json
+from hollowstack.server.treatments import versions
 
 _FILLED_IN = ("date", "number")
 _BRACES = re.compile(r"\{([^{}]*)\}")
@@ -44,7 +45,7 @@ def save(
         raise Refused("The name is too long: 80 letters are the most, and 120 for the naming of stacks.")
     if unknown := [word for word in _BRACES.findall(naming) if word not in _FILLED_IN]:
         raise Refused(f"“{{{unknown[0]}}}” cannot be filled in: use {{date}} or {{number}}.")
-    shipped(treatment)
+    versions.latest(treatment)
     Treatment.model_validate({"new_document_after": new_document_after})
     station = Station.objects.get(pk=station_id)
     kept = settings.model_copy(update=_OF_THE_MOMENT)
@@ -76,7 +77,7 @@ def start(slip_id: int, user: AbstractBaseUser | None) -> Run:
         OrderSlip.objects.filter(pk=slip.pk).update(used=F("used") + 1)
         title = _filled(slip.naming, slip.used + 1)
         stack = create_stack(title, user, slip.treatment)
-        treatment = shipped(slip.treatment).model_copy(update={"new_document_after": slip.new_document_after})
+        treatment = versions.latest(slip.treatment).model_copy(update={"new_document_after": slip.new_document_after})
         Stack.objects.filter(pk=stack.pk).update(treatment=treatment_json(treatment))
         run = services.start(stack.pk, slip.station.pk, CaptureSettings.model_validate(slip.settings), user)
         run.bind_as = title

@@ -15,8 +15,8 @@ from hollowstack.server import store
 from hollowstack.server.documents import services
 from hollowstack.server.documents.models import Document
 from hollowstack.server.engine.models import Result
+from hollowstack.server.refusals import Problem
 from hollowstack.server.stacks.models import Stack
-from hollowstack.server.stacks.schemas import Problem
 
 router = Router(tags=["documents"])
 

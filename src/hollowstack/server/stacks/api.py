@@ -5,22 +5,12 @@ from django.utils.http import content_disposition_header
 from ninja import Router, Status
 
 from hollowstack.core.bind.separator_sheet import separator_sheet
-from hollowstack.core.shipped import PURPOSES, SHIPPED
 from hollowstack.server import store
+from hollowstack.server.refusals import Problem
 from hollowstack.server.stacks import archives, checks, loads, services, views
 from hollowstack.server.stacks.models import Load, Page, Stack
 from hollowstack.server.stacks.overview import with_results
-from hollowstack.server.stacks.schemas import (
-    FileOut,
-    LoadIn,
-    LoadOut,
-    PageOut,
-    PagesOut,
-    Problem,
-    StackIn,
-    StackOut,
-    TreatmentOut,
-)
+from hollowstack.server.stacks.schemas import FileOut, LoadIn, LoadOut, PageOut, PagesOut, StackIn, StackOut
 
 router = Router(tags=["stacks"])
 
@@ -35,12 +25,6 @@ def list_stacks(request: HttpRequest) -> list[StackOut]:
 def post_stack(request: HttpRequest, new: StackIn) -> Status:
     """Start a stack."""
     return Status(201, views.stack_out(services.create_stack(new.name, request.user)))
-
-
-@router.get("/treatments", response=list[TreatmentOut])
-def list_treatments(request: HttpRequest) -> list[TreatmentOut]:
-    """Treatments that a stack can be given."""
-    return [TreatmentOut(name=one.name, purpose=PURPOSES[one.name]) for one in SHIPPED.values()]
 
 
 @router.get("/separator-sheet", response={422: Problem})

@@ -14,7 +14,8 @@ from hollowstack.core.treatment import AsideReason, Override, Split, Treatment
 from hollowstack.server.stacks import history
 from hollowstack.server.stacks.models import Change, Page, Stack
 from hollowstack.server.stacks.overview import numbers_of, with_results
-from hollowstack.server.stacks.services import Refused, order_of, shift_behind, shipped, treatment_json, treatment_of
+from hollowstack.server.stacks.services import Refused, order_of, shift_behind, treatment_json, treatment_of
+from hollowstack.server.treatments import versions
 
 _CORRECTIONS = {
     "turn": "turn", "tilt": "tilt", "quad": "corners", "crop": "crop", "clear": "borders", "plain": "borders",
@@ -143,17 +144,18 @@ class Arranging:
             fields[page.pk] = _overridden(page, split=None)
             return history.record(stack, self._user, "Made two halves one page again", seen=self._seen, pages=fields)
 
-    def treat(self, name: str | None, new_document_after: str | None) -> Change:
-        """Give the stack another treatment, another rule for where documents begin, or both."""
+    def treat(self, name: str | None, new_document_after: str | None, version: int | None = None) -> Change:
+        """Give the stack another treatment (its latest version where none is named), another rule for documents, or both."""
         with transaction.atomic():
             stack = self._stack()
             before = treatment_of(stack)
-            chosen = shipped(name) if name else before
+            chosen = versions.find(name, version) if name else before
             after = new_document_after or before.new_document_after
             wanted = Treatment.model_validate({**treatment_json(chosen), "new_document_after": after})
             if wanted == before:
                 raise Refused("The stack has that treatment already.")
-            what = f"Chose the treatment {wanted.name}" if wanted.name != before.name else f"New documents after {after}"
+            same = (wanted.name, wanted.version) == (before.name, before.version)
+            what = f"New documents after {after}" if same else f"Chose the treatment {versions.titled(wanted)}"
             return history.record(stack, self._user, what, seen=self._seen, treatment=wanted)
 
     def correct(self, pages: Sequence[int], wish: Mapping[str, Any]) -> Change:

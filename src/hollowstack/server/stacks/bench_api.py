@@ -4,10 +4,10 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Field, Router, Schema
 
 from hollowstack.core.treatment import Correction, Treatment
+from hollowstack.server.refusals import Problem
 from hollowstack.server.stacks.models import Page
 from hollowstack.server.stacks.overview import with_results
 from hollowstack.server.stacks.preview import Preview, preview
-from hollowstack.server.stacks.schemas import Problem
 
 router = Router(tags=["bench"])
 

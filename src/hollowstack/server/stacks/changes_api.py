@@ -9,10 +9,10 @@ from pydantic import BaseModel
 
 from hollowstack.core.order import DocumentsAfter
 from hollowstack.core.treatment import AsideReason, Correction
+from hollowstack.server.refusals import Problem
 from hollowstack.server.stacks import history
 from hollowstack.server.stacks.arranging import Arranging
 from hollowstack.server.stacks.models import Change, Stack
-from hollowstack.server.stacks.schemas import Problem
 
 router = Router(tags=["changes"])
 _HISTORY = 300
@@ -103,6 +103,8 @@ class Treat(BaseModel):
 
     do: Literal["treat"]
     treatment: str | None = None
+    version: int | None = None
+    """Of the treatment; the latest where none is named."""
     new_document_after: DocumentsAfter | None = None
 
 
@@ -183,7 +185,7 @@ def _do(hand: Arranging, doing: Doing) -> Change:
         case Correct():
             return hand.correct(doing.pages, doing.wish.model_dump(mode="json", exclude_unset=True))
         case Treat():
-            return hand.treat(doing.treatment, doing.new_document_after)
+            return hand.treat(doing.treatment, doing.new_document_after, doing.version)
         case SplitPage():
             return hand.split(doing.page, doing.start, doing.end)
         case Unsplit():

@@ -35,18 +35,12 @@ class StackOut(Schema):
     created_at: datetime
     language: str
     treatment: str
+    treatment_version: int
     new_document_after: DocumentsAfter
     change: int
     counts: Counts
     edge: list[EdgeLine]
     documents: int
-
-
-class TreatmentOut(Schema):
-    """A treatment, and in one line what it is for."""
-
-    name: str
-    purpose: str
 
 
 class StackIn(Schema):
@@ -175,9 +169,3 @@ class FileOut(Schema):
 
     pages: list[int]
     left_out: list[str]
-
-
-class Problem(Schema):
-    """Why something was not done, as one sentence."""
-
-    message: str

@@ -10,27 +10,24 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db.models import F
 from django.utils import timezone
 
-from hollowstack.core.errors import HollowStackError
 from hollowstack.core.fellows import Fellows
 from hollowstack.core.measure import Measurements
 from hollowstack.core.pipeline import expand_key, measure_key, read_key, render_key
 from hollowstack.core.plan import Plan, plan_page
-from hollowstack.core.shipped import SHIPPED
 from hollowstack.core.treatment import Override, Treatment
 from hollowstack.server.engine.models import Result
+from hollowstack.server.refusals import Conflict, Refused
 from hollowstack.server.stacks.models import Page, Stack
+from hollowstack.server.treatments import versions
+
+__all__ = [
+    "MOST_NAME", "PLANNED", "Conflict", "Refused", "Twice", "create_stack", "decide", "fellows_of", "look_at", "next_change",
+    "order_of", "plan", "plan_anew", "shift_behind", "treatment_json", "treatment_of", "was_fed",
+]  # fmt: skip
 
 MOST_NAME = 200
 PLANNED = ("opened", "measured", "rendered", "reading", "plan", "aside")
 """Fields of a page that are decided here."""
-
-
-class Refused(HollowStackError):
-    """What was asked for cannot be done; nothing was changed."""
-
-
-class Conflict(HollowStackError):
-    """Somebody else changed it in the meantime; nothing was changed."""
 
 
 class Twice(Conflict):
@@ -38,22 +35,15 @@ class Twice(Conflict):
 
 
 def create_stack(name: str, user: AbstractBaseUser | None, treatment: str = "everyday") -> Stack:
-    """A new, empty stack with a treatment that comes with the program. Raises Refused without a name."""
+    """A new, empty stack with the latest version of a treatment. Raises Refused without a name."""
     name = " ".join(name.split())
     if not name:
         raise Refused("A stack needs a name: give it one.")
     if len(name) > MOST_NAME:
         raise Refused(f"The name has {len(name)} characters; the most is {MOST_NAME}: shorten it.")
     return Stack.objects.create(
-        name=name, created_by=user, treatment=treatment_json(shipped(treatment)), opened_at=timezone.now()
+        name=name, created_by=user, treatment=treatment_json(versions.latest(treatment)), opened_at=timezone.now()
     )
-
-
-def shipped(name: str) -> Treatment:
-    """A treatment that comes with the program. Raises Refused where there is none of that name."""
-    if name not in SHIPPED:
-        raise Refused(f"There is no treatment “{name}”: choose from {', '.join(SHIPPED)}.")
-    return SHIPPED[name]
 
 
 def treatment_json(treatment: Treatment) -> dict[str, Any]:

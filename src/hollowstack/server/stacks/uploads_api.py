@@ -7,9 +7,10 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema, Status
 from pydantic import Field
 
+from hollowstack.server.refusals import Problem
 from hollowstack.server.stacks import loads, uploads
 from hollowstack.server.stacks.models import Page, Stack, Upload
-from hollowstack.server.stacks.schemas import FileOut, Problem
+from hollowstack.server.stacks.schemas import FileOut
 from hollowstack.server.stacks.services import Refused
 
 router = Router(tags=["uploads"])

@@ -44,6 +44,7 @@ def stack_out(stack: Stack) -> StackOut:
         created_at=stack.created_at,
         language=stack.language,
         treatment=stack.treatment["name"],
+        treatment_version=stack.treatment.get("version", 0),
         new_document_after=treatment_of(stack).new_document_after,
         change=stack.change,
         counts=counts_of(stack.pk),
