@@ -21,7 +21,9 @@ VIEWS = {
     "intake": "/new",
     "stack": "/stacks/{stack}",
     "page": "/stacks/{stack}/pages/{page}",
+    "bench": "/stacks/{stack}/bench/{page}",
     "bind": "/stacks/{stack}/bind",
+    "treatments": "/treatments/index%20cards",
 }
 
 

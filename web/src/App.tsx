@@ -7,6 +7,7 @@ import { IntakeView } from './views/intake/IntakeView';
 import { ShelfView } from './views/shelf/ShelfView';
 import { SignInView } from './views/signin/SignInView';
 import { StackView } from './views/stack/StackView';
+import { TreatmentsView } from './views/treatments/TreatmentsView';
 
 /** Which view is shown; nothing but signing in to those who are not signed in. */
 export function App() {
@@ -23,6 +24,9 @@ export function App() {
         </Route>
         <Route path="/new">
           <IntakeView user={session.user} />
+        </Route>
+        <Route path="/treatments/:name?">
+          {({ name }) => <TreatmentsView user={session.user ?? ''} name={name ?? ''} />}
         </Route>
         <Route path="/stacks/:stack/*?">
           {({ stack, '*': rest }) => (

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { post } from './client';
 import type { components } from './schema';
+import type { TreatmentSettings } from './treatments';
 
 export type Correction = components['schemas']['Correction'];
 export type Adjustments = components['schemas']['Adjustments'];
@@ -17,13 +18,19 @@ export type Previewed = {
  * What a page would look like. One question at a time, and then only the latest: hands are quicker than answers.
  * `page` is undefined while nothing is to be asked.
  */
-export function usePreview(page: number | undefined, revision: string, wish: Correction, longest: number): Previewed {
+export function usePreview(
+  page: number | undefined,
+  revision: string,
+  wish: Correction,
+  longest: number,
+  treatment?: TreatmentSettings,
+): Previewed {
   const [state, setState] = useState<Previewed & { page?: number }>({
     data: undefined,
     of: undefined,
     error: undefined,
   });
-  const wanted = page === undefined ? undefined : JSON.stringify({ page, revision, wish, longest });
+  const wanted = page === undefined ? undefined : JSON.stringify({ page, revision, wish, longest, treatment });
   const latest = useRef(wanted);
   const asking = useRef(false);
   useEffect(() => {
@@ -31,9 +38,9 @@ export function usePreview(page: number | undefined, revision: string, wish: Cor
     if (asking.current || !wanted) return;
     const ask = async (question: string) => {
       asking.current = true;
-      const { page, wish, longest } = JSON.parse(question);
+      const { page, revision, ...asked } = JSON.parse(question);
       try {
-        const data = await post<Preview>(`/api/pages/${page}/preview`, { wish, longest });
+        const data = await post<Preview>(`/api/pages/${page}/preview`, asked);
         setState({ data, of: question, error: undefined, page });
       } catch (error) {
         setState((now) => ({ ...now, of: question, error: (error as Error).message, page }));

@@ -1,6 +1,6 @@
 import { keepPreviousData, queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
 import { get, post, put, remove } from './client';
-import type { CaptureSettings, DocumentsAfter, ExpectedFile, OrderSlip, PaperSize, Treatment, Watch } from './types';
+import type { CaptureSettings, DocumentsAfter, ExpectedFile, OrderSlip, PaperSize, Watch } from './types';
 
 const FOREVER = Number.POSITIVE_INFINITY;
 
@@ -17,12 +17,6 @@ export const watchQuery = (stackId: number, change: number) =>
     queryFn: ({ signal }) => get<Watch>(`/api/stacks/${stackId}/watch`, signal),
     placeholderData: keepPreviousData,
   });
-
-export const treatmentsQuery = queryOptions({
-  queryKey: ['treatments'],
-  queryFn: ({ signal }) => get<Treatment[]>('/api/treatments', signal),
-  staleTime: FOREVER,
-});
 
 export const papersQuery = queryOptions({
   queryKey: ['papers'],

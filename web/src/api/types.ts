@@ -26,7 +26,6 @@ export type TakenIn = Schemas['FileOut'];
 export type ExpectedFile = Schemas['UploadOut'];
 export type OrderSlip = Schemas['SlipOut'];
 export type Watch = Schemas['WatchOut'];
-export type Treatment = Schemas['TreatmentOut'];
 export type DocumentsAfter = Stack['new_document_after'];
 export type PaperSize = Schemas['PaperOut'];
 export type Fault = Schemas['Fault'];

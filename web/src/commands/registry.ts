@@ -12,13 +12,18 @@ export type Command = {
 };
 
 const TYPING = new Set(['INPUT', 'TEXTAREA', 'SELECT']);
+/** Inputs in which nothing is typed; they have these keys for themselves. */
+const HANDLED = new Set(['range', 'checkbox', 'radio']);
+const OF_HANDLED = new Set(['Enter', ' ', 'Home', 'End', 'PageUp', 'PageDown']);
 type Press = Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey' | 'altKey' | 'shiftKey' | 'target'>;
 
 /** The enabled command for a key press, if any; never while somebody types. */
 export function commandFor(commands: readonly Command[], event: Press): Command | undefined {
   if (event.altKey) return undefined;
   const target = event.target as HTMLElement | null;
-  if (target && (TYPING.has(target.tagName) || target.isContentEditable)) return undefined;
+  const handled = target?.tagName === 'INPUT' && HANDLED.has((target as HTMLInputElement).type);
+  if (target && !handled && (TYPING.has(target.tagName) || target.isContentEditable)) return undefined;
+  if (handled && (event.key.startsWith('Arrow') || OF_HANDLED.has(event.key))) return undefined;
   const key = combination(event);
   if ((key === 'Enter' || key === ' ') && target && (target.tagName === 'BUTTON' || target.tagName === 'A'))
     return undefined;

@@ -117,7 +117,7 @@ function Working({ page, pages, chosen, data, change, turn, busy, onStep, ...res
   };
   const levelBy = (by: number) => {
     if (own.quad) set({ quad: rotated(corners, by) as unknown as NonNullable<Correction['quad']> });
-    else levelTo(plan.tilt_deg + by);
+    else levelTo((own.tilt ?? plan.tilt_deg) + by);
   };
   const putBack = (index: number) => {
     const handle = (index + 4) as 4 | 5 | 6 | 7;

@@ -56,7 +56,7 @@ export function CorrectPanel({ page, data, plan, own, preview, set, ...on }: Cor
   const even = own.even_tone ?? plan.tone !== null;
   const picture = plan.tone === null && own.even_tone !== false;
   const measured = data.measurements;
-  const tiltShown = own.quad ? '–' : figure(plan.tilt_deg, 2, '°');
+  const tiltShown = own.quad ? '–' : figure(own.tilt ?? plan.tilt_deg, 2, '°');
   const cleared = plan.clear_outside !== null;
   return (
     <div className="flex flex-col">
@@ -119,7 +119,7 @@ export function CorrectPanel({ page, data, plan, own, preview, set, ...on }: Cor
             {SIDES.map((side, index) => (
               <Button
                 key={side}
-                aria-label={`Put back the border on the ${side} side`}
+                aria-label={`Put the ${side} border back`}
                 className="flex-1 px-0! text-xs!"
                 onClick={() => on.onPutBack(index)}
               >

@@ -1,4 +1,4 @@
-import { type KeyboardEvent, type PointerEvent, useRef } from 'react';
+import { type KeyboardEvent, type PointerEvent, useEffect, useRef } from 'react';
 import { inverse, type Matrix, mapped } from '../../geometry/projective';
 import type { Point } from '../../geometry/turned';
 
@@ -8,6 +8,8 @@ export type HandleProps = {
   at: Point;
   toScreen: Matrix;
   round?: boolean;
+  /** Whether it has the keyboard when it appears. */
+  first?: boolean;
   onDrag: (dx: number, dy: number) => void;
   onDone: () => void;
   onKey?: (event: KeyboardEvent) => boolean;
@@ -16,8 +18,12 @@ export type HandleProps = {
 const ARROWS: Record<string, Point> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
 
 /** Something to take hold of on the image: by the pointer, or by arrow keys a pixel at a time, with Shift ten. */
-export function Handle({ label, at, toScreen, round, onDrag, onDone, onKey }: HandleProps) {
+export function Handle({ label, at, toScreen, round, first, onDrag, onDone, onKey }: HandleProps) {
   const held = useRef<Point>(undefined);
+  const button = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    if (first) button.current?.focus({ preventScroll: true });
+  }, [first]);
   const [left, top] = mapped(toScreen, at);
   const back = inverse(toScreen);
   const move = (event: PointerEvent) => {
@@ -33,6 +39,7 @@ export function Handle({ label, at, toScreen, round, onDrag, onDone, onKey }: Ha
   };
   return (
     <button
+      ref={button}
       type="button"
       aria-label={label}
       className={`absolute size-6 -translate-x-1/2 -translate-y-1/2 cursor-grab touch-none active:cursor-grabbing ${round ? 'rounded-full' : ''}`}

@@ -15,6 +15,9 @@ export type UseOnProps = {
 };
 
 const SOME = 12;
+const focusOnce = (input: HTMLInputElement | null) => {
+  if (input && !input.form?.contains(document.activeElement)) input.focus();
+};
 
 /** Which corrections of a page, on which other pages: counted before anything is done. */
 export function UseOn({ page, pages, chosen, own, change, onLeave }: UseOnProps) {
@@ -67,6 +70,8 @@ export function UseOn({ page, pages, chosen, own, change, onLeave }: UseOnProps)
                 name="scope"
                 className="accent-accent"
                 checked={scope === one}
+                // Whoever asks for it by key goes on by keys.
+                ref={scope === one ? focusOnce : undefined}
                 onChange={() => setScope(one)}
               />
               <span className="flex-1">{SCOPES[one]}</span>

@@ -1,5 +1,5 @@
-import { useRef, useState } from 'react';
-import { dragged, HANDLES, handleName, isPage, placeOf, tiltOf } from '../../geometry/corners';
+import { useEffect, useRef, useState } from 'react';
+import { type Handle as Corner, dragged, HANDLES, handleName, isPage, placeOf, tiltOf } from '../../geometry/corners';
 import { inverse, type Matrix, mapped, type Quad } from '../../geometry/projective';
 import type { Point, Size } from '../../geometry/turned';
 import { Handle } from './Handle';
@@ -15,6 +15,7 @@ export type CornersToolProps = Tool & {
 
 /** The page's outline with a handle at each corner and each side. */
 export function CornersTool({ toScreen, pane, quad, captured, onChange, onDone }: CornersToolProps) {
+  const drag = useDragged(quad, captured, onChange);
   return (
     <>
       <Lines pane={pane}>
@@ -27,15 +28,27 @@ export function CornersTool({ toScreen, pane, quad, captured, onChange, onDone }
           at={placeOf(quad, handle)}
           toScreen={toScreen}
           round={handle > 3}
-          onDrag={(dx, dy) => {
-            const next = dragged(quad, handle, dx, dy, captured);
-            if (isPage(next)) onChange(next);
-          }}
+          first={handle === 0}
+          onDrag={(dx, dy) => drag(handle, dx, dy)}
           onDone={onDone}
         />
       ))}
     </>
   );
+}
+
+/** Hands move more often than the screen is drawn: every movement goes on from the one before it. */
+function useDragged(quad: Quad, captured: Size, onChange: (quad: Quad) => void) {
+  const latest = useRef(quad);
+  useEffect(() => {
+    latest.current = quad;
+  });
+  return (handle: Corner, dx: number, dy: number) => {
+    const next = dragged(latest.current, handle, dx, dy, captured);
+    if (!isPage(next)) return;
+    latest.current = next;
+    onChange(next);
+  };
 }
 
 export type BordersToolProps = Tool & {
@@ -50,6 +63,7 @@ export type BordersToolProps = Tool & {
 
 /** What is cleared, shaded; a handle on each side where plain paper begins. Delete puts that side's border back. */
 export function BordersTool({ toScreen, pane, page, plain, spared, captured, ...on }: BordersToolProps) {
+  const drag = useDragged(plain, captured, on.onChange);
   const [outer, inner] = [page, plain].map((quad) => path(quad, toScreen));
   return (
     <>
@@ -73,10 +87,8 @@ export function BordersTool({ toScreen, pane, page, plain, spared, captured, ...
           at={placeOf(plain, handle)}
           toScreen={toScreen}
           round
-          onDrag={(dx, dy) => {
-            const next = dragged(plain, handle, dx, dy, captured);
-            if (isPage(next)) on.onChange(next);
-          }}
+          first={handle === 4}
+          onDrag={(dx, dy) => drag(handle, dx, dy)}
           onDone={on.onDone}
           onKey={(event) => {
             if (event.key !== 'Delete' && event.key !== 'Backspace') return false;

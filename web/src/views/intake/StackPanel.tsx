@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
-import { treatmentsQuery } from '../../api/intake';
+import { Link } from 'wouter';
+import { treatmentsQuery } from '../../api/treatments';
 import type { DocumentsAfter, Doing, Stack } from '../../api/types';
 import { Button } from '../../parts/Button';
 import { Select } from '../../parts/Select';
@@ -40,6 +41,17 @@ export function StackPanel({ stack, onChange }: { stack: Stack; onChange: (doing
           onChange={(treatment) => onChange({ do: 'treat', treatment })}
         />
         <p className="text-xs">{chosen?.purpose}</p>
+        <p className="flex items-center justify-between text-xs text-soft-ink">
+          {stack.treatment_version === 0 ? 'As it comes with the program.' : `Version ${stack.treatment_version}.`}
+          <Link href={`/treatments/${encodeURIComponent(stack.treatment)}`} className="underline">
+            Look at its settings
+          </Link>
+        </p>
+        {chosen && chosen.version !== stack.treatment_version && (
+          <Button onClick={() => onChange({ do: 'treat', treatment: chosen.name })}>
+            {chosen.version === 0 ? 'Use it as it comes with the program' : `Use version ${chosen.version}`}
+          </Button>
+        )}
         <p className="text-xs text-soft-ink">
           All pages are worked through anew; what is known of them already is kept.
         </p>

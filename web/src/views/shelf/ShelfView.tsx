@@ -19,6 +19,9 @@ export function ShelfView({ user }: { user: string }) {
   return (
     <div className="flex h-full flex-col">
       <TopBar user={user}>
+        <Button asChild>
+          <Link href="/treatments">Treatments</Link>
+        </Button>
         <Button kind="main" asChild>
           <Link href="/new">New stack</Link>
         </Button>

@@ -1,0 +1,102 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { type Correction, usePreview } from '../../api/bench';
+import { get } from '../../api/client';
+import { stacksQuery } from '../../api/queries';
+import type { TreatmentSettings } from '../../api/treatments';
+import type { PageRow, PagesNews } from '../../api/types';
+import { size } from '../../format';
+import { Select } from '../../parts/Select';
+import { Loading } from '../../parts/States';
+import { useKept } from '../../parts/useKept';
+
+/** Nothing that was set on the page by hand: what is shown is the treatment's. */
+const NOTHING: Correction = {
+  turn: null,
+  tilt: null,
+  quad: null,
+  crop: null,
+  clear: null,
+  plain: null,
+  colour: null,
+  even_tone: null,
+  reduce_show_through: null,
+  adjust: null,
+};
+const PLACES = [0, 1, 2] as const;
+
+/** Three pages of one's choice as the treatment would have them, made anew with every change. */
+export function Samples({ settings }: { settings: TreatmentSettings }) {
+  const { data: stacks = [] } = useQuery(stacksQuery);
+  const [{ stack: kept }, setKept] = useKept<{ stack: number | null }>('samples', { stack: null });
+  const filled = stacks.filter(({ counts }) => counts.measured > 0);
+  const stack = filled.find(({ id }) => id === kept) ?? filled[0];
+  const { data } = useQuery({
+    queryKey: ['samples', stack?.id, stack?.change],
+    queryFn: ({ signal }) => get<PagesNews>(`/api/stacks/${stack?.id}/pages?since=0`, signal),
+    enabled: stack !== undefined,
+    placeholderData: (before) => before,
+  });
+  if (!stack)
+    return <p className="p-4 text-pale-ink">Pages of a stack are shown here as soon as one is on the shelf.</p>;
+  const byId = new Map(data?.pages.map((row) => [row.id, row]));
+  const pages = (data?.order ?? []).flatMap((id, index) => {
+    const row = byId.get(id);
+    return row?.original ? [{ ...row, number: index + 1 }] : [];
+  });
+  return (
+    <div className="flex min-h-0 flex-1 flex-col">
+      <div className="flex h-12 shrink-0 items-center border-b border-strong-line bg-board px-3">
+        <Select
+          inline
+          label="Pages of"
+          value={String(stack.id)}
+          options={filled.map(({ id, name }) => ({ value: String(id), label: name }))}
+          onChange={(id) => setKept({ stack: Number(id) })}
+        />
+      </div>
+      <div className="grid min-h-0 flex-1 grid-cols-3 gap-3 p-3">
+        {data ? (
+          PLACES.map((place) => <Sample key={`${stack.id} ${place}`} place={place} pages={pages} settings={settings} />)
+        ) : (
+          <Loading label="Loading pages" className="col-span-3 opacity-40" />
+        )}
+      </div>
+    </div>
+  );
+}
+
+type SampleProps = { place: (typeof PLACES)[number]; pages: readonly PageRow[]; settings: TreatmentSettings };
+
+function Sample({ place, pages, settings }: SampleProps) {
+  // At first the beginning, the middle and the end.
+  const [chosen, setChosen] = useState<number>();
+  const page = pages.find(({ id }) => id === chosen) ?? pages[Math.floor((place * (pages.length - 1)) / 2)];
+  const preview = usePreview(page?.id, String(page?.change), NOTHING, 1000, settings);
+  if (!page) return null;
+  return (
+    <figure className="flex min-h-0 min-w-0 flex-col gap-2">
+      <div className="relative min-h-0 flex-1">
+        {preview.data && (
+          <img
+            src={preview.data.image}
+            alt={`Page ${page.number} by these settings`}
+            className="absolute inset-0 size-full object-contain"
+          />
+        )}
+        {preview.error && <p className="absolute inset-x-0 top-0 bg-board p-2 text-ink">{preview.error}</p>}
+      </div>
+      <figcaption className="flex flex-col gap-1 rounded-sm bg-board p-2">
+        <Select
+          label={`Page ${page.number}`}
+          value={String(page.id)}
+          options={pages.map(({ id, number, source }) => ({ value: String(id), label: `${number}  ${source}` }))}
+          onChange={(id) => setChosen(Number(id))}
+        />
+        <span className="font-mono text-xs text-soft-ink">
+          {size(preview.data?.plan.size_px)} {preview.data?.plan.colour} {preview.data?.plan.aside ?? ''}
+        </span>
+      </figcaption>
+    </figure>
+  );
+}

@@ -1,0 +1,112 @@
+import { useId } from 'react';
+import type { TreatmentSettings } from '../../api/treatments';
+import { figure } from '../../format';
+import { Select } from '../../parts/Select';
+import { Slider } from '../../parts/Slider';
+import { type Field, type Group, valueAt, withValue } from './settings';
+
+export type SettingsFormProps = {
+  groups: readonly Group[];
+  settings: TreatmentSettings;
+  onChange: (settings: TreatmentSettings) => void;
+};
+
+/** All settings of a treatment under their headings, each with its unit, its bounds and one line of help. */
+export function SettingsForm({ groups, settings, onChange }: SettingsFormProps) {
+  return groups.map(({ title, fields }) => (
+    <fieldset key={title} className="flex flex-col gap-2.5 border-b border-line px-4 py-3">
+      <legend className="float-left mb-1 w-full font-semibold">{title}</legend>
+      {fields.map((field) => (
+        <Setting
+          key={field.path.join('.')}
+          field={field}
+          value={valueAt(settings, field.path)}
+          onChange={(value) => onChange(withValue(settings, field.path, value))}
+        />
+      ))}
+    </fieldset>
+  ));
+}
+
+function Setting({ field, value, onChange }: { field: Field; value: unknown; onChange: (value: unknown) => void }) {
+  return (
+    <div>
+      <Control field={field} value={value} onChange={onChange} />
+      {field.help && <p className="text-xs text-soft-ink">{field.help}</p>}
+    </div>
+  );
+}
+
+function Control({ field, value, onChange }: { field: Field; value: unknown; onChange: (value: unknown) => void }) {
+  switch (field.kind) {
+    case 'yes or no':
+      return (
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="accent-accent"
+            checked={value === true}
+            onChange={({ target }) => onChange(target.checked)}
+          />
+          {field.title}
+        </label>
+      );
+    case 'choice':
+      return (
+        <Select
+          inline
+          label={field.title}
+          value={String(value)}
+          options={field.options.map((option) => ({ value: option, label: option }))}
+          onChange={onChange}
+        />
+      );
+    case 'number':
+      if (!field.slides) return <Amount field={field} value={value as number | null} onChange={onChange} />;
+      return (
+        <Slider
+          label={field.title}
+          value={Number(value ?? field.rest)}
+          min={field.min}
+          max={field.max}
+          step={field.max - field.min > 20 ? 1 : 0.05}
+          rest={field.rest}
+          shown={figure(Number(value ?? field.rest), field.max - field.min > 20 ? 0 : 2, field.unit)}
+          onChange={onChange}
+        />
+      );
+  }
+}
+
+/** A figure with its unit; where it may be left out, empty is nothing. */
+function Amount(props: {
+  field: Field & { kind: 'number' };
+  value: number | null;
+  onChange: (value: unknown) => void;
+}) {
+  const { field, value, onChange } = props;
+  const id = useId();
+  return (
+    <div className="flex items-center gap-2">
+      <label htmlFor={id} className="flex-1">
+        {field.title}
+      </label>
+      <input
+        id={id}
+        type="number"
+        step="any"
+        min={field.min}
+        max={field.max}
+        required={!field.optional}
+        placeholder="as it is"
+        value={value ?? ''}
+        onChange={({ target }) => {
+          if (target.value === '') return field.optional && onChange(null);
+          onChange(Number(target.value));
+        }}
+        className="h-7 w-24 rounded-md border border-strong-line bg-raised px-1.5 text-right font-mono text-sm invalid:outline-2 invalid:outline-ink"
+      />
+      <span className="w-12 font-mono text-xs text-soft-ink">{field.unit}</span>
+    </div>
+  );
+}
