@@ -76,7 +76,7 @@ def _coloured(small: Raster) -> tuple[float, bool]:
     a, b = lab[..., 1], lab[..., 2]
     level = commonest(small.gray().pixels)[0]
     ground = np.abs(small.gray().pixels.astype(np.int16) - level) <= 12
-    paper_a, paper_b = (float(np.median(v[ground])) if ground.any() else 0.0 for v in (a, b))
+    paper_a, paper_b = (float(np.median(v[ground][::5])) if ground.any() else 0.0 for v in (a, b))
     away = as_pixels((np.hypot(a - paper_a, b - paper_b) > _CHROMA).astype(np.uint8))
     # Ageing and grime differ along the yellow axis only, and lie in the paper's own direction or towards neutral.
     hue = np.degrees(np.arctan2(b, a)) % 360

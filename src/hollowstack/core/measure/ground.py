@@ -7,6 +7,8 @@ import numpy.typing as npt
 from hollowstack.core.raster import Pixels, Raster, as_pixels
 
 Evened = npt.NDArray[np.float32]
+_GROUND_PPI = 40.0
+_LEAST = 16
 _STROKE_MM = 4.0
 """Wider than any stroke of writing, so that a bright-ward closing lifts ink away and leaves paper."""
 
@@ -29,19 +31,20 @@ def evened(page: Raster) -> Evened:
 
 def as_evened(gray: Pixels, ground: Pixels) -> Evened:
     """Gray over ground of the same shape, 0 to 1.2."""
-    ratio = gray.astype(np.float32) / np.maximum(ground, 16)
+    ratio = gray.astype(np.float32) / ground
     return np.asarray(np.minimum(ratio, 1.2), dtype=np.float32)
 
 
 def paper_ground(page: Raster) -> Pixels:
-    """The page, gray or colour, with its ink closed away and smoothed; same shape."""
-    small = page.reduced(40.0)
+    """The page, gray or colour, with its ink closed away and smoothed; same shape, and nowhere too dark to divide by."""
+    small = page.divided(_GROUND_PPI)
     size = max(3, small.px(_STROKE_MM) | 1)
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
     # A median first: otherwise the brightest grain of the noise becomes the paper.
     calm = cv2.medianBlur(small.pixels, 3)
     closed = cv2.morphologyEx(calm, cv2.MORPH_CLOSE, kernel, borderType=cv2.BORDER_REPLICATE)
     smooth = cv2.GaussianBlur(closed, (0, 0), size / 2, borderType=cv2.BORDER_REPLICATE)
+    smooth = cv2.max(smooth, np.full_like(smooth, _LEAST))
     if smooth.shape == page.pixels.shape:
         return as_pixels(smooth)
     return as_pixels(cv2.resize(smooth, (page.width, page.height), interpolation=cv2.INTER_LINEAR))

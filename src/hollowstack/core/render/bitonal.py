@@ -40,7 +40,7 @@ def to_bitonal(page: Raster, method: BitonalMethod = "evened", *, despeckle: boo
 
 
 def _evened(page: Raster, strengthen: float) -> Pixels:
-    even = as_pixels(cv2.divide(page.pixels, np.maximum(paper_ground(page), 16), scale=PAPER_CODE))
+    even = as_pixels(cv2.divide(page.pixels, paper_ground(page), scale=PAPER_CODE))
     # Nearly bare pages have no second peak for Otsu: keep the threshold where ink ends.
     limit = float(np.clip(otsu(even[::2, ::2]), _LOW * PAPER_CODE, _HIGH * PAPER_CODE))
     limit += 0.7 * strengthen * max(0.0, 0.88 * PAPER_CODE - limit)

@@ -36,7 +36,7 @@ def apply_tone(page: Raster, tone: Tone, *, reduce_show_through: bool = False, s
         reduce_show_through: Whether what is faint and hangs on no stroke becomes paper.
         strengthen: 0 to 1, how far faint strokes are brought to the darkness of strong ones.
     """
-    relative = as_pixels(cv2.divide(page.pixels, np.maximum(paper_ground(page), 16), scale=PAPER_CODE))
+    relative = as_pixels(cv2.divide(page.pixels, paper_ground(page), scale=PAPER_CODE))
     if reduce_show_through:
         relative = without_show_through(relative)
     if strengthen > 0:

@@ -8,10 +8,12 @@ import numpy as np
 from hollowstack.core.geometry import Quad, Transform
 from hollowstack.core.raster import Pixels, as_pixels
 
-_BAND = 4096
+_BAND = 2048
 """Rows and columns resampled at once: OpenCV's coordinates end at 32,767, and memory stays bounded."""
 _REACH = 4
 """Source pixels a cubic kernel may ask for beyond the band's own outline."""
+_FLAT = 5e-6
+"""Share by which the scale may change across a band for that to be no perspective: less than a fiftieth of a pixel."""
 _SHRINKS = 1.25
 """Source pixels for one of the output, from which a cubic kernel would pass over some of them."""
 
@@ -68,10 +70,14 @@ def _band(pixels: Pixels, to_source: Transform, box: tuple[int, int, int, int], 
     # OpenCV counts from pixel centres, we from pixel corners.
     half_in = np.array([[1 / fine, 0, left + 0.5 / fine], [0, 1 / fine, top + 0.5 / fine], [0, 0, 1]])
     half_out = np.array([[1, 0, -x0 - 0.5], [0, 1, -y0 - 0.5], [0, 0, 1]])
+    matrix = half_out @ to_source.matrix @ half_in
+    # A page that is only turned, moved and scaled needs no division at every pixel, which is most of a warp's time.
+    flat = bool(np.abs(matrix[2, :2]).max() * max(wide, high) < _FLAT * abs(matrix[2, 2]))
+    apply, matrix = (cv2.warpAffine, matrix[:2] / matrix[2, 2]) if flat else (cv2.warpPerspective, matrix)
     return as_pixels(
-        cv2.warpPerspective(
+        apply(
             pixels[y0:y1, x0:x1],
-            half_out @ to_source.matrix @ half_in,
+            matrix,
             (wide, high),
             flags=(cv2.INTER_CUBIC if fine == 1 else cv2.INTER_LINEAR) | cv2.WARP_INVERSE_MAP,
             borderMode=cv2.BORDER_CONSTANT,

@@ -1,0 +1,152 @@
+"""Whether what is written on a scan can be read: sharpness, contrast, grain, light and what shines through, in figures."""
+
+from typing import NamedTuple
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+from pydantic import BaseModel, ConfigDict
+
+from hollowstack.core.measure.ground import evened
+from hollowstack.core.measure.writing import Writing
+from hollowstack.core.raster import MM_PER_INCH, Pixels, Raster, as_pixels
+
+Box = tuple[int, int, int, int]
+"""Left, top, width, height in pixels of the image as captured."""
+_TILE_MM = 22.0
+_MOST_TILES = 14
+_LEAST_RANGE = 12.0
+"""Gray levels between ink and paper of a tile, below which nothing is to be seen in it."""
+_PPI = 100.0
+_FAINT, _CORE = 0.945, 0.74
+_WORST = 0.8
+"""Of all tiles with writing, the one that so many are better than stands for the page: one bad corner is found too."""
+
+
+class Quality(BaseModel):
+    """What was measured of a page's writing; None where there is too little of it to tell."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    edge_mm: float | None
+    """Width of the edges of strokes where they are wide."""
+    edge_box: Box | None
+    contrast: float | None
+    """How much darker than its paper ink is where it is faint: 0 as light, 1 black."""
+    contrast_box: Box | None
+    noise: float | None
+    """Deviation of bare paper from its own mean, as a share of it: the grain of paper and of the sensor."""
+    clear: float | None
+    """Contrast over noise: from how far away from the grain ink is seen."""
+    darkest: float
+    """Light of the darkest part of the paper, as a share of the lightest."""
+    shows_through_percent: float
+    """Share of the page in marks too faint to be this side's."""
+    clipped_percent: float
+    """Share of the page at the very end of the scale, black or white."""
+    letter_px: float | None
+    """Height of small letters in pixels of the image as captured."""
+
+
+class _Tile(NamedTuple):
+    box: Box
+    edge: float
+    contrast: float
+    noise: float
+    paper: float
+
+
+def measure_quality(image: Raster, page: Raster, writing: Writing, corner: tuple[float, float], letter_px: float | None) -> Quality:
+    """How well the writing of a page was captured.
+
+    Args:
+        image: As captured, in full resolution: sharpness is lost in a reduction.
+        page: The page cut out of a reduction, gray.
+        writing: What was found on ``page``.
+        corner: Left and top of ``page`` in pixels of its own reduction.
+        letter_px: Height of small letters in pixels of ``page``'s reduction; None where there are none.
+
+    Source:
+        Edge width: range over steepest slope, after Marziliano et al. 2002, "A no-reference perceptual blur metric"; noise:
+        the median absolute deviation of what a median of 3 × 3 takes away (Donoho and Johnstone 1994, for the estimator).
+    """
+    factor = max(1, round(image.scale_ppi[0] / page.scale_ppi[0]))
+    tiles = [tile for box in _written(page, writing, corner, factor, image) if (tile := _tile(image, box)) is not None]
+    edges = sorted(tiles, key=lambda tile: tile.edge)
+    inks = sorted(tiles, key=lambda tile: -tile.contrast)
+    at = min(len(tiles) - 1, int(_WORST * len(tiles)))
+    px_mm = sum(image.scale_ppi) / 2 / MM_PER_INCH
+    noise = float(np.median([tile.noise for tile in tiles])) if tiles else None
+    contrast = inks[at].contrast if tiles else None
+    light = evened(page.reduced(_PPI))
+    return Quality(
+        edge_mm=round(edges[at].edge / px_mm, 3) if tiles else None,
+        edge_box=edges[at].box if tiles else None,
+        contrast=None if contrast is None else round(contrast, 3),
+        contrast_box=inks[at].box if tiles else None,
+        noise=None if noise is None else round(noise, 4),
+        clear=None if contrast is None or noise is None else round(contrast / max(noise, 0.002), 1),
+        darkest=_darkest(page),
+        shows_through_percent=_shows_through(light),
+        clipped_percent=_clipped(page.pixels),
+        letter_px=None if letter_px is None else round(letter_px * factor, 1),
+    )
+
+
+def _written(page: Raster, writing: Writing, corner: tuple[float, float], factor: int, image: Raster) -> list[Box]:
+    """Squares with the most letters in them, spread over the page, in pixels of the image."""
+    size = max(8, page.px(_TILE_MM))
+    middle = writing.letters[:, :2] + writing.letters[:, 2:] / 2
+    at = middle * writing.scale + [page.width / 2, page.height / 2]
+    cell = np.floor(at / size).astype(int)
+    cells, counts = np.unique(cell, axis=0, return_counts=True) if len(cell) else (np.empty((0, 2), int), np.empty(0, int))
+    order = np.argsort(-counts, kind="stable")[: 2 * _MOST_TILES : 2 if len(counts) > _MOST_TILES else 1]
+    boxes = []
+    for x, y in cells[order]:
+        left, top = (round((place * size + origin) * factor) for place, origin in zip((x, y), corner, strict=True))
+        left, top = max(0, left), max(0, top)
+        wide, high = min(size * factor, image.width - left), min(size * factor, image.height - top)
+        if wide > 20 and high > 20:
+            boxes.append((left, top, wide, high))
+    return boxes
+
+
+def _tile(image: Raster, box: Box) -> _Tile | None:
+    left, top, wide, high = box
+    part = Raster(np.ascontiguousarray(image.pixels[top : top + high, left : left + wide])).gray().pixels
+    calm = cv2.medianBlur(part, 3)
+    low, paper = (float(v) for v in np.percentile(calm, [2, 85]))
+    if paper - low < _LEAST_RANGE:
+        return None
+    soft = cv2.GaussianBlur(part, (0, 0), 0.8)
+    slope = cv2.magnitude(cv2.Sobel(soft, cv2.CV_32F, 1, 0), cv2.Sobel(soft, cv2.CV_32F, 0, 1))
+    edge = (paper - low) / max(float(np.percentile(slope, 98.5)) / 8, 1e-3)
+    bare = calm > paper - 0.25 * (paper - low)
+    grain = np.abs(part.astype(np.int16) - calm)[bare]
+    # 1.4826 makes a deviation of it; the median of 3 × 3 keeps a fifth of the noise to itself.
+    noise = 1.4826 * float(np.mean(grain)) / 1.19 / max(paper, 1) if grain.size else 0.0
+    return _Tile(box, edge, 1 - low / max(paper, 1), noise, paper)
+
+
+def _darkest(page: Raster) -> float:
+    """The paper's light by large squares, the darkest over the lightest."""
+    small = page.reduced(20.0)
+    calm = cv2.dilate(small.pixels, np.ones((5, 5), np.uint8))
+    parts = cv2.resize(calm, (5, 7), interpolation=cv2.INTER_AREA).astype(float)
+    return round(float(parts.min() / max(1.0, parts.max())), 3)
+
+
+def _shows_through(light: npt.NDArray[np.float32]) -> float:
+    faint = as_pixels((light < _FAINT).astype(np.uint8))
+    count, labels = cv2.connectedComponents(faint, connectivity=8)
+    dark = np.zeros(count, bool)
+    dark[np.unique(labels[light < _CORE])] = True
+    area = np.bincount(labels.ravel(), minlength=count)
+    alone = ~dark & (area >= 6)
+    alone[0] = False
+    return round(100 * float(area[alone].sum()) / light.size, 3)
+
+
+def _clipped(pixels: Pixels) -> float:
+    count = cv2.calcHist([pixels], [0], None, [256], [0, 256]).ravel()
+    return round(100 * float(count[0] + count[255]) / float(count.sum()), 2)
