@@ -67,6 +67,7 @@ bench: $(DEV) $(WEB) $(PAGES)
 	$(PY) benchmarks/speed.py
 	bash scripts/system.sh
 	PYTHONPATH=. $(PY) benchmarks/arrange.py
+	PYTHONPATH=. $(PY) benchmarks/preview.py
 
 load: $(DEV) $(WEB)
 	bash scripts/system.sh

@@ -62,11 +62,34 @@ def main() -> None:
             page.goto(f"/stacks/{stack}/bind")
             page.get_by_role("link", name="Download").wait_for()
             shoot("bind")
+            bench(live, page, stack, shoot)
             arrange(live, page, stack, shoot)
             intake(live, page, shoot)
             browser.close()
     finally:
         live.stop()
+
+
+def bench(live: Live, page: Page, stack: int, shoot: Callable[[str], None]) -> None:
+    """Original and corrected side by side; by curtain with the loupe; corners and tone; treatments."""
+    log = live.pages(stack)[9]["id"]
+    page.goto(f"/stacks/{stack}/bench/{log}")
+    page.get_by_test_id("tilt").wait_for()
+    shoot("bench")
+    page.keyboard.press("c")
+    page.keyboard.press("m")
+    page.mouse.move(430, 330)
+    shoot("bench-curtain")
+    for key in ("m", "c", "c", "q"):
+        page.keyboard.press(key)
+    page.get_by_label("Strengthen faint text").fill("35")
+    page.get_by_label("Brightness").fill("-20")
+    shoot("bench-corners")
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="As planned").click()
+    page.goto("/treatments/faint%20typescript")
+    page.get_by_role("figure").first.get_by_role("img").wait_for()
+    shoot("treatments")
 
 
 def arrange(live: Live, page: Page, stack: int, shoot: Callable[[str], None]) -> None:

@@ -15,6 +15,7 @@ from benchmarks.accuracy import (
     correcting,
     edges,
     gutter,
+    legibility,
     photographs,
     reading,
     resolution,
@@ -33,6 +34,7 @@ SECTIONS: dict[str, Callable[[int, int], list[Row]]] = {
     "blankness": blankness.rows,
     "colour": colour.rows,
     "resolution": resolution.rows,
+    "legibility": legibility.rows,
     "correcting": correcting.rows,
     "reading": reading.rows,
 }

@@ -38,7 +38,7 @@ class Harm:
     back: bool = False
 
 
-def _shade(pixels: Pixels, amount: float, rng: np.random.Generator) -> Pixels:
+def shade(pixels: Pixels, amount: float, rng: np.random.Generator) -> Pixels:
     """Light that falls off to one corner, to a third."""
     rows, cols = pixels.shape[:2]
     slope = np.add.outer(np.linspace(0, 1, rows), np.linspace(0, 1, cols)) / 2
@@ -66,7 +66,7 @@ def _stained(pixels: Pixels, amount: float, rng: np.random.Generator) -> Pixels:
 
 HARMS: dict[str, Harm] = {
     "faded": Harm("faint typescript", {"fade": 1.5}, {}),
-    "uneven light": Harm("everyday", {}, {"tilt": 1.2}, _shade),
+    "uneven light": Harm("everyday", {}, {"tilt": 1.2}, shade),
     "pale": Harm("faint typescript", {}, {}, _pale),
     "noisy": Harm("everyday", {"fade": 0.5}, {"tilt": -1.0}, _noisy),
     "stained": Harm("everyday", {"age": 0.8, "foxing": 0.8}, {}, _stained),

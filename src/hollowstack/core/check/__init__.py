@@ -3,6 +3,7 @@
 from hollowstack.core.check.border import check_border
 from hollowstack.core.check.finding import Finding, Verdict
 from hollowstack.core.check.photograph import check_photograph
+from hollowstack.core.check.quality import check_quality
 from hollowstack.core.measure import SURE_OF_TURN, Measurements
 from hollowstack.core.plan import SURE_OF_TILT, Plan
 
@@ -46,7 +47,7 @@ def check_page(found: Measurements, plan: Plan, reading: tuple[int, float] | Non
                 bad="No clear text lines to level by: look whether it is straight.",
             ),
         ]  # fmt: skip
-    findings += [] if photo else check_border(found, plan)
+    findings += [] if photo else [*check_border(found, plan), *check_quality(found)]
     if found.gutter is not None:
         message = "These look like two facing pages: split them, if they are."
         findings.append(Finding(check="facing pages", verdict="review", value=None, limit=None, message=message))

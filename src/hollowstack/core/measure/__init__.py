@@ -19,10 +19,11 @@ from hollowstack.core.measure.gutter import find_gutter
 from hollowstack.core.measure.likeness import likeness
 from hollowstack.core.measure.orientation import SURE_OF_TURN, measure_orientation
 from hollowstack.core.measure.photograph import Photograph, measure_photograph
+from hollowstack.core.measure.quality import Quality, measure_quality
 from hollowstack.core.measure.resolution import Resolution, measure_resolution, x_height
 from hollowstack.core.measure.separator import is_separator
 from hollowstack.core.measure.text_block import find_text_block
-from hollowstack.core.measure.writing import Writing, find_writing
+from hollowstack.core.measure.writing import find_writing
 from hollowstack.core.raster import ASSUMED_PPI, Raster, as_pixels
 
 __all__ = ["MEASURE_VERSION", "SURE_OF_TURN", "Measurements", "measure", "turned_ppi"]
@@ -100,6 +101,8 @@ class Measurements(BaseModel):
     """Signs by which another image of the same page is known."""
     gutter: tuple[Point, Point] | None = None
     """The fold between two facing pages, from its top to its bottom for the reader; None on a single page."""
+    quality: Quality | None = None
+    """How well a scan's writing was captured; None for a photograph."""
     photograph: Photograph | None = None
     """How good a photograph it is; None where it is none."""
 
@@ -139,10 +142,13 @@ def _measured(image: Raster, *, photographed: bool) -> Measurements:
     # A whole-number reduction leaves a last row or column out; a page that fills its image is the whole of it.
     whole = Quad.rectangle(0, 0, image.width, image.height)
     quad = Quad.of(edges.quad.array() * scale) if edges.lid else whole
-    resolution = _resolution(image, quad, writing, float(scale[1]), lies=orientation.lies)
+    letters = x_height(writing, lies=orientation.lies)
+    resolution = _resolution(image, quad, letters, float(scale[1]))
     border = find_border_ink(small.gray(), edges.quad, edges.bright, lid=edges.lid)
     text = find_text_block(gray, writing, orientation.tilt.degrees)
-    corner = np.maximum(np.floor(edges.quad.array().min(axis=0)), 0)
+    left, top = (float(v) for v in np.maximum(np.floor(edges.quad.array().min(axis=0)), 0))
+    corner = np.array([left, top])
+    quality = None if photographed else measure_quality(image, gray, writing, (left, top), letters)
     return Measurements(
         size_px=(image.width, image.height),
         ppi=image.ppi,
@@ -174,6 +180,7 @@ def _measured(image: Raster, *, photographed: bool) -> Measurements:
         separator=is_separator(gray),
         likeness=likeness(upright, orientation.tilt.degrees),
         gutter=_gutter(upright, turn, gray, edges.quad, scale),
+        quality=quality,
         photograph=measure_photograph(image, quad, table_seen=edges.lid) if photographed else None,
     )
 
@@ -182,11 +189,10 @@ def _tidy(points: Matrix) -> Quad:
     return Quad.of(points.round(1))
 
 
-def _resolution(image: Raster, quad: Quad, writing: Writing, factor: float, *, lies: bool) -> Resolution:
-    """``factor`` is how many pixels of the image one of the reduction is that the writing was found on."""
+def _resolution(image: Raster, quad: Quad, letters: float | None, factor: float) -> Resolution:
+    """``factor`` is how many pixels of the image one of the reduction is that the letters were measured on."""
     a, b, c, d = quad
     sides = (math.dist(a, b) + math.dist(d, c)) / 2, (math.dist(a, d) + math.dist(b, c)) / 2
-    letters = x_height(writing, lies=lies)
     letters = None if letters is None else letters * factor
     if image.ppi is not None and abs(image.ppi[0] / image.ppi[1] - 1) > 0.05:
         return Resolution(sum(image.ppi) / 2, 0.85, "file")  # a fax: paper sizes do not fit either axis

@@ -83,8 +83,9 @@ def preview(page: Page, wish: Correction, treatment: Treatment | None, longest: 
     # As many pixels as the reduction has, whatever the resolution that the page will get.
     shown = factor * float(np.hypot(*np.subtract(plan.quad[1], plan.quad[0]))) / plan.size_px[0]
     finer = _FINER if plan.colour == "bitonal" else 1
-    before = render_before_adjusting(small, _on_reduction(plan, factor, shown * finer))
-    after = two_toned(adjusted(before, plan.adjust, plan.balance), plan)
+    reduced = _on_reduction(plan, factor, shown * finer)
+    before = render_before_adjusting(small, reduced)
+    after = two_toned(adjusted(before, plan.adjust, plan.balance), reduced)
     pixels = after.pixels
     if finer > 1:
         size = (max(1, after.width // finer), max(1, after.height // finer))
@@ -102,7 +103,9 @@ def _on_reduction(plan: Plan, source: float, output: float) -> Plan:
     """The plan for a reduced image, making a page reduced by another factor."""
     size = (max(1, round(plan.size_px[0] * output)), max(1, round(plan.size_px[1] * output)))
     ppi = (plan.ppi[0] * output, plan.ppi[1] * output)
-    return plan.reduced(source).model_copy(update={"size_px": size, "ppi": ppi})
+    # Specks are too small to be seen on a reduction; looking for them is half the work.
+    two_tones = plan.two_tones and plan.two_tones.model_copy(update={"despeckle": False})
+    return plan.reduced(source).model_copy(update={"size_px": size, "ppi": ppi, "two_tones": two_tones})
 
 
 def _data_url(image: Image.Image) -> str:

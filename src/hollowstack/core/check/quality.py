@@ -1,0 +1,63 @@
+"""What the measurements of a scan's writing give reason to look at, each with the spot that shows it."""
+
+from hollowstack.core.check.finding import Finding, Verdict
+from hollowstack.core.measure import Measurements
+from hollowstack.core.measure.quality import Box
+
+# Set on drawn pages so that what the OCR engine can no longer read is flagged (``make accuracy``, row "legibility").
+_SHARP_MM = 0.95
+_SMEAR, _SMEARED_MM = 1.85, 0.55
+_FAINT = 0.26
+_WASHED_OUT, _WASHED_PERCENT = 0.53, 80.0
+_NOISE, _CLEAR = 0.108, 4.5
+_DARKEST = 0.18
+_SHINES_THROUGH = 8.0
+_LETTER_PX = 6.9
+
+
+def check_quality(found: Measurements) -> list[Finding]:
+    """Sharpness, contrast, grain, light, show-through and the size of letters; nothing for a photograph or a blank page."""
+    scan = found.quality
+    if scan is None or found.marks == 0:
+        return []
+    if scan.contrast is None or scan.edge_mm is None or scan.noise is None or scan.clear is None or scan.smear is None:
+        return [_finding("contrast", "review", None, _FAINT, None, _FAINT_WORDS)]
+    washed = scan.clipped_percent > _WASHED_PERCENT
+    smeared = scan.smear >= _SMEAR and scan.edge_mm >= _SMEARED_MM
+    findings = [
+        _most("sharpness", scan.edge_mm, _SMEARED_MM if smeared else _SHARP_MM, scan.edge_box, "Sharp.", _BLURRED_WORDS),
+        _least("contrast", scan.contrast, _WASHED_OUT if washed else _FAINT, scan.contrast_box,
+               "Ink stands out from its paper.", _WASHED_WORDS if washed else _FAINT_WORDS),
+        _least("even light", scan.darkest, _DARKEST, None, "Evenly lit.",
+               "One part of the page is so dark that writing may be lost in it: capture it again with even light."),
+        _most("show-through", scan.shows_through_percent, _SHINES_THROUGH, None, "Hardly anything shines through.",
+              "The other side shines through: reduce it on the bench, or capture it again with a black sheet behind."),
+    ]  # fmt: skip
+    grainy = scan.noise > _NOISE or scan.clear < _CLEAR
+    findings.append(
+        _finding("grain", "review" if grainy else "pass", scan.clear, _CLEAR, None,
+                 "Letters drown in the grain of the image: capture it again with more light." if grainy else "Little grain.")
+    )  # fmt: skip
+    if scan.letter_px is not None:
+        bad = f"Small letters are only {scan.letter_px:.0f} pixels high: capture the page at a higher resolution."
+        findings.append(_least("letter size", scan.letter_px, _LETTER_PX, None, "Letters have pixels enough.", bad))
+    return findings
+
+
+_BLURRED_WORDS = "The writing is blurred here: capture it again, lying flat and still."
+_WASHED_WORDS = "The page is overexposed, and thin strokes are washed out: capture it again darker."
+_FAINT_WORDS = "The writing is very faint: strengthen it on the bench, or capture it again darker."
+
+
+def _most(check: str, value: float, limit: float, spot: Box | None, good: str, bad: str) -> Finding:
+    passed = value <= limit
+    return _finding(check, "pass" if passed else "review", value, limit, None if passed else spot, good if passed else bad)
+
+
+def _least(check: str, value: float, limit: float, spot: Box | None, good: str, bad: str) -> Finding:
+    passed = value >= limit
+    return _finding(check, "pass" if passed else "review", value, limit, None if passed else spot, good if passed else bad)
+
+
+def _finding(check: str, verdict: Verdict, value: float | None, limit: float, spot: Box | None, message: str) -> Finding:
+    return Finding(check=check, verdict=verdict, value=value, limit=limit, message=message, spot=spot)

@@ -1,0 +1,100 @@
+"""Every figure grows with what it stands for, and a good scan has nothing to say."""
+
+from collections.abc import Callable
+
+import cv2
+import numpy as np
+import pytest
+
+from hollowstack.core.check.quality import check_quality
+from hollowstack.core.measure import Measurements, measure
+from hollowstack.core.raster import Raster
+from hollowstack.standins.skerry.paper import Wear
+from tests.conftest import captured, typed_sheet
+
+RNG = np.random.default_rng(8)
+GOOD = captured(typed_sheet(ppi=300), wear=Wear(age=0.1, foxing=0, fade=0)).pixels
+
+
+ROWS, COLS = (np.linspace(-1, 1, side) for side in GOOD.shape[:2])
+SHADOW = np.exp(-8 * (ROWS[:, None] ** 4 + COLS[None, :] ** 4))[..., None]
+"""Over the middle of the page."""
+
+
+def found(pixels: np.ndarray, ppi: float = 300.0) -> Measurements:
+    return measure(Raster(np.clip(pixels + 0.5, 0, 255).astype(np.uint8), (ppi, ppi)))
+
+
+def flagged(pixels: np.ndarray, ppi: float = 300.0) -> set[str]:
+    return {finding.check for finding in check_quality(found(pixels, ppi)) if finding.verdict != "pass"}
+
+
+def noise(amount: float) -> np.ndarray:
+    return RNG.normal(0, amount, GOOD.shape[:2])[..., None]
+
+
+def test_a_good_scan_has_nothing_to_say():
+    assert flagged(GOOD) == set()
+    assert len(check_quality(found(GOOD))) == 6
+
+
+def test_a_blank_page_cannot_be_judged():
+    blank = found(np.full((2480, 1748, 3), 240.0) + RNG.normal(0, 1, (2480, 1748, 1)))
+    assert check_quality(blank) == []
+    assert blank.quality is not None
+    assert blank.quality.edge_mm is None
+
+
+GETTING_WORSE: dict[str, tuple[str, int, list[Callable[[], np.ndarray]]]] = {
+    "edge_mm": ("wider", 1, [lambda s=s: cv2.GaussianBlur(GOOD, (0, 0), s) for s in (0.5, 1.5, 3, 5)]),
+    "smear": ("wider", 1, [lambda n=n: cv2.filter2D(GOOD, -1, np.ones((1, n)) / n) for n in (1, 7, 13, 19)]),
+    "contrast": ("less", -1, [lambda a=a: 230 + (GOOD - 230.0) * a for a in (1, 0.7, 0.5, 0.36)]),
+    "noise": ("more", 1, [lambda a=a: GOOD + noise(a) for a in (0, 8, 20, 40)]),
+    "darkest": ("less", -1, [lambda a=a: GOOD * (1 - a * np.linspace(0, 1, GOOD.shape[0])[:, None, None]) for a in (0, 0.3, 0.6, 0.8)]),
+    "clipped_percent": ("more", 1, [lambda a=a: GOOD * a for a in (1, 1.1, 1.15, 1.4)]),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("figure", GETTING_WORSE)
+def test_a_figure_follows_what_it_stands_for(figure):
+    _, sign, pages = GETTING_WORSE[figure]
+    values = [getattr(found(make()).quality, figure) for make in pages]
+    assert all(value is not None for value in values)
+    assert (np.diff(values) * sign > 0).all(), values
+
+
+def test_show_through_is_seen_step_by_step():
+    back = typed_sheet(ppi=300, seed=9)
+    values = [
+        found(captured(typed_sheet(ppi=300), wear=Wear(show_through=a), back=back).pixels).quality.shows_through_percent  # type: ignore[union-attr]
+        for a in (0.0, 1.0, 1.8)
+    ]
+    assert values[0] < values[1] < values[2]
+
+
+@pytest.mark.parametrize(
+    ("check", "spoil"),
+    [
+        ("sharpness", lambda: cv2.GaussianBlur(GOOD, (0, 0), 7)),
+        ("sharpness", lambda: cv2.filter2D(GOOD, -1, np.ones((1, 21)) / 21)),
+        ("contrast", lambda: 230 + (GOOD - 230.0) * 0.36),
+        ("contrast", lambda: GOOD * 2.2),
+        ("grain", lambda: GOOD + noise(60)),
+        ("even light", lambda: GOOD * (1 - 0.97 * SHADOW)),
+    ],
+)
+def test_what_can_no_longer_be_read_is_said(check, spoil):
+    assert check in flagged(spoil())
+
+
+def test_letters_with_too_few_pixels_are_said():
+    small = cv2.resize(GOOD, None, fx=0.22, fy=0.22, interpolation=cv2.INTER_AREA)
+    assert "letter size" in flagged(small, 66.0)
+
+
+def test_a_spot_shows_where_it_is_worst():
+    half = GOOD.copy()
+    half[: GOOD.shape[0] // 2] = cv2.GaussianBlur(GOOD, (0, 0), 7)[: GOOD.shape[0] // 2]
+    spots = {f.check: f.spot for f in check_quality(found(half)) if f.verdict != "pass"}
+    assert spots["sharpness"] is not None
+    assert spots["sharpness"][1] < GOOD.shape[0] // 2
