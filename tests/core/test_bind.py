@@ -46,6 +46,16 @@ def test_group_4_is_lossless(size):
     assert np.array_equal(decode_encoded(encode(Raster(pixels), "bitonal", 50)), pixels)
 
 
+@pytest.mark.parametrize(("mode", "space"), [("bitonal", "/DeviceGray"), ("grey", "/CalGray"), ("colour", "/DeviceRGB")])
+def test_tones_are_tagged(tmp_path: Path, mode, space):
+    """Grey says its gamma; colour has the output intent's sRGB profile."""
+    bind([page(mode)], tmp_path / "a.pdf", ABOUT)
+    with pikepdf.open(tmp_path / "a.pdf") as pdf:
+        found = pdf.pages[0].Resources.XObject.Im.ColorSpace
+        assert str(found[0] if isinstance(found, pikepdf.Array) else found) == space
+        assert pdf.Root.OutputIntents[0].DestOutputProfile.N == 3
+
+
 def test_page_size_is_the_papers(tmp_path: Path):
     bind([page(size=(600, 800))], tmp_path / "a.pdf", ABOUT)
     with pikepdf.open(tmp_path / "a.pdf") as pdf:

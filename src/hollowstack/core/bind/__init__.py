@@ -87,7 +87,7 @@ def _add(pdf: Pdf, page: BoundPage, font: TextFont, font_object: pikepdf.Object)
         raise BindError(f"A page of {size[0]:.1f} × {size[1]:.1f} points is too small for a PDF: check its resolution.")
     image = Stream(pdf, page.image.data)
     image.Type, image.Subtype, image.Width, image.Height = Name.XObject, Name.Image, width, height
-    image.ColorSpace = Name.DeviceGray if page.image.gray else Name.DeviceRGB
+    image.ColorSpace = _colour_space(page)
     image.Filter = Name("/" + page.image.filter)
     if page.image.filter == "CCITTFaxDecode":
         image.BitsPerComponent = 1
@@ -102,6 +102,15 @@ def _add(pdf: Pdf, page: BoundPage, font: TextFont, font_object: pikepdf.Object)
     if unit > 1:
         entry.UserUnit = round(unit, 6)
     pdf.pages.append(pikepdf.Page(pdf.make_indirect(entry)))
+
+
+def _colour_space(page: BoundPage) -> pikepdf.Object:
+    """Colour is the output intent's sRGB; grey is tagged with gamma 2.2 and D65 (ISO 32000-1, 8.6.5.2); two tones need none."""
+    if not page.image.gray:
+        return Name.DeviceRGB
+    if page.image.filter == "CCITTFaxDecode":
+        return Name.DeviceGray
+    return Array([Name.CalGray, Dictionary(WhitePoint=Array([0.9505, 1, 1.089]), Gamma=2.2)])
 
 
 def _labels(labels: list[str]) -> Array:

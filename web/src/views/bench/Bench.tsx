@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { type ReactNode, useEffect, useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { type Correction, usePreview } from '../../api/bench';
 import { pageQuery } from '../../api/queries';
 import type { Doing, Page, PageRow } from '../../api/types';
@@ -202,8 +202,6 @@ function Working({ page, pages, chosen, data, change, turn, busy, onStep, ...res
       },
     },
   ]);
-  // A turn by L, U or R is a change of its own; what is being set must not come after it.
-  useEffect(() => flush, [flush]);
 
   return (
     <>

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { PageRow } from '../../api/types';
 import { inverse, mapped } from '../../geometry/projective';
 import { partsOf, reach } from './scopes';
+import { isSaved } from './useCorrection';
 import { asCaptured, closer, type Lie, overlaid, pageToScreen, panned, seen, wholeImage, wholePage } from './view';
 
 const lie: Lie = {
@@ -106,5 +107,21 @@ describe('where a correction can be used', () => {
 
   it('groups fields as hands think of them', () => {
     expect(partsOf(['plain', 'even_tone', 'tilt'])).toEqual(['tilt', 'borders', 'tone']);
+  });
+});
+
+describe('what was sent', () => {
+  it('is saved when the page has all of it, however it is written', () => {
+    const quad = [
+      [1, 2],
+      [3, 4],
+      [5, 6],
+      [7, 8],
+    ] as never;
+    expect(isSaved({ tilt: 1.5, quad }, { tilt: 1.5000000001, quad, crop: false })).toBe(true);
+    expect(isSaved({ tilt: null }, {})).toBe(true);
+    expect(isSaved({ tilt: 1.5 }, { tilt: 1.4 })).toBe(false);
+    expect(isSaved({ tilt: 1.5 }, {})).toBe(false);
+    expect(isSaved({ quad: null }, { quad })).toBe(false);
   });
 });

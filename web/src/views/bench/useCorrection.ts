@@ -4,6 +4,8 @@ import type { Doing, Page, PageRow } from '../../api/types';
 
 /** Hands that nudge are still when nothing was set for so long. */
 const STILL_MS = 500;
+/** A page that has not come back as it was sent after so long was refused, or somebody else was quicker. */
+const REFUSED_MS = 3000;
 
 type Send = (doing: Doing, options?: { onSettled?: () => void }) => void;
 
@@ -14,19 +16,18 @@ type Send = (doing: Doing, options?: { onSettled?: () => void }) => void;
 export function useCorrection(page: PageRow, data: Page | undefined, send: Send) {
   const [wish, setWish] = useState<Correction>({});
   const waiting = useRef<{ wish: Correction; timer?: ReturnType<typeof setTimeout> }>({ wish: {} });
-  const [sent, setSent] = useState<{ wish: Correction; at: number }>();
+  const [sent, setSent] = useState<Correction>();
 
   const flush = useCallback(() => {
     clearTimeout(waiting.current.timer);
     const unsaved = waiting.current.wish;
     if (!Object.keys(unsaved).length) return;
     waiting.current = { wish: {} };
-    const at = page.change;
     send(
       { do: 'correct', pages: [page.id], wish: unsaved },
-      { onSettled: () => setSent((now) => ({ wish: { ...now?.wish, ...unsaved }, at })) },
+      { onSettled: () => setSent((now) => ({ ...now, ...unsaved })) },
     );
-  }, [page.id, page.change, send]);
+  }, [page.id, send]);
 
   const set = useCallback(
     (part: Correction, now = false) => {
@@ -46,17 +47,17 @@ export function useCorrection(page: PageRow, data: Page | undefined, send: Send)
   useEffect(() => () => latest.current(), []);
 
   // The page as saved has come, or was refused: what was sent stands no longer for itself.
-  const known = data?.row.change ?? 0;
+  const come = sent && data && isSaved(sent, data.override);
   useEffect(() => {
     if (!sent) return;
     const settle = () => {
-      setWish((now) => without(now, sent.wish));
+      setWish((now) => without(now, sent));
       setSent(undefined);
     };
-    if (known > sent.at) return settle();
-    const refused = setTimeout(settle, 3000);
+    if (come) return settle();
+    const refused = setTimeout(settle, REFUSED_MS);
     return () => clearTimeout(refused);
-  }, [sent, known]);
+  }, [sent, come]);
 
   return { wish, set, flush };
 }
@@ -66,4 +67,16 @@ function without(wish: Correction, sent: Correction): Correction {
   return Object.fromEntries(
     Object.entries(wish).filter(([name, value]) => value !== sent[name as keyof Correction]),
   ) as Correction;
+}
+
+/** Whether a page has everything that was sent for it. */
+export function isSaved(sent: Correction, override: Correction): boolean {
+  return Object.entries(sent).every(([name, value]) => same(value, override[name as keyof Correction]));
+}
+
+function same(a: unknown, b: unknown): boolean {
+  if (a == null || b == null) return a == null && b == null;
+  if (typeof a === 'number' && typeof b === 'number') return Math.abs(a - b) < 1e-6;
+  if (typeof a !== 'object' || typeof b !== 'object') return a === b;
+  return Object.entries(a).every(([key, value]) => same(value, (b as Record<string, unknown>)[key]));
 }

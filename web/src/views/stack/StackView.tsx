@@ -80,6 +80,10 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
     if ((large || benching) && next.current !== undefined)
       go(`${base}/${benching ? 'bench' : 'pages'}/${next.current}`, { replace: true });
   };
+  const openBench = (page: PageRow) => {
+    setBenchChosen(selection.ids);
+    go(`${base}/bench/${page.id}`);
+  };
   const openPage = useCallback((page: PageRow) => go(`/stacks/${stackId}/pages/${page.id}`), [go, stackId]);
   const list = shown.length ? shown : pages;
   const order = list.map(({ id }) => id);
@@ -137,11 +141,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
       label: 'Correct the page on the bench',
       key: 'e',
       enabled: (grid || large) && !!current?.original,
-      perform: () => {
-        if (!current) return;
-        setBenchChosen(selection.ids);
-        go(`${base}/bench/${current.id}`);
-      },
+      perform: () => current && openBench(current),
     },
     { name: 'version', label: 'Original or corrected', key: 'o', enabled: work, perform: () => setVersion(other) },
     ...(!work || splitting ? [] : commands),
@@ -182,20 +182,22 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
       pages={pages}
       action={
         current.original && (
-          <Button
-            disabled={busy}
-            className="w-full"
-            onClick={() =>
-              change({
-                do: 'aside',
-                pages: [current.id],
-                aside: current.aside === '',
-                reason: 'by hand',
-              })
-            }
-          >
-            {current.aside ? 'Put back' : 'Hold aside'}
-          </Button>
+          <div className="grid grid-cols-2 gap-1">
+            <Button
+              disabled={busy}
+              className={benching ? 'col-span-2' : ''}
+              onClick={() =>
+                change({ do: 'aside', pages: [current.id], aside: current.aside === '', reason: 'by hand' })
+              }
+            >
+              {current.aside ? 'Put back' : 'Hold aside'}
+            </Button>
+            {!benching && (
+              <Button className="justify-between!" onClick={() => openBench(current)}>
+                Correct <kbd className="font-mono text-xs text-soft-ink">E</kbd>
+              </Button>
+            )}
+          </div>
         )
       }
     />
