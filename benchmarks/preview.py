@@ -9,7 +9,7 @@ from playwright.sync_api import Page, sync_playwright
 sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
 
 from tests.browser.conftest import FLAGS
-from tests.live import PASSWORD, USER, Live, until
+from tests.live import Live, looking, until
 
 DEMO = Path(__file__).resolve().parents[1] / "demo" / "skerry-light"
 FILES = ["01 letter 1a.jpg", "02 log 157.jpg", "05 report on the lantern.tif"]
@@ -45,12 +45,7 @@ def main() -> None:
         until(lambda: live.settled(stack), 120, "the pages to be finished")
         with sync_playwright() as playwright:
             browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
-            page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=live.address)
-            page.goto("/")
-            page.get_by_label("Name").fill(USER)
-            page.get_by_label("Password").fill(PASSWORD)
-            page.get_by_role("button", name="Sign in").click()
-            page.get_by_role("link", name="New stack").wait_for()
+            page = looking(browser, live)
             for row, name in zip(live.pages(stack), FILES, strict=False):
                 page.goto(f"/stacks/{stack}/bench/{row['id']}")
                 page.get_by_test_id("tilt").wait_for()

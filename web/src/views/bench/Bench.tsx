@@ -7,7 +7,7 @@ import { useCommands } from '../../commands/useCommands';
 import { dragged, placeOf, reordered, rotated, tiltOf } from '../../geometry/corners';
 import type { Quad } from '../../geometry/projective';
 import { type Point, type Size, type Turn, turned } from '../../geometry/turned';
-import { Choice } from '../../parts/Choice';
+import { SidePanel } from '../../parts/SidePanel';
 import { Empty, Failed, Loading } from '../../parts/States';
 import { useKept } from '../../parts/useKept';
 import { HistoryPanel } from '../stack/arrange/HistoryPanel';
@@ -35,6 +35,11 @@ export type BenchProps = {
 };
 
 type Side = 'correct' | 'page' | 'history';
+const BENCH_SIDES: { value: Side; label: string }[] = [
+  { value: 'correct', label: 'Correct' },
+  { value: 'page', label: 'Page' },
+  { value: 'history', label: 'History' },
+];
 const STEP_DEG = 0.05;
 const FAR = 10;
 const NEXT_COMPARE: Record<Compare, Compare> = { beside: 'curtain', curtain: 'one', one: 'beside' };
@@ -234,54 +239,40 @@ function Working({ page, pages, chosen, data, change, turn, busy, onStep, ...res
         onTilt={levelTo}
         upright={upright}
       />
-      <aside aria-label="Correct" className="flex w-[272px] shrink-0 flex-col border-l border-strong-line bg-board">
-        <div className="flex h-12 shrink-0 items-center px-2">
-          <Choice
-            label="Beside the page"
-            value={side}
-            onChange={setSide}
-            options={[
-              { value: 'correct', label: 'Correct' },
-              { value: 'page', label: 'Page' },
-              { value: 'history', label: 'History' },
-            ]}
-          />
-        </div>
-        <div className="min-h-0 flex-1 overflow-y-auto">
-          {side === 'page' && rest.measured}
-          {side === 'history' && (
-            <HistoryPanel stackId={rest.stackId} change={rest.stackChange} busy={busy} onTurn={turning} />
-          )}
-          {side === 'correct' &&
-            (usingOn ? (
-              <UseOn
-                page={page}
-                pages={pages}
-                chosen={chosen}
-                own={own}
-                change={change}
-                onLeave={() => setUsingOn(false)}
-              />
-            ) : (
-              <CorrectPanel
-                page={page}
-                data={data}
-                plan={plan}
-                own={own}
-                preview={preview.data}
-                set={set}
-                onTool={takeTool}
-                onTilt={levelBy}
-                onPutBack={putBack}
-                onUseOn={() => {
-                  flush();
-                  setUsingOn(true);
-                }}
-                onAsPlanned={asPlanned}
-              />
-            ))}
-        </div>
-      </aside>
+      <SidePanel label="Correct" value={side} options={BENCH_SIDES} onChange={setSide}>
+        {side === 'page' && rest.measured}
+        {side === 'history' && (
+          <HistoryPanel stackId={rest.stackId} change={rest.stackChange} busy={busy} onTurn={turning} />
+        )}
+        {side === 'correct' &&
+          (usingOn ? (
+            <UseOn
+              page={page}
+              pages={pages}
+              chosen={chosen}
+              own={own}
+              change={change}
+              onLeave={() => setUsingOn(false)}
+            />
+          ) : (
+            <CorrectPanel
+              page={page}
+              data={data}
+              plan={plan}
+              own={own}
+              preview={preview.data}
+              set={set}
+              onTool={takeTool}
+              onTilt={levelBy}
+              onPutBack={putBack}
+              onUseOn={() => {
+                flush();
+                setUsingOn(true);
+              }}
+              onAsPlanned={asPlanned}
+            />
+          ))}
+      </SidePanel>
     </>
   );
 }

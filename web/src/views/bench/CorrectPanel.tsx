@@ -6,6 +6,7 @@ import { SIDES } from '../../geometry/corners';
 import { Button } from '../../parts/Button';
 import { Select } from '../../parts/Select';
 import { Slider } from '../../parts/Slider';
+import { Tick } from '../../parts/Tick';
 import { Histogram } from './Histogram';
 import type { Tool } from './toolNames';
 
@@ -204,19 +205,5 @@ function ToolButton(props: { tool: Tool; onTool: (tool: Tool) => void; label: st
       {props.label}
       <kbd className="font-mono text-xs text-soft-ink">{keyWords({ key: props.shortcut })}</kbd>
     </Button>
-  );
-}
-
-function Tick({ label, value, onChange }: { label: string; value: boolean; onChange: (value: boolean) => void }) {
-  return (
-    <label className="flex items-center gap-2">
-      <input
-        type="checkbox"
-        className="accent-accent"
-        checked={value}
-        onChange={({ target }) => onChange(target.checked)}
-      />
-      {label}
-    </label>
   );
 }

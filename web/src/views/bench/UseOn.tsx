@@ -3,6 +3,7 @@ import type { Correction } from '../../api/bench';
 import type { Doing, PageRow } from '../../api/types';
 import { counted } from '../../format';
 import { Button } from '../../parts/Button';
+import { Tick } from '../../parts/Tick';
 import { PARTS, type Part, partsOf, reach, SCOPES, type Scope } from './scopes';
 
 export type UseOnProps = {
@@ -46,17 +47,12 @@ export function UseOn({ page, pages, chosen, own, change, onLeave }: UseOnProps)
       <fieldset className="flex flex-col gap-1.5">
         <legend className="mb-1.5 text-xs text-soft-ink">From page {page.number}</legend>
         {there.map((part) => (
-          <label key={part} className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="accent-accent"
-              checked={parts.includes(part)}
-              onChange={({ target }) =>
-                setParts(target.checked ? [...parts, part] : parts.filter((one) => one !== part))
-              }
-            />
-            {PARTS[part].label}
-          </label>
+          <Tick
+            key={part}
+            label={PARTS[part].label}
+            value={parts.includes(part)}
+            onChange={(on) => setParts(on ? [...parts, part] : parts.filter((one) => one !== part))}
+          />
         ))}
       </fieldset>
       <fieldset className="flex flex-col gap-1.5">
@@ -92,15 +88,11 @@ export function UseOn({ page, pages, chosen, own, change, onLeave }: UseOnProps)
             Corrected by hand already: {reached.own.length === 1 ? 'page' : 'pages'}{' '}
             <span className="font-mono">{listed(reached.own)}</span>
           </p>
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="accent-accent"
-              checked={overOwn}
-              onChange={({ target }) => setOverOwn(target.checked)}
-            />
-            Change {reached.own.length === 1 ? 'it' : 'these'} too
-          </label>
+          <Tick
+            label={`Change ${reached.own.length === 1 ? 'it' : 'these'} too`}
+            value={overOwn}
+            onChange={setOverOwn}
+          />
         </div>
       )}
       <div className="grid grid-cols-[1fr_auto] gap-1">

@@ -8,6 +8,7 @@ import { useCommands } from '../../commands/useCommands';
 import { Button } from '../../parts/Button';
 import { Choice } from '../../parts/Choice';
 import { ForeEdge } from '../../parts/ForeEdge';
+import { SidePanel } from '../../parts/SidePanel';
 import { Empty, Failed, Loading } from '../../parts/States';
 import { TopBar } from '../../parts/TopBar';
 import { useKept } from '../../parts/useKept';
@@ -24,8 +25,8 @@ import { type Filter, Filters, filtered, SHOWING } from './Filters';
 import { Measured } from './Measured';
 import { PageGrid } from './PageGrid';
 import { PageLarge } from './PageLarge';
-import { NEXT_SIDE, type Side, SidePanel } from './SidePanel';
 import { StepPath } from './StepPath';
+import { NEXT_SIDE, SIDES, type Side } from './sides';
 import { useSelection, useStarts } from './useSelection';
 import { other, type Version } from './version';
 
@@ -316,7 +317,12 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
                   </>
                 )}
               </main>
-              <SidePanel side={side} onSide={(next) => setSide({ side: next })}>
+              <SidePanel
+                label={SIDES.find(({ value }) => value === side)?.name ?? ''}
+                value={side}
+                options={SIDES}
+                onChange={(next) => setSide({ side: next })}
+              >
                 {side === 'page' && measuredPanel}
                 {side === 'arrange' && (
                   <ArrangePanel

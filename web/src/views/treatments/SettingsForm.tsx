@@ -3,6 +3,7 @@ import type { TreatmentSettings } from '../../api/treatments';
 import { figure } from '../../format';
 import { Select } from '../../parts/Select';
 import { Slider } from '../../parts/Slider';
+import { Tick } from '../../parts/Tick';
 import { type Field, type Group, valueAt, withValue } from './settings';
 
 export type SettingsFormProps = {
@@ -40,17 +41,7 @@ function Setting({ field, value, onChange }: { field: Field; value: unknown; onC
 function Control({ field, value, onChange }: { field: Field; value: unknown; onChange: (value: unknown) => void }) {
   switch (field.kind) {
     case 'yes or no':
-      return (
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="accent-accent"
-            checked={value === true}
-            onChange={({ target }) => onChange(target.checked)}
-          />
-          {field.title}
-        </label>
-      );
+      return <Tick label={field.title} value={value === true} onChange={onChange} />;
     case 'choice':
       return (
         <Select
