@@ -105,7 +105,7 @@ def _add(pdf: Pdf, page: BoundPage, font: TextFont, font_object: pikepdf.Object)
 
 
 def _colour_space(page: BoundPage) -> pikepdf.Object:
-    """Colour is the output intent's sRGB; grey is tagged with gamma 2.2 and D65 (ISO 32000-1, 8.6.5.2); two tones need none."""
+    """Colour is the output intent's sRGB; grey is tagged with gamma 2.2 and D65 (ISO 32000-1, 8.6.5.2)."""
     if not page.image.gray:
         return Name.DeviceRGB
     if page.image.filter == "CCITTFaxDecode":
