@@ -10,6 +10,7 @@ from playwright.sync_api import Page, expect
 
 from hollowstack.standins.skerry.scan import Glass
 from tests.conftest import captured, typed_sheet
+from tests.core.test_calibrate import CORNERS, captured_target, patch_text, target
 from tests.live import Live, until
 
 PAGES = 24
@@ -182,7 +183,7 @@ def test_by_mouse(signed_in: Page, live: Live, stack: int):
     page.mouse.up()
     assert saved(live, stack, 1, "adjust")["white"] == pytest.approx(75, abs=3)
     expect(page.get_by_role("region", name="Corrected", exact=True)).to_contain_text("Corrected")
-    page.get_by_role("button", name="As planned").click()
+    page.get_by_role("button", name=re.compile("^As planned")).click()
     until(lambda: override(live, stack, 1) == {"reason": "by hand"}, 15, "the page to be as planned")
 
 
@@ -257,3 +258,24 @@ def test_a_treatment_is_saved_as_a_version_and_taken_back(signed_in: Page, live:
     expect(page.get_by_role("link", name=re.compile("^everyday version 1"))).to_be_visible()
     page.get_by_role("button", name="Take version 1 back").click()
     expect(page.get_by_role("button", name="Bring version 1 back")).to_be_visible()
+
+
+def test_a_colour_target_calibrates_a_treatment(signed_in: Page, live: Live, tmp_path: Path):
+    image, patches = tmp_path / "target.png", tmp_path / "target.txt"
+    Image.fromarray(captured_target().pixels).save(image, dpi=(300, 300))
+    patches.write_text(patch_text(target().lab), encoding="ascii")
+    stack = live.take_in("A colour target", [image])
+    until(lambda: live.counts(stack)["corrected"] == 1, 60, "the target to be corrected")
+    wish = {"quad": [list(corner) for corner in CORNERS], "turn": 0}
+    doing = {"do": "correct", "pages": [live.pages(stack)[0]["id"]], "wish": wish}
+    live.call("POST", f"/api/stacks/{stack}/changes", {"seen": 10_000, "doing": doing})
+    page = signed_in
+    page.goto("/treatments/pictures")
+    page.get_by_label(re.compile("^Patch file")).set_input_files(image)
+    expect(page.get_by_role("alert")).to_be_visible()
+    page.get_by_label(re.compile("^Patch file")).set_input_files(patches)
+    group = page.get_by_role("group", name="Calibration")
+    expect(group).to_contain_text("32")
+    expect(group.get_by_role("link", name="Keep the profile")).to_be_visible()
+    group.get_by_role("button", name="Without it").click()
+    expect(group).to_contain_text("Capture a colour target")

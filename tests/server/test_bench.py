@@ -9,11 +9,13 @@ from PIL import Image
 
 from hollowstack.core.geometry import Quad
 from hollowstack.server import store
+from hollowstack.server.engine.recording import record
 from hollowstack.server.stacks import history
 from hollowstack.server.stacks.arranging import Arranging
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.services import Refused
-from tests.server.conftest import walk
+from tests.core.test_calibrate import CORNERS, captured_target, patch_text, target
+from tests.server.conftest import MEASURED, walk
 from tests.server.test_arranging import hand, post
 
 TONE = {"adjust": {"gamma": 1.5}}
@@ -126,6 +128,49 @@ def test_a_page_that_changed_meanwhile_is_a_conflict(client, stack, three):
     seen = Stack.objects.get(pk=stack.pk).change
     Arranging(stack.pk, None, seen).correct([three[0].pk], TONE)
     assert post(client, stack, do="correct", pages=[three[0].pk], wish={"tilt": 1}, seen=seen).status_code == 409
+
+
+@pytest.fixture
+def target_page(stack, three):
+    """A page that shows a colour target, its corners set to those of the patches."""
+    image = captured_target()
+    size = (image.width, image.height)
+    whole = Quad.rectangle(0, 0, *size)
+    record([("measure", three[2].measured_id, {"measurements": {**MEASURED, "size_px": size, "page_quad": whole,
+                                                                  "bright_quad": whole, "colour": "colour", "paper": [230, 230, 230]}}, "")])  # fmt: skip
+    folder = store.result_path("measure", three[2].measured_id)
+    folder.mkdir(parents=True, exist_ok=True)
+    Image.fromarray(image.pixels).save(folder / "view.jpg", quality=95, subsampling=0)
+    hand(stack).correct([three[2].pk], {"quad": CORNERS})
+    return three[2]
+
+
+def calibrated(client, page, patches):
+    response = client.post(
+        f"/api/pages/{page.pk}/calibration", {"patches": patches, "name": "Glass A4"}, content_type="application/json"
+    )
+    return response.status_code, response.json()
+
+
+def test_a_target_calibrates_a_treatment(client, target_page):
+    status, made = calibrated(client, target_page, patch_text(target().lab))
+    assert status == 200
+    assert made["after"][0] < 1 < made["before"][0]
+    settings = client.get("/api/treatments/settings?name=pictures").json()
+    saved = client.post("/api/treatments", {**settings, "calibration": made}, content_type="application/json").json()
+    assert saved["version"] == 1
+    kept = client.get("/api/treatments/settings?name=pictures").json()
+    assert kept["calibration"] == made
+    status, shown = look(client, target_page, treatment=kept)
+    assert status == 200
+    assert shown["plan"]["icc"] == made["icc"]
+
+
+def test_what_is_no_target_is_refused_in_words(client, target_page, three):
+    assert calibrated(client, target_page, "hello")[1]["message"].startswith("This is no patch file")
+    status, answer = calibrated(client, three[1], patch_text(target().lab))
+    assert status == 422
+    assert "measured again" in answer["message"]
 
 
 def shape(width: int, text: int) -> dict:

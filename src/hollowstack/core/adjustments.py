@@ -46,3 +46,17 @@ class Adjustments(BaseModel):
     def at_rest(self) -> bool:
         """Whether nothing is to be done."""
         return self == Adjustments()
+
+
+class Calibration(BaseModel):
+    """How a device sees colour, and how far off its colours were and are now: CIEDE2000, mean and worst of the patches."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", use_attribute_docstrings=True)
+
+    name: str = Field(min_length=1, max_length=80)
+    """The device's."""
+    icc: str = Field(max_length=200_000)
+    """Its ICC profile, in base64."""
+    before: tuple[float, float]
+    after: tuple[float, float]
+    patches: int

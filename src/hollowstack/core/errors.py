@@ -36,3 +36,7 @@ class OrderError(HollowStackError):
 
 class PaperError(HollowStackError):
     """There is no paper size of that name."""
+
+
+class CalibrationError(HollowStackError):
+    """A colour target or its patch file cannot be used."""

@@ -62,6 +62,8 @@ class Plan(BaseModel):
     two_tones: TwoTones | None = None
     """Of a bitonal page."""
     reduce_show_through: bool = False
+    icc: str = ""
+    """ICC profile of the device that captured the page, in base64; empty where its colours are taken for sRGB."""
     balance: tuple[float, float, float] | None = None
     """Factors for red, green and blue; None leaves colours as they are."""
     adjust: Adjustments = Adjustments()
@@ -125,6 +127,7 @@ def plan_page(
         paper=found.paper,
         two_tones=TwoTones(method=treatment.bitonal_method, despeckle=treatment.despeckle) if colour == "bitonal" else None,
         reduce_show_through=faint,
+        icc=treatment.calibration.icc if treatment.calibration and colour == "colour" else "",
         balance=None if tone or colour != "colour" else _balance(found, treatment),
         adjust=wish.adjust or treatment.adjust,
         jpeg_quality=treatment.jpeg_quality,

@@ -5,7 +5,7 @@ from typing import Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, field_validator
 from pydantic.config import JsonDict
 
-from hollowstack.core.adjustments import Adjustments, Balance
+from hollowstack.core.adjustments import Adjustments, Balance, Calibration
 from hollowstack.core.geometry import Point, Quad, Turn
 from hollowstack.core.measure.colour import ColourMode
 from hollowstack.core.order import DocumentsAfter
@@ -74,6 +74,8 @@ class Treatment(BaseModel):
     """Drop what is as faint as the other side shining through; faint pencil may go with it."""
     balance: Balance = Field("as captured", title="White balance", json_schema_extra=_in("Tone"))
     """Of pages whose paper is not evened: by their lightest area, or by the mean of all colours."""
+    calibration: Calibration | None = Field(None, title="Calibration", json_schema_extra=_in("Tone"))
+    """Of the device that captures these pages, from its image of a colour target."""
     adjust: Adjustments = Field(Adjustments(), title="Tone and colour", json_schema_extra=_in("Tone"))
     """Points, curves and colours by figures."""
     jpeg_quality: int = Field(50, ge=20, le=95, title="JPEG quality", json_schema_extra=_in("Image"))

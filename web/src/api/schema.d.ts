@@ -263,6 +263,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page_id}/calibration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Calibration
+         * @description Profile the device that captured a page, which shows a colour target from corner to corner; nothing is kept.
+         */
+        post: operations["hollowstack_server_stacks_bench_api_post_calibration"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page_id}/preview": {
         parameters: {
             query?: never;
@@ -1234,6 +1254,7 @@ export interface components {
                 components["schemas"]["Point"],
                 components["schemas"]["Point"]
             ] | null;
+            quality?: components["schemas"]["Quality"] | null;
             photograph?: components["schemas"]["Photograph"] | null;
         };
         /**
@@ -1402,6 +1423,11 @@ export interface components {
              * @default false
              */
             reduce_show_through: boolean;
+            /**
+             * Icc
+             * @default
+             */
+            icc: string;
             /** Balance */
             balance?: [
                 number,
@@ -1438,6 +1464,44 @@ export interface components {
             components["schemas"]["Point"],
             components["schemas"]["Point"]
         ];
+        /**
+         * Quality
+         * @description What was measured of a page's writing; None where there is too little of it to tell.
+         */
+        Quality: {
+            /** Edge Mm */
+            edge_mm: number | null;
+            /** Edge Box */
+            edge_box: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /** Smear */
+            smear: number | null;
+            /** Contrast */
+            contrast: number | null;
+            /** Contrast Box */
+            contrast_box: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /** Noise */
+            noise: number | null;
+            /** Clear */
+            clear: number | null;
+            /** Darkest */
+            darkest: number;
+            /** Shows Through Percent */
+            shows_through_percent: number;
+            /** Clipped Percent */
+            clipped_percent: number;
+            /** Letter Px */
+            letter_px: number | null;
+        };
         /**
          * Split
          * @description A line across an image that shows two pages, and the one of them that is meant.
@@ -1756,6 +1820,44 @@ export interface components {
             redo: number | null;
         };
         /**
+         * Calibration
+         * @description How a device sees colour, and how far off its colours were and are now: CIEDE2000, mean and worst of the patches.
+         */
+        Calibration: {
+            /**
+             * Name
+             * @description The device's.
+             */
+            name: string;
+            /**
+             * Icc
+             * @description Its ICC profile, in base64.
+             */
+            icc: string;
+            /** Before */
+            before: [
+                number,
+                number
+            ];
+            /** After */
+            after: [
+                number,
+                number
+            ];
+            /** Patches */
+            patches: number;
+        };
+        /**
+         * CalibrationIn
+         * @description The text of a target's patch file, and the device's name.
+         */
+        CalibrationIn: {
+            /** Patches */
+            patches: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * Preview
          * @description A page as it would be. ``image`` is a data URL of ``px`` pixels, fit to be shown at the plan's size.
          */
@@ -1944,6 +2046,11 @@ export interface components {
              * @enum {string}
              */
             balance: "as captured" | "paper white" | "grey world";
+            /**
+             * Calibration
+             * @description Of the device that captures these pages, from its image of a colour target.
+             */
+            calibration?: components["schemas"]["Calibration"] | null;
             /**
              * Tone and colour
              * @description Points, curves and colours by figures.
@@ -2900,6 +3007,50 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_stacks_bench_api_post_calibration: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CalibrationIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calibration"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -8,6 +8,7 @@ from hollowstack.core.plan import Plan, TwoTones
 from hollowstack.core.raster import MM_PER_INCH, Pixels, Raster, as_pixels
 from hollowstack.core.render.adjusting import adjusted
 from hollowstack.core.render.bitonal import to_bitonal
+from hollowstack.core.render.calibrating import calibrated
 from hollowstack.core.render.tone import apply_tone
 from hollowstack.core.render.warp import warp
 
@@ -47,7 +48,7 @@ def render_before_adjusting(image: Raster, plan: Plan) -> Raster:
     page = warp(pixels, plan.quad, plan.size_px, paper)
     if plan.clear_outside:
         page = _clear_outside(page, plan, plan.clear_outside, paper)
-    done = Raster(page, plan.ppi)
+    done = calibrated(Raster(page, plan.ppi), plan.icc) if plan.icc else Raster(page, plan.ppi)
     if plan.colour == "bitonal" or plan.tone is None:
         return done
     strengthen = plan.adjust.strengthen / 100

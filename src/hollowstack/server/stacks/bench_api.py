@@ -3,12 +3,14 @@
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, Router, Schema
 
+from hollowstack.core.adjustments import Calibration
 from hollowstack.core.treatment import Correction, Treatment
 from hollowstack.server.refusals import Problem
 from hollowstack.server.stacks.models import Page
 from hollowstack.server.stacks.overview import with_results
-from hollowstack.server.stacks.preview import Preview, preview
+from hollowstack.server.stacks.preview import Preview, calibration, preview
 
+_MOST_TEXT = 1_000_000
 router = Router(tags=["bench"])
 
 
@@ -20,6 +22,20 @@ class PreviewIn(Schema):
     """Another than the stack's."""
     longest: int = Field(1400, ge=200, le=3000)
     """Longer side of the reduction that is worked on, in pixels."""
+
+
+class CalibrationIn(Schema):
+    """The text of a target's patch file, and the device's name."""
+
+    patches: str = Field(max_length=_MOST_TEXT)
+    name: str = Field(min_length=1, max_length=80)
+
+
+@router.post("/pages/{int:page_id}/calibration", response={200: Calibration, 404: Problem, 422: Problem})
+def post_calibration(request: HttpRequest, page_id: int, asked: CalibrationIn) -> Calibration:
+    """Profile the device that captured a page, which shows a colour target from corner to corner; nothing is kept."""
+    page = with_results(Page.objects.filter(pk=page_id)).select_related("stack").get()
+    return calibration(page, asked.patches, asked.name)
 
 
 @router.post("/pages/{int:page_id}/preview", response={200: Preview, 404: Problem, 422: Problem})

@@ -10,6 +10,8 @@ import numpy as np
 from PIL import Image
 from pydantic import BaseModel
 
+from hollowstack.core.adjustments import Calibration
+from hollowstack.core.calibrate import calibrate, read_patches
 from hollowstack.core.measure import Measurements
 from hollowstack.core.plan import Plan
 from hollowstack.core.raster import Raster, as_pixels
@@ -21,6 +23,8 @@ from hollowstack.server.images.pictures import PICTURES, view_path
 from hollowstack.server.stacks import services
 from hollowstack.server.stacks.models import Page
 
+_NOT_MEASURED = "The page has not been measured yet: wait a moment."
+_PICTURE_GONE = "The picture of this page is not there any more: let it be measured again."
 _KEPT = 12
 _BINS = 64
 _QUALITY = 82
@@ -53,7 +57,7 @@ class Reductions:
                 return self._kept[key, longest]
         path = view_path(store.result_path("measure", key))
         if path is None:
-            raise services.Refused("The picture of this page is not there any more: let it be measured again.")
+            raise services.Refused(_PICTURE_GONE)
         pixels = PICTURES.get(path)
         factor = min(1.0, longest / max(pixels.shape[:2]))
         size = (max(1, round(pixels.shape[1] * factor)), max(1, round(pixels.shape[0] * factor)))
@@ -75,7 +79,7 @@ def preview(page: Page, wish: Correction, treatment: Treatment | None, longest: 
         Refused: The page has not been measured yet.
     """
     if page.measured is None or page.measured.body is None:
-        raise services.Refused("The page has not been measured yet: wait a moment.")
+        raise services.Refused(_NOT_MEASURED)
     found = Measurements.model_validate(page.measured.body["measurements"])
     override = Override.model_validate({**page.override, **wish.model_dump(mode="json", exclude_unset=True)})
     plan = services.decide(page, treatment or services.treatment_of(page.stack), found, override)
@@ -97,6 +101,22 @@ def preview(page: Page, wish: Correction, treatment: Treatment | None, longest: 
         px=(pixels.shape[1], pixels.shape[0]),
         histogram=[round(float(v), 5) for v in count / count.sum()],
     )
+
+
+def calibration(page: Page, patches: str, name: str) -> Calibration:
+    """The profile of the device that captured a page: the page is a colour target, its corners those of the patches.
+
+    Raises:
+        Refused: The page has not been measured yet.
+        CalibrationError: It is not the target, or the patch file is none.
+    """
+    if page.measured is None or page.measured.body is None or page.plan is None:
+        raise services.Refused(_NOT_MEASURED)
+    target = read_patches(patches)
+    path = view_path(store.result_path("measure", page.measured_id))
+    if path is None:
+        raise services.Refused(_PICTURE_GONE)
+    return calibrate(Raster(PICTURES.get(path)), Plan.model_validate(page.plan).quad, target, name)
 
 
 def _on_reduction(plan: Plan, source: float, output: float) -> Plan:

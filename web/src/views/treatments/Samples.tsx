@@ -25,8 +25,8 @@ const NOTHING: Correction = {
 };
 const PLACES = [0, 1, 2] as const;
 
-/** Three pages of one's choice as the treatment would have them, made anew with every change. */
-export function Samples({ settings }: { settings: TreatmentSettings }) {
+/** The stack whose pages are looked at, and those of its pages that can be shown. */
+export function useSamples() {
   const { data: stacks = [] } = useQuery(stacksQuery);
   const [{ stack: kept }, setKept] = useKept<{ stack: number | null }>('samples', { stack: null });
   const filled = stacks.filter(({ counts }) => counts.measured > 0);
@@ -37,13 +37,19 @@ export function Samples({ settings }: { settings: TreatmentSettings }) {
     enabled: stack !== undefined,
     placeholderData: (before) => before,
   });
-  if (!stack)
-    return <p className="p-4 text-pale-ink">Pages of a stack are shown here as soon as one is on the shelf.</p>;
   const byId = new Map(data?.pages.map((row) => [row.id, row]));
-  const pages = (data?.order ?? []).flatMap((id, index) => {
+  const pages = data?.order?.flatMap((id, index) => {
     const row = byId.get(id);
     return row?.original ? [{ ...row, number: index + 1 }] : [];
   });
+  return { filled, stack, choose: (id: number) => setKept({ stack: id }), pages };
+}
+
+/** Three pages of one's choice as the treatment would have them, made anew with every change. */
+export function Samples({ settings }: { settings: TreatmentSettings }) {
+  const { filled, stack, choose, pages } = useSamples();
+  if (!stack)
+    return <p className="p-4 text-pale-ink">Pages of a stack are shown here as soon as one is on the shelf.</p>;
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <div className="flex h-12 shrink-0 items-center border-b border-strong-line bg-board px-3">
@@ -52,11 +58,11 @@ export function Samples({ settings }: { settings: TreatmentSettings }) {
           label="Pages of"
           value={String(stack.id)}
           options={filled.map(({ id, name }) => ({ value: String(id), label: name }))}
-          onChange={(id) => setKept({ stack: Number(id) })}
+          onChange={(id) => choose(Number(id))}
         />
       </div>
       <div className="grid min-h-0 flex-1 grid-cols-3 gap-3 p-3">
-        {data ? (
+        {pages ? (
           PLACES.map((place) => <Sample key={`${stack.id} ${place}`} place={place} pages={pages} settings={settings} />)
         ) : (
           <Loading label="Loading pages" className="col-span-3 opacity-40" />

@@ -16,6 +16,7 @@ import { Field } from '../../parts/Field';
 import { Select } from '../../parts/Select';
 import { Failed, Loading } from '../../parts/States';
 import { TopBar } from '../../parts/TopBar';
+import { Calibrating } from './Calibrating';
 import { Samples } from './Samples';
 import { SettingsForm } from './SettingsForm';
 import { groupsOf } from './settings';
@@ -85,7 +86,12 @@ function Editing({ treatment }: { treatment: TreatmentInfo }) {
           setEdited(undefined);
         }}
         onChange={setEdited}
-        form={<SettingsForm groups={groupsOf(form)} settings={settings} onChange={setEdited} />}
+        form={
+          <>
+            <SettingsForm groups={groupsOf(form)} settings={settings} onChange={setEdited} />
+            <Calibrating settings={settings} onChange={setEdited} />
+          </>
+        }
       />
       <main className="on-surround flex min-w-0 flex-1 flex-col bg-surround text-ink">
         <Samples settings={settings} />

@@ -1,0 +1,51 @@
+"""An ICC profile of a device with curves and a matrix."""
+
+import struct
+
+import numpy as np
+
+from hollowstack.core.calibrate.colorimetry import D50, Colours
+
+_VERSION = 0x02400000
+_MADE = (2026, 1, 1, 0, 0, 0)
+"""Date of creation: fixed, so that the same target gives the same bytes."""
+
+
+def matrix_profile(name: str, matrix: Colours, curves: Colours) -> bytes:
+    """An input profile, version 2.4.
+
+    Args:
+        name: What it is of.
+        matrix: From linear light to XYZ under D50, (3, 3).
+        curves: Linear light by device value, (n, 3), 0 to 1.
+
+    Source:
+        ICC.1:2001-04 (version 2.4), 6.1 (header), 6.3.1.2 (input profiles of three components with a matrix), 6.5.
+    """
+    text = name.encode("ascii", "replace")[:200] or b"device"
+    tags: list[tuple[bytes, bytes]] = [
+        (b"desc", b"desc\0\0\0\0" + struct.pack(">I", len(text) + 1) + text + b"\0" + bytes(78)),
+        (b"cprt", b"text\0\0\0\0No copyright\0"),
+        (b"wtpt", _xyz(D50)),
+    ]
+    tags += [(tag, _xyz(matrix[:, index])) for index, tag in enumerate((b"rXYZ", b"gXYZ", b"bXYZ"))]
+    tags += [(tag, _curve(curves[:, index])) for index, tag in enumerate((b"rTRC", b"gTRC", b"bTRC"))]
+    table, body = struct.pack(">I", len(tags)), b""
+    start = 128 + 4 + 12 * len(tags)
+    for tag, data in tags:
+        table += tag + struct.pack(">II", start + len(body), len(data))
+        body += data + bytes(-len(data) % 4)
+    size = start + len(body)
+    header = struct.pack(">I4sI4s4s4s", size, b"\0\0\0\0", _VERSION, b"scnr", b"RGB ", b"XYZ ")
+    header += struct.pack(">6H", *_MADE) + b"acsp" + bytes(28) + struct.pack(">I", 0)
+    header += struct.pack(">3i", *(round(v * 65536) for v in D50))
+    return header.ljust(128, b"\0") + table + body
+
+
+def _xyz(values: Colours) -> bytes:
+    return b"XYZ \0\0\0\0" + struct.pack(">3i", *(round(float(v) * 65536) for v in values))
+
+
+def _curve(values: Colours) -> bytes:
+    steps = np.rint(np.clip(values, 0, 1) * 65535).astype(">u2")
+    return b"curv\0\0\0\0" + struct.pack(">I", len(steps)) + steps.tobytes()

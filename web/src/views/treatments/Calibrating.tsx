@@ -1,0 +1,95 @@
+import { useMutation } from '@tanstack/react-query';
+import { useId, useState } from 'react';
+import { post } from '../../api/client';
+import type { components } from '../../api/schema';
+import type { TreatmentSettings } from '../../api/treatments';
+import { figure } from '../../format';
+import { Button } from '../../parts/Button';
+import { Select } from '../../parts/Select';
+import { useSamples } from './Samples';
+
+type Calibration = components['schemas']['Calibration'];
+export type CalibratingProps = { settings: TreatmentSettings; onChange: (settings: TreatmentSettings) => void };
+
+/** The device's profile, from the page of a stack that shows a colour target and the file of its patches. */
+export function Calibrating({ settings, onChange }: CalibratingProps) {
+  const { stack, pages = [] } = useSamples();
+  const [chosen, setChosen] = useState<number>();
+  const file = useId();
+  const page = pages.find(({ id }) => id === chosen) ?? pages[0];
+  const measure = useMutation({
+    mutationFn: async (patches: File) =>
+      post<Calibration>(`/api/pages/${page?.id}/calibration`, {
+        patches: await patches.text(),
+        name: page?.source.slice(0, 80) ?? '',
+      }),
+    onSuccess: (calibration) => onChange({ ...settings, calibration }),
+  });
+  const { calibration } = settings;
+  return (
+    <fieldset className="flex flex-col gap-2.5 border-b border-line px-4 py-3">
+      <legend className="float-left mb-1 w-full font-semibold">Calibration</legend>
+      {calibration ? (
+        <>
+          <dl className="grid grid-cols-[1fr_auto] gap-x-3 gap-y-0.5">
+            <dt className="text-soft-ink">By</dt>
+            <dd className="truncate text-right">{calibration.name}</dd>
+            <dt className="text-soft-ink">Patches</dt>
+            <dd className="text-right font-mono">{calibration.patches}</dd>
+            <dt className="text-soft-ink">ΔE2000 before, mean and worst</dt>
+            <dd className="text-right font-mono">{pair(calibration.before)}</dd>
+            <dt className="text-soft-ink">and after</dt>
+            <dd className="text-right font-mono">{pair(calibration.after)}</dd>
+          </dl>
+          <div className="grid grid-cols-2 gap-1">
+            <Button asChild>
+              <a href={`data:application/vnd.iccprofile;base64,${calibration.icc}`} download="device.icc">
+                Keep the profile
+              </a>
+            </Button>
+            <Button onClick={() => onChange({ ...settings, calibration: null })}>Without it</Button>
+          </div>
+        </>
+      ) : (
+        <>
+          <p className="text-xs text-soft-ink">
+            Capture a colour target as a page, set its corners on the bench to the outer corners of its patches, and
+            choose the file that came with it.
+          </p>
+          {page && stack ? (
+            <>
+              <Select
+                label={`Page with the target, in ${stack.name}`}
+                value={String(page.id)}
+                options={pages.map(({ id, number, source }) => ({ value: String(id), label: `${number}  ${source}` }))}
+                onChange={(id) => setChosen(Number(id))}
+              />
+              <label htmlFor={file} className="text-xs text-soft-ink">
+                Patch file (CGATS text with L*a*b*)
+              </label>
+              <input
+                id={file}
+                type="file"
+                accept=".txt,.cgats,.cie,.it8,text/plain"
+                disabled={measure.isPending}
+                onChange={({ target }) => {
+                  const [patches] = target.files ?? [];
+                  if (patches) measure.mutate(patches);
+                  target.value = '';
+                }}
+                className="text-xs"
+              />
+            </>
+          ) : (
+            <p className="text-xs">No stack has a page yet.</p>
+          )}
+          {measure.isPending && <p role="status">Comparing patches …</p>}
+          {measure.error && <p role="alert">{measure.error.message}</p>}
+        </>
+      )}
+    </fieldset>
+  );
+}
+
+const pair = ([mean, worst]: readonly [number, number] | readonly number[]) =>
+  `${figure(mean ?? 0, 1)} · ${figure(worst ?? 0, 1)}`;
