@@ -82,6 +82,7 @@ def test_writing_that_runs_into_the_bar_stays_on_the_page():
     left, right = plan.quad[0].x, plan.quad[1].x
     assert left <= 20
     assert right == 940
+    assert planned(Override(clear=False), border_ink=ink, **LID).quad == LID["page_quad"]
 
 
 def test_a_tilt_by_hand_wins_and_corners_win_over_it():

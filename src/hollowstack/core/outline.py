@@ -32,7 +32,14 @@ class Outline(NamedTuple):
 
 
 def find_outline(
-    found: Measurements, treatment: Treatment, wish: Override, turn: Turn, tilt: float, fellows: Fellows | None
+    found: Measurements,
+    treatment: Treatment,
+    wish: Override,
+    turn: Turn,
+    tilt: float,
+    fellows: Fellows | None,
+    *,
+    clearing: bool,
 ) -> Outline:
     """The output page before any change of its resolution.
 
@@ -43,6 +50,7 @@ def find_outline(
         turn: Clockwise quarter turn that will be made.
         tilt: Tilt in degrees that will be taken out.
         fellows: The common shape of the stack's pages, where the treatment asks for one size.
+        clearing: Whether borders will be cleared: then the page may go on into them, to where something is written.
     """
     ppi = turned_size(*(found.ppi or (ASSUMED_PPI, ASSUMED_PPI)), turn)
     crop = treatment.crop if wish.crop is None else wish.crop
@@ -52,7 +60,7 @@ def find_outline(
         if not wish.quad and found.photograph is not None:
             size, ppi = _flat(size, found.photograph.aspect if turn % 180 == 0 else 1 / found.photograph.aspect, ppi)
     else:
-        quad, size = _level(found, turn, tilt, crop=crop, split=wish.split)
+        quad, size = _level(found, turn, tilt, crop=crop, split=wish.split, clearing=clearing)
     outline = Outline(quad, size, ppi, by_corners=corners is not None)
     if treatment.page_size == "nearest standard":
         outline = _standard(outline)
@@ -99,7 +107,9 @@ def _given(quad: Quad, turn: Turn) -> tuple[Quad, tuple[int, int]]:
     return turned, (max(1, round(width)), max(1, round(height)))
 
 
-def _level(found: Measurements, turn: Turn, tilt: float, *, crop: bool, split: Split | None) -> tuple[Quad, tuple[int, int]]:
+def _level(
+    found: Measurements, turn: Turn, tilt: float, *, crop: bool, split: Split | None, clearing: bool
+) -> tuple[Quad, tuple[int, int]]:
     """The level rectangle around the page's outline."""
     width, height = found.size_px
     page = found.page_quad if crop else Quad.rectangle(0, 0, width, height)
@@ -108,8 +118,9 @@ def _level(found: Measurements, turn: Turn, tilt: float, *, crop: bool, split: S
         Transform.rotation(-tilt, Point(upright_w / 2, upright_h / 2)),
     )
     outline = page.array() if split is None else _kept(page.array(), split)
-    # Writing that runs beyond the page's edge into the bar stays on the page.
-    ink = np.vstack([outline, *(spot.array() for spot in found.border_ink)]) if split is None else outline
+    # Writing that runs beyond the page's edge into the bar stays on the page; the rest of the bar will be cleared.
+    kept = found.border_ink if clearing and split is None else ()
+    ink = np.vstack([outline, *(spot.array() for spot in kept)])
     corners = straighten.apply(np.clip(ink, 0, (width, height)))
     if crop and tilt and not found.lid_seen and split is None:
         # Nothing to crop to: the page fills its image, so keep its size instead of growing wedges of nothing.

@@ -107,13 +107,14 @@ def plan_page(
     wish = override or Override()
     turn = _turn(found, treatment, wish)
     tilt = _tilt(found, treatment, wish, turn)
-    outline = find_outline(found, treatment, wish, turn, tilt, fellows)
+    clearing = _clearing(treatment, wish, fed=fed)
+    outline = find_outline(found, treatment, wish, turn, tilt, fellows, clearing=clearing)
     colour = _colour(found, treatment, wish)
     outline = _at_resolution(outline, treatment, colour)
     even = treatment.even_tone if wish.even_tone is None else wish.even_tone
     tone = _tone(found) if even else None
     faint = treatment.reduce_show_through if wish.reduce_show_through is None else wish.reduce_show_through
-    clear = _clear(found, treatment, wish, outline, fed=fed)
+    clear = _clear(found, wish, outline, clearing=clearing)
     return Plan(
         turn=turn,
         tilt_deg=0.0 if outline.by_corners else tilt,
@@ -159,15 +160,20 @@ def _at_resolution(outline: Outline, treatment: Treatment, colour: ColourMode) -
     return outline
 
 
-def _clear(found: Measurements, treatment: Treatment, wish: Override, outline: Outline, *, fed: bool) -> Quad | None:
+def _clearing(treatment: Treatment, wish: Override, *, fed: bool) -> bool:
+    """Whether borders are to be cleared: pages from a feeder have none, and clearing could only spoil them."""
+    if wish.clear is not None:
+        return wish.clear
+    return treatment.clear_surround == "always" or (treatment.clear_surround == "by source" and not fed)
+
+
+def _clear(found: Measurements, wish: Override, outline: Outline, *, clearing: bool) -> Quad | None:
     """Outside of what everything is painted as paper; None where the page is left as it is."""
-    clear = treatment.clear_surround == "always" or (treatment.clear_surround == "by source" and not fed)
-    clear = clear if wish.clear is None else wish.clear
-    if clear and wish.plain is not None:
+    if clearing and wish.plain is not None:
         return wish.plain
     if wish.quad is not None or not found.lid_seen:
         return None  # whoever sets corners says by them where the page ends
-    if clear and not outline.by_corners:
+    if clearing and not outline.by_corners:
         return found.bright_quad
     # A page that was given a size or a margin beyond its own edge must not show the lid there.
     return found.page_quad if outline.grown else None

@@ -20,11 +20,6 @@ from hollowstack.server.refusals import Conflict, Refused
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.treatments import versions
 
-__all__ = [
-    "MOST_NAME", "PLANNED", "Conflict", "Refused", "Twice", "create_stack", "decide", "fellows_of", "look_at", "next_change",
-    "order_of", "plan", "plan_anew", "shift_behind", "treatment_json", "treatment_of", "was_fed",
-]  # fmt: skip
-
 MOST_NAME = 200
 PLANNED = ("opened", "measured", "rendered", "reading", "plan", "aside")
 """Fields of a page that are decided here."""
@@ -56,9 +51,12 @@ def treatment_of(stack: Stack) -> Treatment:
     return Treatment.model_validate(stack.treatment)
 
 
-def plan(page: Page, treatment: Treatment, found: Measurements) -> None:
-    """Decide what is done to a page, and name the results that are wanted for it. Does not save."""
-    decided = decide(page, treatment, found, Override.model_validate(page.override))
+def plan(page: Page, treatment: Treatment, found: Measurements, place: int | None = None) -> None:
+    """Decide what is done to a page, and name the results that are wanted for it. Does not save.
+
+    ``place`` is its place in the stack from 0; where it is not given and needed, it is looked up.
+    """
+    decided = decide(page, treatment, found, Override.model_validate(page.override), place)
     page.plan = decided.model_dump(mode="json")
     page.aside = decided.aside or ""
     page.rendered_id = render_key(page.source.master_id, page.frame, decided)
@@ -66,9 +64,9 @@ def plan(page: Page, treatment: Treatment, found: Measurements) -> None:
     page.reading_id = None if decided.aside else read_key(page.rendered_id, page.stack.language)
 
 
-def decide(page: Page, treatment: Treatment, found: Measurements, override: Override) -> Plan:
+def decide(page: Page, treatment: Treatment, found: Measurements, override: Override, place: int | None = None) -> Plan:
     """What would be done to a page with an override, by all that its stack knows."""
-    fellows = fellows_of(page) if treatment.page_size == "uniform" else None
+    fellows = fellows_of(page, place) if treatment.page_size == "uniform" else None
     return plan_page(found, treatment, override, fed=was_fed(page), fellows=fellows)
 
 
@@ -77,10 +75,11 @@ def was_fed(page: Page) -> bool:
     return bool(page.source.load.record.get("source") == "feeder")
 
 
-def fellows_of(page: Page) -> Fellows | None:
+def fellows_of(page: Page, place: int | None = None) -> Fellows | None:
     """The common shape of the pages on its side of the leaf, as far as it is known."""
-    before = Page.objects.filter(stack_id=page.stack_id, removed=False, position__lt=page.position).count()
-    shape = page.stack.fellows.get("verso" if before % 2 else "recto")
+    if place is None:
+        place = Page.objects.filter(stack_id=page.stack_id, removed=False, position__lt=page.position).count()
+    shape = page.stack.fellows.get("verso" if place % 2 else "recto")
     return Fellows.model_validate(shape) if shape else None
 
 
@@ -89,13 +88,16 @@ def plan_anew(pages: Iterable[Page], treatment: Treatment) -> None:
     pages = list(pages)
     opened = Result.objects.in_bulk({expand_key(page.source.master_id) for page in pages})
     measured = Result.objects.in_bulk({measure_key(page.source.master_id, page.frame) for page in pages})
+    places: dict[int, int] = {}
+    if pages and treatment.page_size == "uniform":
+        places = {pk: place for place, pk in enumerate(order_of(pages[0].stack_id))}
     for page in pages:
         page.opened_id = expand_key(page.source.master_id)
         known = opened.get(page.opened_id)
         page.measured_id = measure_key(page.source.master_id, page.frame) if known and known.body else None
         result = measured.get(page.measured_id or "")
         if result and result.body:
-            plan(page, treatment, Measurements.model_validate(result.body["measurements"]))
+            plan(page, treatment, Measurements.model_validate(result.body["measurements"]), places.get(page.pk))
         else:
             page.plan, page.aside, page.rendered_id, page.reading_id = None, "", None, None
 
