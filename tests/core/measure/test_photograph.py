@@ -7,6 +7,7 @@ import pytest
 
 from hollowstack.core.check import check_page
 from hollowstack.core.measure import Measurements, measure
+from hollowstack.core.measure.corners import find_corners
 from hollowstack.core.plan import plan_page
 from hollowstack.core.raster import Raster
 from hollowstack.core.treatment import Treatment
@@ -40,6 +41,22 @@ def test_a_good_one_passes(page, how):
     assert not CHECKS & faults.keys()
     assert found.photograph is not None
     assert found.photograph.table_seen
+
+
+@pytest.mark.parametrize("table", ["slate", "pine", "grey card", "white", "checked"])
+def test_a_page_is_found_on_any_table(page, table):
+    how = view(table=table, shadow=0.25, lean=(12.0, -6.0))
+    pixels, corners = photograph(page, how, np.random.default_rng(2))
+    found = measure(Raster(pixels), photographed=True)
+    assert found.lid_seen
+    off = np.hypot(*(found.page_quad.array() - corners.array()).T)
+    assert off.mean() < 0.005 * np.hypot(*SIZE)
+
+
+def test_a_table_without_a_page_is_none():
+    for table in ("oak", "white", "checked"):
+        empty, _ = photograph(np.full((40, 30, 3), 214, np.float32), view(table=table, fills=0.02), np.random.default_rng(4))
+        assert find_corners(Raster(empty)) is None
 
 
 @pytest.mark.parametrize(

@@ -13,6 +13,7 @@ from hollowstack.core.geometry import Matrix, Point, Quad, Transform, Turn, turn
 from hollowstack.core.measure.blankness import measure_blankness
 from hollowstack.core.measure.border import find_border_ink
 from hollowstack.core.measure.colour import ColourMode, measure_colour
+from hollowstack.core.measure.corners import find_photographed
 from hollowstack.core.measure.edges import find_edges
 from hollowstack.core.measure.ground import ranked
 from hollowstack.core.measure.gutter import find_gutter
@@ -128,7 +129,7 @@ def _as_said(said: tuple[float, float] | None, true: float) -> bool:
 
 def _measured(image: Raster, *, photographed: bool) -> Measurements:
     small = image.divided(_PPI)
-    edges = find_edges(small)
+    edges = find_photographed(small) if photographed else find_edges(small)
     page = _cut(small, edges.quad, edges.bright)
     gray = page.gray()
     blank = measure_blankness(gray)

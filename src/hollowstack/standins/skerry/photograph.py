@@ -1,8 +1,11 @@
 """A page photographed on a table: perspective, lens, light, and the tags that a camera writes."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
+from functools import partial
 from pathlib import Path
+from typing import Literal
 
 import cv2
 import numpy as np
@@ -11,6 +14,8 @@ from PIL import Image
 from hollowstack.core.geometry import Quad
 from hollowstack.core.raster import Pixels, as_pixels
 from hollowstack.standins.skerry.paper import Image3
+
+Table = Literal["oak", "slate", "pine", "grey card", "white", "checked"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,6 +37,7 @@ class View:
     """Share of the light that the darkest corner has lost."""
     glare: float = 0.0
     """Share of the page's width that a lamp's reflection covers."""
+    table: Table = "oak"
     exposure: float = 0.86
     noise: float = 2.5
 
@@ -50,7 +56,7 @@ def photograph(surface: Image3, view: View, rng: np.random.Generator) -> tuple[P
     place = cv2.getPerspectiveTransform(
         np.array([[0, 0], [cols, 0], [cols, rows], [0, rows]], np.float32), quad.array().astype(np.float32)
     )
-    picture = _table(width, height, rng)
+    picture = _TABLES[view.table](width, height, rng)
     calm = cv2.GaussianBlur(surface, (0, 0), 0.6)
     page = cv2.warpPerspective(calm, place, (width, height), flags=cv2.INTER_AREA, borderMode=cv2.BORDER_REPLICATE)
     cover = cv2.warpPerspective(np.ones((rows, cols), np.float32), place, (width, height), flags=cv2.INTER_LINEAR)
@@ -93,7 +99,7 @@ def _corners(aspect: float, view: View) -> Quad:
     return Quad.of(focal * seen[:, :2] / seen[:, 2:] + [width / 2, height / 2])
 
 
-def _table(width: int, height: int, rng: np.random.Generator) -> Image3:
+def _oak(width: int, height: int, rng: np.random.Generator) -> Image3:
     """Dark oak, its grain along the picture."""
     grain = cv2.resize(rng.normal(0, 1, (240, 5)).astype(np.float32), (width, height), interpolation=cv2.INTER_CUBIC)
     fine = cv2.resize(
@@ -102,6 +108,32 @@ def _table(width: int, height: int, rng: np.random.Generator) -> Image3:
     tone = 1 + 0.10 * grain + 0.05 * fine
     wood: Image3 = (np.array([92, 66, 46], np.float32) * tone[..., None]).astype(np.float32)
     return wood
+
+
+def _plain(colour: tuple[int, int, int], width: int, height: int, rng: np.random.Generator) -> Image3:
+    """One colour with a little unevenness: painted wood, slate, card."""
+    cloud = cv2.resize(rng.normal(0, 1, (9, 7)).astype(np.float32), (width, height), interpolation=cv2.INTER_CUBIC)
+    return np.asarray(np.array(colour, np.float32) * (1 + 0.02 * cloud)[..., None], np.float32)
+
+
+def _checked(width: int, height: int, rng: np.random.Generator) -> Image3:
+    """A tablecloth: white and blue squares, paler where only one thread is blue."""
+    side = width / rng.uniform(16, 26)
+    x, y = (np.arange(length, dtype=np.float32) + rng.uniform(0, side) for length in (width, height))
+    blue = ((x // side) % 2)[None, :] + ((y // side) % 2)[:, None]
+    cloth = np.array([222, 221, 216], np.float32) - (blue / 2)[..., None] * np.array([164, 132, 74], np.float32)
+    weave = cv2.resize(rng.normal(0, 1, (height // 3, width // 3)).astype(np.float32), (width, height))
+    return np.asarray(cloth * (1 + 0.02 * weave)[..., None], np.float32)
+
+
+_TABLES: dict[Table, Callable[[int, int, np.random.Generator], Image3]] = {
+    "oak": _oak,
+    "slate": partial(_plain, (70, 74, 80)),
+    "pine": partial(_plain, (196, 160, 112)),
+    "grey card": partial(_plain, (168, 168, 166)),
+    "white": partial(_plain, (214, 213, 210)),
+    "checked": _checked,
+}
 
 
 def _lens(picture: Image3, view: View) -> Image3:
