@@ -58,7 +58,11 @@ export function BindView({ stackId, stackName, data }: BindViewProps) {
             </ul>
           )}
           <div className="flex items-center gap-4">
-            <Button kind="main" type="submit" disabled={bind.isPending || waiting > 0 || !counts?.ready}>
+            <Button
+              kind="main"
+              type="submit"
+              disabled={bind.isPending || waiting > 0 || !counts?.ready || !(title ?? stackName).trim()}
+            >
               Bind as PDF/A-2u
             </Button>
             <p aria-live="polite">
