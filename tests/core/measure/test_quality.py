@@ -10,6 +10,7 @@ from hollowstack.core.check.quality import check_quality
 from hollowstack.core.measure import Measurements, measure
 from hollowstack.core.raster import Raster
 from hollowstack.standins.skerry.paper import Wear
+from hollowstack.standins.skerry.scan import Glass
 from tests.conftest import captured, typed_sheet
 
 RNG = np.random.default_rng(8)
@@ -36,6 +37,20 @@ def noise(amount: float) -> np.ndarray:
 def test_a_good_scan_has_nothing_to_say():
     assert flagged(GOOD) == set()
     assert len(check_quality(found(GOOD))) == 6
+
+
+def test_ruled_paper_is_not_blurred():
+    ruled = GOOD.copy()
+    ruled[1500::90, 150:1600] = 90
+    ruled[1501::90, 150:1600] = 90
+    assert flagged(ruled) == set()
+
+
+def test_a_small_card_on_a_dark_lid_is_not_blurred():
+    """What is seen around it is no writing."""
+    card = typed_sheet(5, ppi=300, width=110, height=75)
+    lid = Glass(tilt=1.5, margins_mm=(9, 8, 7, 9), lid=34)
+    assert flagged(captured(card, lid, Wear(age=0.1, foxing=0, fade=0)).pixels) == set()
 
 
 def test_a_blank_page_cannot_be_judged():

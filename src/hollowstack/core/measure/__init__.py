@@ -149,7 +149,8 @@ def _measured(image: Raster, *, photographed: bool) -> Measurements:
     text = find_text_block(gray, writing, orientation.tilt.degrees)
     left, top = (float(v) for v in np.maximum(np.floor(edges.quad.array().min(axis=0)), 0))
     corner = np.array([left, top])
-    quality = None if photographed else measure_quality(image, gray, writing, (left, top), letters)
+    plain = Quad.of(edges.bright.array() * scale) if edges.lid else whole
+    quality = None if photographed else measure_quality(image, plain, gray, writing, (left, top), letters)
     return Measurements(
         size_px=(image.width, image.height),
         ppi=image.ppi,
@@ -157,7 +158,7 @@ def _measured(image: Raster, *, photographed: bool) -> Measurements:
         true_ppi=resolution.ppi,
         ppi_confidence=resolution.confidence,
         page_quad=quad,
-        bright_quad=Quad.of(edges.bright.array() * scale) if edges.lid else whole,
+        bright_quad=plain,
         lid_seen=edges.lid,
         edges_confidence=edges.confidence,
         turn=orientation.turn,

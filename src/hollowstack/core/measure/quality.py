@@ -7,6 +7,7 @@ import numpy as np
 import numpy.typing as npt
 from pydantic import BaseModel, ConfigDict
 
+from hollowstack.core.geometry import Quad
 from hollowstack.core.measure.ground import evened
 from hollowstack.core.measure.writing import Writing
 from hollowstack.core.raster import MM_PER_INCH, Pixels, Raster, as_pixels
@@ -22,6 +23,8 @@ _FAINT, _CORE = 0.945, 0.74
 _DARKEST, _STEEPEST, _LEAST_INK = 0.3, 92.0, 0.002
 """Percentiles of a tile's values and of the slopes at its strokes that stand for ink and for edges; least share of ink."""
 _DIRECTIONS = [(float(np.cos(a)), float(np.sin(a))) for a in np.radians((0, 45, 90, 135))]
+_RULED = 6.0
+_RIM_MM = 0.8
 _WORST = 0.8
 """Of all tiles with writing, the one that so many are better than stands for the page: one bad corner is found too."""
 
@@ -63,12 +66,13 @@ class _Tile(NamedTuple):
 
 
 def measure_quality(
-    image: Raster, page: Raster, writing: Writing, corner: tuple[float, float], letter_px: float | None
+    image: Raster, outline: Quad, page: Raster, writing: Writing, corner: tuple[float, float], letter_px: float | None
 ) -> Quality:
     """How well the writing of a page was captured.
 
     Args:
         image: As captured, in full resolution: sharpness is lost in a reduction.
+        outline: Of plain paper in it; what lies outside is no writing.
         page: The page cut out of a reduction, gray.
         writing: What was found on ``page``.
         corner: Left and top of ``page`` in pixels of its own reduction.
@@ -79,7 +83,9 @@ def measure_quality(
         figures are common practice, no source; what they are worth is printed by ``make accuracy``.
     """
     factor = max(1, round(image.scale_ppi[0] / page.scale_ppi[0]))
-    tiles = [tile for box in _written(page, writing, corner, factor, image) if (tile := _tile(image, box)) is not None]
+    tiles = [
+        tile for box in _written(page, writing, corner, factor, image) if (tile := _tile(image, outline, box)) is not None
+    ]
     edges = sorted(tiles, key=lambda tile: tile.edge)
     inks = sorted(tiles, key=lambda tile: -tile.contrast)
     at = min(len(tiles) - 1, int(_WORST * len(tiles)))
@@ -120,10 +126,11 @@ def _written(page: Raster, writing: Writing, corner: tuple[float, float], factor
     return boxes
 
 
-def _tile(image: Raster, box: Box) -> _Tile | None:
+def _tile(image: Raster, outline: Quad, box: Box) -> _Tile | None:
     """Figures of one square; None where next to nothing is written in it."""
     left, top, wide, high = box
     part = Raster(np.ascontiguousarray(image.pixels[top : top + high, left : left + wide])).gray().pixels
+    part = _without_surround(part, outline.array() - [left, top], image.px(_RIM_MM))
     calm = cv2.medianBlur(part, 3)
     low, paper = (float(v) for v in np.percentile(calm, [_DARKEST, 80]))
     if paper - low < _LEAST_RANGE:
@@ -136,13 +143,32 @@ def _tile(image: Raster, box: Box) -> _Tile | None:
     soft = cv2.GaussianBlur(part, (0, 0), 0.8)
     across, down = cv2.Sobel(soft, cv2.CV_32F, 1, 0)[rim], cv2.Sobel(soft, cv2.CV_32F, 0, 1)[rim]
     # In the direction in which edges are widest: a hand that moved blurs along one direction only.
-    slopes = [np.percentile(np.abs(c * across + s * down), _STEEPEST) for c, s in _DIRECTIONS]
-    edge = (paper - dark) / max(float(min(slopes)) / 8, 1e-3)
+    slopes = [float(np.percentile(np.abs(c * across + s * down), _STEEPEST)) for c, s in _DIRECTIONS]
+    sharpest, dullest = max(slopes), min(slopes)
+    if sharpest > _RULED * dullest:
+        dullest = sharpest  # nothing but rules, which have edges on two sides only: no smear makes them so
+    edge = (paper - dark) / max(dullest / 8, 1e-3)
     bare = calm > paper - 0.25 * (paper - low)
     grain = np.abs(part.astype(np.int16) - calm)[bare]
     # The mean deviation of what a median of 3 × 3 takes away, as a standard deviation.
     noise = 1.2533 * float(np.mean(grain)) / 0.92 / max(paper, 1) if grain.size else 0.0
-    return _Tile(box, edge, float(max(slopes) / max(min(slopes), 1e-3)), 1 - dark / max(paper, 1), noise, paper)
+    return _Tile(box, edge, sharpest / max(dullest, 1e-3), 1 - dark / max(paper, 1), noise, paper)
+
+
+def _without_surround(part: Pixels, outline: npt.NDArray[np.float64], rim: int) -> Pixels:
+    """A part of the image with what lies outside the page, or on its rim, as light as its paper."""
+    rows, cols = part.shape
+    corners = ((0, 0), (cols, 0), (cols, rows), (0, rows))
+    if all(cv2.pointPolygonTest(outline.astype(np.float32), corner, True) > rim for corner in corners):
+        return part
+    inside = np.zeros(part.shape, np.uint8)
+    cv2.fillConvexPoly(inside, np.rint(outline).astype(np.int32), 1)
+    inside = as_pixels(cv2.erode(inside, np.ones((2 * rim + 1, 2 * rim + 1), np.uint8)))
+    if not inside.any():
+        return np.full_like(part, 255)
+    clean = part.copy()
+    clean[inside == 0] = int(np.percentile(part[inside == 1], 60))
+    return clean
 
 
 def _darkest(page: Raster) -> float:
