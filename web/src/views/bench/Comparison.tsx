@@ -169,13 +169,7 @@ export function Comparison(props: ComparisonProps) {
                 {props.split && <Stroke line={props.split} toScreen={captured} />}
               </Lines>
               {tool === 'corners' && (
-                <CornersTool
-                  {...tools}
-                  quad={props.corners}
-                  captured={lie.captured}
-                  onChange={props.onCorners}
-                  onDone={() => undefined}
-                />
+                <CornersTool {...tools} quad={props.corners} captured={lie.captured} onChange={props.onCorners} />
               )}
               {tool === 'borders' && (
                 <BordersTool
@@ -185,7 +179,6 @@ export function Comparison(props: ComparisonProps) {
                   spared={props.spared}
                   captured={lie.captured}
                   onChange={props.onPlain}
-                  onDone={() => undefined}
                   onPutBack={props.onPutBack}
                 />
               )}

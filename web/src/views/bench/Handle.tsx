@@ -11,14 +11,13 @@ export type HandleProps = {
   /** Whether it has the keyboard when it appears. */
   first?: boolean;
   onDrag: (dx: number, dy: number) => void;
-  onDone: () => void;
   onKey?: (event: KeyboardEvent) => boolean;
 };
 
 const ARROWS: Record<string, Point> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
 
 /** Something to take hold of on the image: by the pointer, or by arrow keys a pixel at a time, with Shift ten. */
-export function Handle({ label, at, toScreen, round, first, onDrag, onDone, onKey }: HandleProps) {
+export function Handle({ label, at, toScreen, round, first, onDrag, onKey }: HandleProps) {
   const held = useRef<Point>(undefined);
   const button = useRef<HTMLButtonElement>(null);
   useEffect(() => {
@@ -34,7 +33,6 @@ export function Handle({ label, at, toScreen, round, first, onDrag, onDone, onKe
     onDrag(now[0] - before[0], now[1] - before[1]);
   };
   const release = () => {
-    if (held.current) onDone();
     held.current = undefined;
   };
   return (

@@ -10,11 +10,10 @@ export type CornersToolProps = Tool & {
   quad: Quad;
   captured: Size;
   onChange: (quad: Quad) => void;
-  onDone: () => void;
 };
 
 /** The page's outline with a handle at each corner and each side. */
-export function CornersTool({ toScreen, pane, quad, captured, onChange, onDone }: CornersToolProps) {
+export function CornersTool({ toScreen, pane, quad, captured, onChange }: CornersToolProps) {
   const drag = useDragged(quad, captured, onChange);
   return (
     <>
@@ -30,7 +29,6 @@ export function CornersTool({ toScreen, pane, quad, captured, onChange, onDone }
           round={handle > 3}
           first={handle === 0}
           onDrag={(dx, dy) => drag(handle, dx, dy)}
-          onDone={onDone}
         />
       ))}
     </>
@@ -57,7 +55,6 @@ export type BordersToolProps = Tool & {
   spared: readonly Quad[];
   captured: Size;
   onChange: (plain: Quad) => void;
-  onDone: () => void;
   onPutBack: (side: number) => void;
 };
 
@@ -89,7 +86,6 @@ export function BordersTool({ toScreen, pane, page, plain, spared, captured, ...
           round
           first={handle === 4}
           onDrag={(dx, dy) => drag(handle, dx, dy)}
-          onDone={on.onDone}
           onKey={(event) => {
             if (event.key !== 'Delete' && event.key !== 'Backspace') return false;
             on.onPutBack(handle - 4);
