@@ -276,6 +276,6 @@ def test_a_colour_target_calibrates_a_treatment(signed_in: Page, live: Live, tmp
     page.get_by_label(re.compile("^Patch file")).set_input_files(patches)
     group = page.get_by_role("group", name="Calibration")
     expect(group).to_contain_text("32")
-    expect(group.get_by_role("link", name="Keep the profile")).to_be_visible()
-    group.get_by_role("button", name="Without it").click()
+    expect(group.get_by_role("link", name="Save the profile")).to_be_visible()
+    group.get_by_role("button", name="Remove it").click()
     expect(group).to_contain_text("Capture a colour target")

@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+from pydantic import ValidationError
 
 from hollowstack.core.calibrate import calibrate, read_patches
 from hollowstack.core.calibrate.calibration import sampled
@@ -122,3 +123,10 @@ def test_what_cannot_be_the_target_is_refused():
     few = target()._replace(names=("A1", "A2"), lab=target().lab[:2], places=((0, 0), (0, 1)))
     with pytest.raises(CalibrationError, match="2 patches"):
         calibrate(captured_target(), CORNERS, few, "x")
+
+
+@pytest.mark.parametrize("icc", ["", "hello", "aGVsbG8="])
+def test_a_treatment_whose_profile_is_none_is_refused(icc):
+    made = calibrate(captured_target(), CORNERS, target(), "Glass A4")
+    with pytest.raises(ValidationError, match="no ICC profile"):
+        Treatment.model_validate({"calibration": {**made.model_dump(), "icc": icc}})

@@ -177,3 +177,17 @@ def test_it_runs_as_a_command_from_any_folder(scans: Path, tmp_path: Path):
     assert done.returncode == 0, done.stderr
     assert done.stdout == f"out{os.sep}box.pdf\nout{os.sep}report.json\n"
     assert report(tmp_path / "out")["pages"][0]["source"] == f"box{os.sep}page 1.png"
+
+
+def test_uniform_pages_have_one_size_on_the_command_line_too(tmp_path: Path, typed_page):
+    folder = tmp_path / "volume"
+    folder.mkdir()
+    for number in range(1, 6):
+        page = typed_page(lines=6, margins_mm=(4 + number, 5, 6, 5), lid=30)
+        Image.fromarray(page.pixels[:, 2 * number :]).save(folder / f"page {number}.png", dpi=(150, 150))
+    (folder / "page 6.png").write_bytes(b"no image")
+    assert run(folder, "--out", tmp_path / "out", "--treatment", "bound volume", "--no-ocr", "--workers", 2) == 1
+    pages = report(tmp_path / "out")["pages"]
+    assert [page["status"] for page in pages] == ["bound"] * 5 + ["failed"]
+    assert len({tuple(page["output_size_px"]) for page in pages[:5]}) == 1
+    assert all(page["seconds"]["measure"] > 0 for page in pages[:5])

@@ -128,7 +128,7 @@ def test_a_plate_among_uniform_pages_stays_as_it_is():
 
 def test_a_reduced_plan_is_the_same_page():
     plan = planned(Override(quad=Quad.rectangle(100, 50, 900, 1250)))
-    small = plan.reduced(0.25)
+    small = plan.reduced(0.25, 0.25)
     assert small.size_px == (200, 300)
     assert small.quad[0] == Point(25, 12.5)
     assert small.ppi == (75, 75)

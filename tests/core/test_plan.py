@@ -140,3 +140,9 @@ def test_a_split_cuts_where_the_line_is_and_loses_nothing(turn, left, right):
 def test_a_split_line_beside_the_page_keeps_it_whole():
     off = Override(split={"keep": "right", "start": (1200, 0), "end": (1200, 1400)})
     assert planned(off).size_px == (1000, 1400)
+
+
+def test_a_picture_is_evened_only_where_that_is_asked_for():
+    assert planned(midtone_percent=60.0).tone is None
+    assert planned(Override(even_tone=True), midtone_percent=60.0).tone is not None
+    assert planned(Override(even_tone=False)).tone is None

@@ -205,3 +205,14 @@ def test_moved_pages_change_sides(stack, pages):
     first = Page.objects.filter(stack=stack, removed=False).first()
     assert first.pk == made[1].pk
     assert Stack.objects.get(pk=stack.pk).fellows["recto"]["text_left_mm"] == pytest.approx(125 / 300 * 25.4, abs=0.1)
+
+
+def test_a_treatment_of_ones_own_that_was_taken_back_can_be_brought_back(client):
+    settings = client.get("/api/treatments/settings?name=everyday").json()
+    json = {"content_type": "application/json"}
+    client.post("/api/treatments", {**settings, "name": "Ledgers"}, **json)
+    taken = client.post("/api/treatments/take-back", {"name": "Ledgers", "version": 1}, **json).json()
+    assert (taken["offered"], taken["version"]) == (False, 1)
+    assert client.get("/api/treatments").json()[-1]["name"] == "Ledgers"
+    back = client.post("/api/treatments/bring-back", {"name": "Ledgers", "version": 1}, **json).json()
+    assert back["offered"]

@@ -1,8 +1,11 @@
 """Tone and colour by figures: what an operator sets, for a treatment or for one page."""
 
+import base64
+import io
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from PIL import ImageCms
+from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 from pydantic.config import JsonDict
 
 Balance = Literal["as captured", "paper white", "grey world"]
@@ -60,3 +63,15 @@ class Calibration(BaseModel):
     before: tuple[float, float]
     after: tuple[float, float]
     patches: int
+
+    @field_validator("icc")
+    @classmethod
+    def _is_a_profile(cls, value: str) -> str:
+        """A treatment may come from a file that anybody has written."""
+        try:
+            space = ImageCms.ImageCmsProfile(io.BytesIO(base64.b64decode(value, validate=True))).profile.xcolor_space
+        except (ValueError, OSError, ImageCms.PyCMSError):
+            raise ValueError("the calibration holds no ICC profile") from None
+        if space.strip() != "RGB":
+            raise ValueError(f"the calibration's ICC profile is for {space.strip()}, not for RGB")
+        return value

@@ -14,9 +14,11 @@ from natsort import os_sorted
 from hollowstack.core.bind import CONFORMANCE, BoundPage, Description, bind, language_tag
 from hollowstack.core.decode import count_frames
 from hollowstack.core.errors import HollowStackError
-from hollowstack.core.pipeline import PageResult, process_page
+from hollowstack.core.fellows import Fellows, Leaf, find_fellows
+from hollowstack.core.pipeline import Known, PageResult, measure_page, process_page
 from hollowstack.core.report import DocumentReport, PageReport, Report, failed_report, page_report
 from hollowstack.core.treatment import Treatment
+from hollowstack.core.uniform import leaf_of, page_shape
 from hollowstack.core.worker import PAGE_SECONDS, PageWorker
 
 Progress = Callable[[int, int, str], None]
@@ -115,8 +117,10 @@ def _process(
     items: list[_Item], order: Order, workers: _Workers, progress: Progress
 ) -> Iterator[tuple[PageReport, BoundPage | None]]:
     lock, finished = threading.Lock(), 0
+    known = _measured(items, workers) if order.treatment.page_size == "uniform" else {}
+    fellows = _fellows(known, order)
 
-    def work(item: _Item) -> tuple[PageReport, PageResult | None]:
+    def work(place: int, item: _Item) -> tuple[PageReport, PageResult | None]:
         nonlocal finished
         answer: tuple[PageReport, PageResult | None]
         if item.error or item.sha256 is None:
@@ -124,8 +128,9 @@ def _process(
         else:
             try:
                 result = workers.mine().run(
-                    PAGE_SECONDS, process_page, item.path, item.frame, order.treatment, order.language
-                )
+                    PAGE_SECONDS, process_page, item.path, item.frame, order.treatment, order.language, None,
+                    known.get(place), fellows.get(leaf_of(place)),
+                )  # fmt: skip
                 answer = page_report(item.source, item.frame, item.sha256, result), result
             except HollowStackError as error:
                 answer = failed_report(item.source, item.frame, item.sha256, error), None
@@ -135,12 +140,30 @@ def _process(
         return answer
 
     number = 0
-    for entry, result in workers.pool.map(work, items):
+    for entry, result in workers.pool.map(work, range(len(items)), items):
         page = None
         if result is not None and result.image is not None:
             number += 1
             page = BoundPage(result.image, result.plan.ppi, result.reading, str(number))
         yield entry, page
+
+
+def _measured(items: list[_Item], workers: _Workers) -> dict[int, Known]:
+    """Measurements by place; pages that cannot be measured are left out, and fail when they are worked on."""
+
+    def work(item: _Item) -> Known | None:
+        try:
+            return None if item.error else workers.mine().run(PAGE_SECONDS, measure_page, item.path, item.frame)
+        except HollowStackError:
+            return None
+
+    return {place: found for place, found in enumerate(workers.pool.map(work, items)) if found is not None}
+
+
+def _fellows(known: dict[int, Known], order: Order) -> dict[Leaf, Fellows]:
+    """The common shape of the pages; empty where they need not be uniform."""
+    shapes = [page_shape(known[place].found, order.treatment, None, leaf_of(place)) for place in sorted(known)]
+    return find_fellows([shape for shape in shapes if shape is not None])
 
 
 def _bind(order: Order, pages: Iterable[BoundPage]) -> DocumentReport | None:

@@ -9,11 +9,13 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
 from pathlib import Path
+from typing import NamedTuple
 
 from hollowstack.core.bind.codecs import ENCODE_VERSION, EncodedImage, decode_encoded, encode
 from hollowstack.core.check import Finding, check_page
 from hollowstack.core.decode import DECODE_VERSION, decode
 from hollowstack.core.decode.origin import origin_of
+from hollowstack.core.fellows import Fellows
 from hollowstack.core.measure import MEASURE_VERSION, Measurements, measure
 from hollowstack.core.plan import Plan, plan_page
 from hollowstack.core.raster import Raster
@@ -34,8 +36,28 @@ class PageResult:
     seconds: dict[str, float] = field(default_factory=dict)
 
 
+class Known(NamedTuple):
+    """What was measured on a page already, and how long that took."""
+
+    found: Measurements
+    seconds: float
+
+
+def measure_page(path: Path, frame: int) -> Known:
+    """Measure a frame of a file by itself. Raises DecodeError."""
+    image, photographed = decode(path, frame), origin_of(path).photographed
+    start = time.perf_counter()
+    return Known(measure(image, photographed=photographed), round(time.perf_counter() - start, 4))
+
+
 def process_page(
-    path: Path, frame: int, treatment: Treatment, language: str | None, override: Override | None = None
+    path: Path,
+    frame: int,
+    treatment: Treatment,
+    language: str | None,
+    override: Override | None = None,
+    known: Known | None = None,
+    fellows: Fellows | None = None,
 ) -> PageResult:
     """From a frame of a file to what is bound of it.
 
@@ -45,6 +67,8 @@ def process_page(
         treatment: What is wanted.
         language: To read in; None leaves reading out.
         override: The page's departure from the treatment.
+        known: What was measured on it already; None measures it now.
+        fellows: The common shape of the pages that it is bound with, where they are to be uniform.
 
     Raises:
         DecodeError: The master cannot be decoded whole.
@@ -53,9 +77,12 @@ def process_page(
     clock = Clock()
     with clock.step("decode"):
         image = decode(path, frame)
-    with clock.step("measure"):
-        found = measure(image, photographed=origin_of(path).photographed)
-    plan = plan_page(found, treatment, override)
+    if known is not None:
+        found, clock.seconds["measure"] = known
+    else:
+        with clock.step("measure"):
+            found = measure(image, photographed=origin_of(path).photographed)
+    plan = plan_page(found, treatment, override, fellows=fellows)
     encoded, reading = None, None
     if plan.aside is None:
         encoded = render_encoded(image, plan, clock)

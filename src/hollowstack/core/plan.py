@@ -74,15 +74,15 @@ class Plan(BaseModel):
         """SHA-256 of the plan, for the keys of results made from it; whether the page is aside does not matter to them."""
         return hashlib.sha256(self.model_dump_json(exclude={"aside"}).encode()).hexdigest()
 
-    def reduced(self, factor: float) -> "Plan":
-        """The same plan for an image that was reduced by a factor below 1, to be looked at while it is being made."""
+    def reduced(self, source: float, output: float) -> "Plan":
+        """The same plan for a reduced image, to be looked at while it is made: factors of the image and of the page."""
         return self.model_copy(
             update={
-                "quad": _times(self.quad, factor),
-                "clear_outside": None if self.clear_outside is None else _times(self.clear_outside, factor),
-                "spared": tuple(_times(quad, factor) for quad in self.spared),
-                "size_px": tuple(max(1, round(v * factor)) for v in self.size_px),
-                "ppi": tuple(v * factor for v in self.ppi),
+                "quad": _times(self.quad, source),
+                "clear_outside": None if self.clear_outside is None else _times(self.clear_outside, source),
+                "spared": tuple(_times(quad, source) for quad in self.spared),
+                "size_px": tuple(max(1, round(v * output)) for v in self.size_px),
+                "ppi": tuple(v * output for v in self.ppi),
             }
         )
 
@@ -112,7 +112,7 @@ def plan_page(
     colour = _colour(found, treatment, wish)
     outline = _at_resolution(outline, treatment, colour)
     even = treatment.even_tone if wish.even_tone is None else wish.even_tone
-    tone = _tone(found) if even else None
+    tone = _tone(found, asked_for=bool(wish.even_tone)) if even else None
     faint = treatment.reduce_show_through if wish.reduce_show_through is None else wish.reduce_show_through
     clear = _clear(found, wish, outline, clearing=clearing)
     return Plan(
@@ -188,9 +188,9 @@ def _colour(found: Measurements, treatment: Treatment, wish: Override) -> Colour
     return "grey" if found.colour == "bitonal" and not enough else found.colour
 
 
-def _tone(found: Measurements) -> Tone | None:
-    """Paper evened to white, or to its own colour where it is dyed; None for pictures, which have no paper to go by."""
-    if (
+def _tone(found: Measurements, *, asked_for: bool) -> Tone | None:
+    """Paper evened to white, or to its own colour where it is dyed; None for what looks like a picture, unless asked for."""
+    if not asked_for and (
         found.midtone_percent > _PICTURE_PERCENT
         or found.coloured_percent > _PICTURE_PERCENT
         or min(found.paper) < _DARK_PAPER

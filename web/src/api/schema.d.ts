@@ -312,7 +312,7 @@ export interface paths {
         };
         /**
          * List Treatments
-         * @description Treatments that a stack can be given.
+         * @description All treatments, those that a stack can be given first.
          */
         get: operations["hollowstack_server_treatments_api_list_treatments"];
         put?: never;
@@ -2078,6 +2078,8 @@ export interface components {
         /**
          * TreatmentOut
          * @description A treatment; ``version`` is its latest one, 0 as it comes with the program.
+         *
+         *     One of which every version was taken back is not ``offered``: its last one is shown, to be brought back.
          */
         TreatmentOut: {
             /** Name */
@@ -2088,6 +2090,8 @@ export interface components {
             version: number;
             /** Shipped */
             shipped: boolean;
+            /** Offered */
+            offered: boolean;
             /** Versions */
             versions: components["schemas"]["VersionOut"][];
         };

@@ -9,11 +9,10 @@ from pydantic import BaseModel, ConfigDict
 
 from hollowstack.core.geometry import Quad
 from hollowstack.core.measure.ground import evened
+from hollowstack.core.measure.photograph import Box
 from hollowstack.core.measure.writing import Writing
 from hollowstack.core.raster import MM_PER_INCH, Pixels, Raster, as_pixels
 
-Box = tuple[int, int, int, int]
-"""Left, top, width, height in pixels of the image as captured."""
 _TILE_MM = 22.0
 _MOST_TILES = 14
 _LEAST_RANGE = 12.0

@@ -14,14 +14,13 @@ from hollowstack.core.treatment import AsideReason, Override, Split, Treatment
 from hollowstack.server.stacks import history
 from hollowstack.server.stacks.models import Change, Page, Stack
 from hollowstack.server.stacks.overview import numbers_of, with_results
-from hollowstack.server.stacks.services import Refused, order_of, shift_behind, treatment_json, treatment_of
+from hollowstack.server.stacks.services import NOT_MEASURED, Refused, order_of, shift_behind, treatment_json, treatment_of
 from hollowstack.server.treatments import versions
 
 _CORRECTIONS = {
     "turn": "turn", "tilt": "tilt", "quad": "corners", "crop": "crop", "clear": "borders", "plain": "borders",
     "colour": "colour", "even_tone": "tone", "reduce_show_through": "show-through", "adjust": "tone",
 }  # fmt: skip
-_NOT_MEASURED = "The page has not been measured yet: wait a moment."
 
 
 class Arranging:
@@ -77,7 +76,7 @@ class Arranging:
 
         def turned(page: Page) -> dict[str, Any]:
             if page.plan is None:
-                raise Refused(_NOT_MEASURED)
+                raise Refused(NOT_MEASURED)
             return _overridden(page, turn=(page.plan["turn"] + degrees) % 360)
 
         way = {90: "to the right", 180: "upside down", 270: "to the left"}[degrees]
@@ -88,7 +87,7 @@ class Arranging:
 
         def held(page: Page) -> dict[str, Any]:
             if page.plan is None:
-                raise Refused(_NOT_MEASURED)
+                raise Refused(NOT_MEASURED)
             return _overridden(page, aside=aside, reason=reason)
 
         verb = {True: "Held {} aside", False: "Put {} back", None: "Left {} to the treatment"}[aside]
@@ -111,7 +110,7 @@ class Arranging:
             stack = self._stack()
             page = stack.pages.select_related("source").get(pk=page_id, removed=False)
             if page.plan is None:
-                raise Refused(_NOT_MEASURED)
+                raise Refused(NOT_MEASURED)
             if Override.model_validate(page.override).split:
                 raise Refused("The page is half of a split image already: take that back first.")
             if start == end:
@@ -165,7 +164,7 @@ class Arranging:
 
         def corrected(page: Page) -> dict[str, Any]:
             if page.plan is None:
-                raise Refused(_NOT_MEASURED)
+                raise Refused(NOT_MEASURED)
             return _overridden(page, **wish)
 
         names = [_CORRECTIONS[name] for name in _CORRECTIONS if name in wish]

@@ -23,7 +23,6 @@ from hollowstack.server.images.pictures import PICTURES, view_path
 from hollowstack.server.stacks import services
 from hollowstack.server.stacks.models import Page
 
-_NOT_MEASURED = "The page has not been measured yet: wait a moment."
 _PICTURE_GONE = "The picture of this page is not there any more: let it be measured again."
 _KEPT = 12
 _BINS = 64
@@ -79,7 +78,7 @@ def preview(page: Page, wish: Correction, treatment: Treatment | None, longest: 
         Refused: The page has not been measured yet.
     """
     if page.measured is None or page.measured.body is None:
-        raise services.Refused(_NOT_MEASURED)
+        raise services.Refused(services.NOT_MEASURED)
     found = Measurements.model_validate(page.measured.body["measurements"])
     override = Override.model_validate({**page.override, **wish.model_dump(mode="json", exclude_unset=True)})
     plan = services.decide(page, treatment or services.treatment_of(page.stack), found, override)
@@ -111,7 +110,7 @@ def calibration(page: Page, patches: str, name: str) -> Calibration:
         CalibrationError: It is not the target, or the patch file is none.
     """
     if page.measured is None or page.measured.body is None or page.plan is None:
-        raise services.Refused(_NOT_MEASURED)
+        raise services.Refused(services.NOT_MEASURED)
     target = read_patches(patches)
     path = view_path(store.result_path("measure", page.measured_id))
     if path is None:
@@ -120,12 +119,10 @@ def calibration(page: Page, patches: str, name: str) -> Calibration:
 
 
 def _on_reduction(plan: Plan, source: float, output: float) -> Plan:
-    """The plan for a reduced image, making a page reduced by another factor."""
-    size = (max(1, round(plan.size_px[0] * output)), max(1, round(plan.size_px[1] * output)))
-    ppi = (plan.ppi[0] * output, plan.ppi[1] * output)
+    """The plan for a reduced image, making a page reduced by another factor, without a search for specks."""
     # Specks are too small to be seen on a reduction; looking for them is half the work.
     two_tones = plan.two_tones and plan.two_tones.model_copy(update={"despeckle": False})
-    return plan.reduced(source).model_copy(update={"size_px": size, "ppi": ppi, "two_tones": two_tones})
+    return plan.reduced(source, output).model_copy(update={"two_tones": two_tones})
 
 
 def _data_url(image: Image.Image) -> str:

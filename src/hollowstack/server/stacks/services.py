@@ -15,12 +15,14 @@ from hollowstack.core.measure import Measurements
 from hollowstack.core.pipeline import expand_key, measure_key, read_key, render_key
 from hollowstack.core.plan import Plan, plan_page
 from hollowstack.core.treatment import Override, Treatment
+from hollowstack.core.uniform import leaf_of
 from hollowstack.server.engine.models import Result
 from hollowstack.server.refusals import Conflict, Refused
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.treatments import versions
 
 MOST_NAME = 200
+NOT_MEASURED = "The page has not been measured yet: wait a moment."
 PLANNED = ("opened", "measured", "rendered", "reading", "plan", "aside")
 """Fields of a page that are decided here."""
 
@@ -79,7 +81,7 @@ def fellows_of(page: Page, place: int | None = None) -> Fellows | None:
     """The common shape of the pages on its side of the leaf, as far as it is known."""
     if place is None:
         place = Page.objects.filter(stack_id=page.stack_id, removed=False, position__lt=page.position).count()
-    shape = page.stack.fellows.get("verso" if place % 2 else "recto")
+    shape = page.stack.fellows.get(leaf_of(place))
     return Fellows.model_validate(shape) if shape else None
 
 

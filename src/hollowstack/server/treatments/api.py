@@ -25,12 +25,16 @@ class VersionOut(Schema):
 
 
 class TreatmentOut(Schema):
-    """A treatment; ``version`` is its latest one, 0 as it comes with the program."""
+    """A treatment; ``version`` is its latest one, 0 as it comes with the program.
+
+    One of which every version was taken back is not ``offered``: its last one is shown, to be brought back.
+    """
 
     name: str
     purpose: str
     version: int
     shipped: bool
+    offered: bool
     versions: list[VersionOut]
     """Saved ones, the newest first."""
 
@@ -44,8 +48,8 @@ class VersionIn(Schema):
 
 @router.get("/treatments", response=list[TreatmentOut])
 def list_treatments(request: HttpRequest) -> list[TreatmentOut]:
-    """Treatments that a stack can be given."""
-    return [_out(name) for name in versions.names()]
+    """All treatments, those that a stack can be given first."""
+    return [_out(name) for name in versions.known()]
 
 
 @router.get("/treatments/settings", response={200: Treatment, 422: Problem})
@@ -84,12 +88,13 @@ def post_bring_back(request: HttpRequest, which: VersionIn) -> TreatmentOut:
 def _out(name: str) -> TreatmentOut:
     saved = TreatmentVersion.objects.filter(name=name).select_related("by").order_by("-version")
     standing = [row for row in saved if not row.taken_back]
-    now = Treatment.model_validate(standing[0].settings) if standing else SHIPPED.get(name)
+    now = SHIPPED[name] if not standing and name in SHIPPED else Treatment.model_validate((standing or saved)[0].settings)
     return TreatmentOut(
         name=name,
-        purpose=now.purpose if now else "Taken back: bring a version back to use it.",
-        version=now.version if now else 0,
+        purpose=now.purpose,
+        version=now.version,
         shipped=name in SHIPPED,
+        offered=bool(standing) or name in SHIPPED,
         versions=[
             VersionOut(
                 version=row.version,

@@ -2,7 +2,7 @@
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
-from django.db.models import Max
+from django.db.models import Max, QuerySet
 
 from hollowstack.core.shipped import SHIPPED
 from hollowstack.core.treatment import Treatment
@@ -38,6 +38,13 @@ def names() -> list[str]:
     return [*SHIPPED, *(name for name in own if name not in SHIPPED)]
 
 
+def known() -> list[str]:
+    """These, and behind them those of which every version was taken back: they can be brought back."""
+    offered = names()
+    saved = TreatmentVersion.objects.order_by("name").values_list("name", flat=True).distinct()
+    return [*offered, *(name for name in saved if name not in offered)]
+
+
 def titled(treatment: Treatment) -> str:
     """Name and version in words."""
     return treatment.name if treatment.version == 0 else f"{treatment.name}, version {treatment.version}"
@@ -53,8 +60,7 @@ def save(wanted: Treatment, user: AbstractBaseUser | None) -> TreatmentVersion:
     if not name:
         raise Refused("A treatment needs a name: give it one.")
     with transaction.atomic():
-        known = TreatmentVersion.objects.filter(name=name)
-        number = (known.aggregate(Max("version"))["version__max"] or 0) + 1
+        number = (TreatmentVersion.objects.filter(name=name).aggregate(Max("version"))["version__max"] or 0) + 1
         named = wanted.model_copy(update={"name": name, "version": number})
         if name in names() and _same(latest(name), named):
             raise Refused("Nothing differs from the version before: change something first.")
@@ -88,7 +94,7 @@ def bring_back(name: str, version: int) -> TreatmentVersion:
     return saved
 
 
-def _standing(name: str):  # type: ignore[no-untyped-def]
+def _standing(name: str) -> QuerySet[TreatmentVersion]:
     return TreatmentVersion.objects.filter(name=name, taken_back=False).order_by("version")
 
 

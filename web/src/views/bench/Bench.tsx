@@ -115,13 +115,11 @@ function Working({ page, pages, chosen, data, change, turn, busy, onStep, ...res
   const levelTo = (degrees: number) => {
     if (own.quad) {
       const [a, b] = reordered(corners, -lie.turn as -90);
-      set({
-        quad: rotated(corners, degrees - tiltOf(upright(a), upright(b))) as unknown as NonNullable<Correction['quad']>,
-      });
+      set({ quad: asField(rotated(corners, degrees - tiltOf(upright(a), upright(b)))) });
     } else set({ tilt: Math.round(degrees * 1000) / 1000 });
   };
   const levelBy = (by: number) => {
-    if (own.quad) set({ quad: rotated(corners, by) as unknown as NonNullable<Correction['quad']> });
+    if (own.quad) set({ quad: asField(rotated(corners, by)) });
     else levelTo((own.tilt ?? plan.tilt_deg) + by);
   };
   const putBack = (index: number) => {
@@ -228,11 +226,7 @@ function Working({ page, pages, chosen, data, change, turn, busy, onStep, ...res
         pageQuad={measured.page_quad as unknown as Quad}
         plain={plain}
         spared={(plan.spared ?? []) as unknown as readonly Quad[]}
-        split={
-          own && data.override.split
-            ? [data.override.split.start as Point, data.override.split.end as Point]
-            : undefined
-        }
+        split={data.override.split ? [data.override.split.start as Point, data.override.split.end as Point] : undefined}
         onCorners={(quad) => set({ quad: asField(quad) })}
         onPlain={(quad) => set({ plain: asField(quad) })}
         onPutBack={putBack}

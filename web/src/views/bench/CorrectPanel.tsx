@@ -38,8 +38,8 @@ export const AT_REST: Adjustments = {
 };
 
 type Figure = { name: keyof Adjustments; label: string; min: number };
+const STRENGTHEN: Figure = { name: 'strengthen', label: 'Strengthen faint text', min: 0 };
 const TONES: Figure[] = [
-  { name: 'strengthen', label: 'Strengthen faint text', min: 0 },
   { name: 'sharpen', label: 'Sharpen', min: 0 },
   { name: 'brightness', label: 'Brightness', min: -100 },
   { name: 'contrast', label: 'Contrast', min: -100 },
@@ -55,7 +55,10 @@ export function CorrectPanel({ page, data, plan, own, preview, set, ...on }: Cor
   const adjust = own.adjust ?? plan.adjust ?? AT_REST;
   const byHand = Object.values(own).some((value) => value != null);
   const even = own.even_tone ?? plan.tone !== null;
-  const picture = plan.tone === null && own.even_tone !== false;
+  // Only what has an effect on the page as it is now can be set.
+  const twoTones = plan.colour === 'bitonal';
+  const evened = plan.tone !== null;
+  const figures = [...(evened || twoTones ? [STRENGTHEN] : []), ...TONES, ...(plan.colour === 'colour' ? COLOURS : [])];
   const measured = data.measurements;
   const tiltShown = own.quad ? '–' : figure(own.tilt ?? plan.tilt_deg, 2, '°');
   const cleared = plan.clear_outside !== null;
@@ -76,7 +79,7 @@ export function CorrectPanel({ page, data, plan, own, preview, set, ...on }: Cor
         </div>
         <p className="text-xs text-soft-ink">
           {own.quad
-            ? 'Corners are set by hand; their lie is the tilt.'
+            ? 'Corners are set by hand: they level the page too.'
             : `Measured ${figure(measured?.tilt_deg ?? 0, 2, '°')}${own.tilt != null ? '; set by hand' : ''}.`}
         </p>
         <div className="grid grid-cols-2 gap-1">
@@ -90,7 +93,7 @@ export function CorrectPanel({ page, data, plan, own, preview, set, ...on }: Cor
           options={[
             { value: 'planned', label: 'as planned' },
             { value: 'page', label: 'the page found' },
-            { value: 'image', label: 'nothing' },
+            { value: 'image', label: 'the whole image' },
             { value: 'corners', label: 'corners by hand', disabled: !own.quad },
           ]}
           onChange={(value) => set({ quad: null, crop: value === 'planned' ? null : value === 'page' }, true)}
@@ -144,17 +147,17 @@ export function CorrectPanel({ page, data, plan, own, preview, set, ...on }: Cor
           ]}
           onChange={(value) => set({ colour: value === 'planned' ? null : value }, true)}
         />
-        <Tick
-          label={picture ? 'Even the paper (this is a picture)' : 'Even the paper'}
-          value={even}
-          onChange={(value) => set({ even_tone: value }, true)}
-        />
-        <Tick
-          label="Reduce show-through"
-          value={own.reduce_show_through ?? plan.reduce_show_through ?? false}
-          onChange={(value) => set({ reduce_show_through: value }, true)}
-        />
-        {[...TONES, ...(plan.colour === 'colour' ? COLOURS : [])].map(({ name, label, min }) => (
+        {!twoTones && (
+          <Tick label="Even the paper" value={even} onChange={(value) => set({ even_tone: value }, true)} />
+        )}
+        {evened && !twoTones && (
+          <Tick
+            label="Reduce show-through"
+            value={own.reduce_show_through ?? plan.reduce_show_through ?? false}
+            onChange={(value) => set({ reduce_show_through: value }, true)}
+          />
+        )}
+        {figures.map(({ name, label, min }) => (
           <Slider
             key={name}
             label={label}

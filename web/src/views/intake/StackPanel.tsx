@@ -25,7 +25,8 @@ const AFTER: { value: DocumentsAfter; label: string; means: string }[] = [
 
 /** What becomes of the stack's pages: its treatment, and where documents begin. */
 export function StackPanel({ stack, onChange }: { stack: Stack; onChange: (doing: Doing) => void }) {
-  const { data: treatments = [] } = useQuery(treatmentsQuery);
+  const { data: known = [] } = useQuery(treatmentsQuery);
+  const treatments = known.filter(({ offered, name }) => offered || name === stack.treatment);
   const chosen = treatments.find(({ name }) => name === stack.treatment);
   const after = AFTER.find(({ value }) => value === stack.new_document_after);
   return (
@@ -47,7 +48,7 @@ export function StackPanel({ stack, onChange }: { stack: Stack; onChange: (doing
             Look at its settings
           </Link>
         </p>
-        {chosen && chosen.version !== stack.treatment_version && (
+        {chosen?.offered && chosen.version !== stack.treatment_version && (
           <Button onClick={() => onChange({ do: 'treat', treatment: chosen.name })}>
             {chosen.version === 0 ? 'Use it as it comes with the program' : `Use version ${chosen.version}`}
           </Button>

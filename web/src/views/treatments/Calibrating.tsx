@@ -44,10 +44,10 @@ export function Calibrating({ settings, onChange }: CalibratingProps) {
           <div className="grid grid-cols-2 gap-1">
             <Button asChild>
               <a href={`data:application/vnd.iccprofile;base64,${calibration.icc}`} download="device.icc">
-                Keep the profile
+                Save the profile
               </a>
             </Button>
-            <Button onClick={() => onChange({ ...settings, calibration: null })}>Without it</Button>
+            <Button onClick={() => onChange({ ...settings, calibration: null })}>Remove it</Button>
           </div>
         </>
       ) : (

@@ -49,7 +49,9 @@ export function TreatmentsView({ user, name }: TreatmentsViewProps) {
                   >
                     <span className="flex items-baseline justify-between gap-2">
                       <span className="truncate">{one.name}</span>
-                      <span className="shrink-0 font-mono text-xs text-soft-ink">{versionWords(one.version)}</span>
+                      <span className="shrink-0 font-mono text-xs text-soft-ink">
+                        {one.offered ? versionWords(one.version) : 'taken back'}
+                      </span>
                     </span>
                     <span className="text-xs text-soft-ink">{one.purpose}</span>
                   </Link>
