@@ -3,12 +3,8 @@
 import cv2
 import numpy as np
 import pytest
-from skimage.transform import radon
 
-from hollowstack.core.decode import decode
 from hollowstack.core.geometry import Point, Quad, Transform
-from hollowstack.core.measure.ground import evened
-from hollowstack.core.measure.tilt import measure_tilt
 from hollowstack.core.raster import Raster
 
 # ISO 216:2007, table 1, and ANSI/ASME Y14.1 (letter and legal; from memory): width and height in millimetres.
@@ -70,20 +66,3 @@ def test_homography_is_opencvs():
         quad.array().astype(np.float32), np.float32([[0, 0], [100, 0], [100, 150], [0, 150]])
     )
     assert np.allclose(Transform.onto(quad, 100, 150).matrix, theirs, atol=1e-4)
-
-
-@pytest.mark.parametrize("name", ["06 notices.pdf", "01 letter 3a.jpg"])
-def test_tilt_agrees_with_a_radon_transform(skerry, name):
-    """scikit-image's Radon transform: the angle whose projection varies most, to its own grid of 0.1 degrees."""
-    page = decode(skerry / name).gray()
-    ink = np.clip(1 - evened(page.reduced(60)), 0, 1)
-    side = min(ink.shape)
-    ink = ink[:side, :side] * _disc(side)
-    angles = np.arange(-3, 3.01, 0.1)
-    sharpness = radon(ink, theta=angles + 90).var(axis=0)
-    assert measure_tilt(page).degrees == pytest.approx(-angles[sharpness.argmax()], abs=0.15)
-
-
-def _disc(side: int) -> np.ndarray:
-    y, x = np.mgrid[:side, :side] - (side - 1) / 2
-    return np.hypot(x, y) < side / 2 - 2
