@@ -7,10 +7,11 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from hollowstack.core.adjustments import Adjustments
+from hollowstack.core.measure.ground import PAPER_CODE
 from hollowstack.core.plan import Tone
 from hollowstack.core.raster import Raster
 from hollowstack.core.render.adjusting import adjusted, curve_of, sharpened, tables
-from hollowstack.core.render.tone import PAPER_CODE, apply_tone, strengthened, without_show_through
+from hollowstack.core.render.tone import apply_tone, strengthened, without_show_through
 
 RNG = np.random.default_rng(4)
 NOISE = RNG.integers(0, 256, (60, 50, 3), dtype=np.uint8)

@@ -9,6 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hollowstack.core.geometry import Point, Quad, Transform
+from hollowstack.core.measure.ground import PAPER_CODE, over_paper
 from hollowstack.core.plan import Tone
 from hollowstack.core.raster import Raster
 from hollowstack.core.render.bitonal import to_bitonal
@@ -97,3 +98,18 @@ def test_bitonal_drops_specks_and_keeps_dots():
 def test_rasters_refuse_other_shapes():
     with pytest.raises(ValueError, match=r"\(3, 3, 4\)"):
         Raster(np.zeros((3, 3, 4), np.uint8))
+
+
+def test_ground_in_bands_is_the_ground_of_the_whole():
+    """A slope of light is followed to the last row and column, wherever bands meet."""
+    rows, cols = np.mgrid[:3508, :2480]
+    lit = Raster((150 + 60 * rows / 3508 + 30 * cols / 2480).astype(np.uint8), (300, 300))
+    even = over_paper(lit).astype(int)
+    assert np.abs(even - PAPER_CODE).max() <= 6
+    assert np.abs(np.diff(even.mean(axis=1))).max() < 1.5
+
+
+@pytest.mark.parametrize("shape", [(101, 203), (20, 9), (700, 5), (6, 6), (6, 300, 3)])
+def test_ground_of_a_snippet(shape):
+    even = over_paper(Raster(np.full(shape, 190, np.uint8), (300, 300)))
+    assert (even == PAPER_CODE).all()

@@ -3,6 +3,7 @@
 import os
 import signal
 import time
+from concurrent.futures import ThreadPoolExecutor
 
 import numpy as np
 import pytest
@@ -87,3 +88,16 @@ def test_the_child_ends_with_its_owner():
     child.stdin.close()  # as it happens when the owner is killed
     assert child.wait(10) == 0
     worker.close()
+
+
+def test_another_thread_may_stop_it_at_any_time():
+    with PageWorker() as worker, ThreadPoolExecutor(1) as thread:
+        page = thread.submit(worker.run, 60, sleep, 50)
+        time.sleep(0.2)
+        start = time.monotonic()
+        worker.stop()
+        with pytest.raises(WorkerError):
+            page.result(timeout=10)
+        assert time.monotonic() - start < 10
+        with pytest.raises(WorkerError, match="stopped"):
+            worker.run(60, add, 1, 2)

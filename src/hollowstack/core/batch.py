@@ -68,6 +68,7 @@ class _Workers:
     def __init__(self, count: int) -> None:
         self._local = threading.local()
         self._all: list[PageWorker] = []
+        self._stopped = False
         self.pool = ThreadPoolExecutor(count, thread_name_prefix="page")
 
     def __enter__(self) -> "_Workers":
@@ -76,15 +77,20 @@ class _Workers:
     def __exit__(self, *_: object) -> None:
         # Workers before threads: on Ctrl-C nobody waits for the pages in hand.
         self.pool.shutdown(wait=False, cancel_futures=True)
+        self._stopped = True
+        for worker in self._all:
+            worker.stop()
+        self.pool.shutdown()
         for worker in self._all:
             worker.close()
-        self.pool.shutdown()
 
     def mine(self) -> PageWorker:
         """The calling thread's worker."""
         if not hasattr(self._local, "worker"):
             self._local.worker = PageWorker()
             self._all.append(self._local.worker)
+            if self._stopped:
+                self._local.worker.stop()
         worker: PageWorker = self._local.worker
         return worker
 

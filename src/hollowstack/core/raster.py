@@ -16,6 +16,9 @@ MM_PER_INCH = 25.4
 ASSUMED_PPI = 300.0
 """Where a file does not say: the everyday archive choice (common practice, no source)."""
 
+_BAND = 64
+"""Rows worked on at once, which stay in the processor's cache."""
+
 
 @dataclass(frozen=True, slots=True)
 class Raster:
@@ -68,15 +71,28 @@ class Raster:
         small = as_pixels(cv2.resize(self.pixels, size, interpolation=cv2.INTER_AREA))
         return Raster(small, (x * size[0] / self.width, y * size[1] / self.height))
 
+    def divisor(self, ppi: float) -> int:
+        """The greatest whole factor that reduces it to no less than ``ppi``."""
+        return max(1, int(min(self.scale_ppi) / ppi + 1e-6))
+
     def divided(self, ppi: float) -> "Raster":
         """Reduced by a whole factor on both axes, to no less than ``ppi``: many times as fast as by any other factor."""
-        factor = max(1, int(min(self.scale_ppi) / ppi + 1e-6))
+        factor = self.divisor(ppi)
         if factor == 1:
             return Raster(self.pixels, self.scale_ppi)
         size = (max(1, self.width // factor), max(1, self.height // factor))
         whole = self.pixels[: size[1] * factor, : size[0] * factor]
         small = as_pixels(cv2.resize(whole, size, interpolation=cv2.INTER_AREA))
         return Raster(small, (self.scale_ppi[0] / factor, self.scale_ppi[1] / factor))
+
+
+def paint(pixels: Pixels, where: Pixels, value: tuple[int, ...]) -> None:
+    """Set the pixels at which a mask of the same size is not 0, in place; by bands, many times as fast as by index."""
+    band = np.empty((min(_BAND, len(pixels)), *pixels.shape[1:]), np.uint8)
+    band[:] = value if pixels.ndim == 3 else value[0]
+    for top in range(0, len(pixels), _BAND):
+        part = pixels[top : top + _BAND]
+        cv2.copyTo(band[: len(part)], where[top : top + _BAND], part)
 
 
 def as_pixels(array: object) -> Pixels:

@@ -5,7 +5,6 @@ import os
 import pickle
 import resource
 import select
-import signal
 import struct
 import subprocess
 import sys
@@ -24,10 +23,14 @@ _HEADER = struct.Struct(">Q")
 
 
 class PageWorker:
-    """Runs one function call at a time in a child process. For one thread; close it, or use it in a ``with``."""
+    """Runs one function call at a time in a child process; close it, or use it in a ``with``.
+
+    For one thread, but for ``stop``, which any may call.
+    """
 
     def __init__(self) -> None:
         self._process: subprocess.Popen[bytes] | None = None
+        self._stopped = False
 
     def __enter__(self) -> "PageWorker":
         return self
@@ -49,6 +52,9 @@ class PageWorker:
         process = self._process
         if process is None or process.poll() is not None:
             process = self._start()
+        if self._stopped:  # asked after the start, so that either this thread sees it or ``stop`` sees the process
+            self.close()
+            raise WorkerError("The page was stopped.")
         assert process.stdin is not None
         assert process.stdout is not None
         try:
@@ -69,6 +75,13 @@ class PageWorker:
             return cast("R", value)
         raise cast("HollowStackError", value)
 
+    def stop(self) -> None:
+        """End the call in hand, if any, with a ``WorkerError``, and every later one."""
+        self._stopped = True
+        process = self._process
+        if process is not None:
+            process.kill()
+
     def close(self) -> None:
         """Stop the child, at once."""
         if self._process is not None:
@@ -82,8 +95,12 @@ class PageWorker:
 
     def _start(self) -> "subprocess.Popen[bytes]":
         self.close()
+        # In a group of its own, because Ctrl-C reaches a whole group: the owner decides what it means.
         self._process = subprocess.Popen(
-            [sys.executable, "-m", "hollowstack.core.worker"], stdin=subprocess.PIPE, stdout=subprocess.PIPE
+            [sys.executable, "-m", "hollowstack.core.worker"],
+            stdin=subprocess.PIPE,
+            stdout=subprocess.PIPE,
+            process_group=0,
         )
         return self._process
 
@@ -116,8 +133,6 @@ def _take(file: int, size: int, deadline: float) -> bytes:
 
 def _serve() -> None:
     """The child's loop: calls in, answers out, until its owner is gone."""
-    # Ctrl-C reaches the whole family of processes; the owner decides what it means.
-    signal.signal(signal.SIGINT, signal.SIG_IGN)
     calls = sys.stdin.buffer
     # Libraries that print must not speak into the answers.
     answers = os.fdopen(os.dup(1), "wb")

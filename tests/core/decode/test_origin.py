@@ -3,6 +3,7 @@
 from datetime import UTC, datetime
 
 import numpy as np
+import pytest
 from PIL import Image
 
 from hollowstack.core.decode.origin import Origin, origin_of
@@ -44,3 +45,27 @@ def test_what_cannot_be_opened_says_nothing(tmp_path):
     (tmp_path / "a.jpg").write_bytes(b"\xff\xd8\xff\xe1\x00\x10Exif\0\0MM\0*\xff\xff\xff\xff")
     (tmp_path / "b.pdf").write_bytes(b"%PDF-1.4 nothing")
     assert origin_of(tmp_path / "a.jpg") == origin_of(tmp_path / "b.pdf") == origin_of(tmp_path / "none") == Origin()
+
+
+@pytest.mark.parametrize("behind", [False, True])
+def test_tags_of_a_png_may_stand_behind_its_pixels(tmp_path, behind):
+    exif = Image.Exif()
+    exif[271], exif[272] = "Works", "Works Handheld"
+    exif.get_ifd(0x8769)[0x829A] = 1 / 60
+    Image.fromarray(GREY).save(tmp_path / "a.png", exif=exif)
+    if behind:
+        _move_exif_behind_pixels(tmp_path / "a.png")
+    found = origin_of(tmp_path / "a.png")
+    assert (found.photographed, found.device) == (True, "Works Handheld")
+
+
+def _move_exif_behind_pixels(path):
+    data, at, chunks = path.read_bytes(), 8, []
+    while at < len(data):
+        end = at + 12 + int.from_bytes(data[at : at + 4])
+        chunks.append(data[at:end])
+        at = end
+    late = [chunk for chunk in chunks if chunk[4:8] == b"eXIf"]
+    assert len(late) == 1
+    early = [chunk for chunk in chunks[:-1] if chunk not in late]
+    path.write_bytes(data[:8] + b"".join([*early, *late, chunks[-1]]))

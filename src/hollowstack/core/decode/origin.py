@@ -1,6 +1,8 @@
 """Where an image says it comes from: when it was taken, with what, and whether by a camera."""
 
+import os
 import re
+import struct
 import warnings
 from datetime import datetime, timedelta, timezone
 from pathlib import Path
@@ -19,6 +21,7 @@ _TAKEN, _TAKEN_OFFSET = 0x9003, 0x9011
 _CHANGED = 0x0132
 _OF_A_CAMERA = (0x829A, 0x829D, 0x920A)
 """Exposure time, F number, focal length: a scanner has none of them."""
+_PNG_SIGNATURE_BYTES, _PNG_CHECKSUM_BYTES = 8, 4
 _OFFSET = re.compile(r"([+-])(\d{2}):(\d{2})")
 
 
@@ -48,11 +51,24 @@ def origin_of(path: Path) -> Origin:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")
             with Image.open(path, formats=[PILLOW_NAMES[kind]]) as image:
-                exif = image.getexif()
+                exif = _png_exif(path, image) if kind == "PNG" else image.getexif()
                 return _origin(exif, exif.get_ifd(_EXIF_IFD))
     # Tags are a courtesy: damaged ones, whatever the library makes of them, must not keep a page out.
     except (DecodeError, OSError, SyntaxError, ValueError, TypeError, KeyError, IndexError, EOFError, RuntimeError):
         return Origin()
+
+
+def _png_exif(path: Path, image: Image.Image) -> Image.Exif:
+    """The tags of a PNG, which may stand behind its pixels (PNG 3rd edition, 5.6), without decoding those."""
+    with path.open("rb") as file:
+        file.seek(_PNG_SIGNATURE_BYTES)
+        while len(head := file.read(8)) == 8:
+            length, name = struct.unpack(">I4s", head)
+            if name == b"eXIf":
+                image.info["exif"] = file.read(length)
+                break
+            file.seek(length + _PNG_CHECKSUM_BYTES, os.SEEK_CUR)
+    return Image.Image.getexif(image)
 
 
 def _origin(exif: Any, inner: Any) -> Origin:

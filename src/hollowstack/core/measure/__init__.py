@@ -25,11 +25,11 @@ from hollowstack.core.measure.resolution import Resolution, measure_resolution, 
 from hollowstack.core.measure.separator import is_separator
 from hollowstack.core.measure.text_block import find_text_block
 from hollowstack.core.measure.writing import find_writing
-from hollowstack.core.raster import ASSUMED_PPI, Raster, as_pixels
+from hollowstack.core.raster import ASSUMED_PPI, Raster, as_pixels, paint
 
 __all__ = ["MEASURE_VERSION", "SURE_OF_TURN", "Measurements", "measure", "turned_ppi"]
 
-MEASURE_VERSION = 4
+MEASURE_VERSION = 5
 """Raised whenever a change here may change a figure; part of the key of stored measurements."""
 
 _PPI = 150.0
@@ -231,5 +231,5 @@ def _cut(small: Raster, quad: Quad, bright: Quad) -> Raster:
     if inside.all():
         return Raster(np.ascontiguousarray(part), small.ppi)
     page = part.copy()
-    page[inside == 0] = ranked(part[inside == 1], 0.5)
+    paint(page, 1 - inside, ranked(part, 0.5, inside))
     return Raster(page, small.ppi)

@@ -195,14 +195,12 @@ def _shade(
     lid: npt.NDArray[np.float32],
 ) -> float:
     """How far inside a side the page is darker than its paper all along, in pixels; medians pass over writing."""
-    profiles = []
-    for row in rows[:: max(1, len(rows) // 200)].astype(int):
-        start = round(line[0] + line[1] * (row + 0.5))
-        if start >= 0 and start + reach <= pixels.shape[1]:
-            profiles.append(_along(np.ascontiguousarray(pixels[row : row + 1, start : start + reach]), paper, lid)[0])
-    if len(profiles) < 12:
+    chosen = rows[:: max(1, len(rows) // 200)].astype(int)
+    starts = np.rint(line[0] + line[1] * (chosen + 0.5)).astype(int)
+    within, strips = _strips(pixels, chosen, starts, reach)
+    if within.sum() < 12:
         return 0.0
-    light = np.median(np.array(profiles), axis=0) >= _PLAIN
+    light = np.median(_along(strips, paper, lid), axis=0) >= _PLAIN
     return float(light.argmax()) if light.any() else 0.0
 
 
@@ -222,22 +220,29 @@ def _settled(
 ) -> Line:
     """The line refitted to where each scan line crosses half-way from lid to paper, to a fraction of a pixel."""
     chosen = rows[:: max(1, len(rows) // 400)].astype(int)
-    at, crossing = [], []
+    middle = line[0] + line[1] * (chosen + 0.5)
     span = int(np.ceil(reach))
-    for row in chosen:
-        middle = line[0] + line[1] * (row + 0.5)
-        start = int(middle) - span
-        if start < 0 or start + 2 * span + 1 > pixels.shape[1]:
-            continue
-        way = _along(np.ascontiguousarray(pixels[row : row + 1, start : start + 2 * span + 1]), paper, lid)[0] - 0.5
-        rising = np.nonzero((way[:-1] <= 0) & (way[1:] > 0))[0]
-        if len(rising):
-            i = int(rising[np.abs(rising + start + 1 - middle).argmin()])
-            at.append(row + 0.5)
-            crossing.append(start + i + 0.5 + float(-way[i] / (way[i + 1] - way[i])))
-    if len(at) < 12:
+    starts = middle.astype(int) - span
+    within, strips = _strips(pixels, chosen, starts, 2 * span + 1)
+    at, middle, starts = chosen[within] + 0.5, middle[within], starts[within]
+    way = _along(strips, paper, lid) - 0.5
+    rising = (way[:, :-1] <= 0) & (way[:, 1:] > 0)
+    off = np.where(rising, np.abs(starts[:, None] + np.arange(1, 2 * span + 1) - middle[:, None]), np.inf)
+    found = np.nonzero(rising.any(axis=1))[0]
+    if len(found) < 12:
         return line
-    return _fit(np.array(at), np.array(crossing), tolerance=1.5)[0]
+    nearest = off[found].argmin(axis=1)
+    before, after = way[found, nearest], way[found, nearest + 1]
+    crossing = starts[found] + nearest + 0.5 - before / (after - before)
+    return _fit(at[found], crossing, tolerance=1.5)[0]
+
+
+def _strips(
+    pixels: Pixels, rows: npt.NDArray[np.int64], starts: npt.NDArray[np.int64], wide: int
+) -> tuple[npt.NDArray[np.bool_], Pixels]:
+    """``wide`` pixels of each row from its start on: which of them lie within the image, and those."""
+    within = (starts >= 0) & (starts + wide <= pixels.shape[1])
+    return within, pixels[rows[within, None], starts[within, None] + np.arange(wide)]
 
 
 def _fit(at: npt.NDArray[np.float64], value: npt.NDArray[np.float64], tolerance: float) -> tuple[Line, float]:

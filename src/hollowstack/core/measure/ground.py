@@ -1,5 +1,8 @@
 """The paper behind the ink: its colour, and a page evened out so that bare paper is 1 everywhere."""
 
+import math
+from collections.abc import Iterator
+
 import cv2
 import numpy as np
 import numpy.typing as npt
@@ -7,8 +10,12 @@ import numpy.typing as npt
 from hollowstack.core.raster import Pixels, Raster, as_pixels
 
 Evened = npt.NDArray[np.float32]
+PAPER_CODE = 230
+"""Code that bare paper gets where a page is divided by it: leaves room above for grain."""
 _GROUND_PPI = 40.0
 _LEAST = 16
+_BAND = 64
+"""Rows of a page worked on at once."""
 _STROKE_MM = 4.0
 """Wider than any stroke of writing, so that a bright-ward closing lifts ink away and leaves paper."""
 
@@ -31,12 +38,42 @@ def evened(page: Raster) -> Evened:
 
 def as_evened(gray: Pixels, ground: Pixels) -> Evened:
     """Gray over ground of the same shape, 0 to 1.2."""
-    ratio = gray.astype(np.float32) / ground
-    return np.asarray(np.minimum(ratio, 1.2), dtype=np.float32)
+    ratio = np.asarray(cv2.divide(gray, ground, dtype=cv2.CV_32F), dtype=np.float32)
+    return np.minimum(ratio, np.float32(1.2), out=ratio)
+
+
+def over_paper(page: Raster) -> Pixels:
+    """The page, gray or colour, divided by the local paper: uint8 of the same shape, ``PAPER_CODE`` on bare paper."""
+    out = np.empty_like(page.pixels)
+    for rows, ground in _ground_by_bands(page):
+        cv2.divide(page.pixels[rows], ground, dst=out[rows], scale=PAPER_CODE)
+    return out
 
 
 def paper_ground(page: Raster) -> Pixels:
     """The page, gray or colour, with its ink closed away and smoothed; same shape, and nowhere too dark to divide by."""
+    out = np.empty_like(page.pixels)
+    for rows, ground in _ground_by_bands(page):
+        out[rows] = ground
+    return out
+
+
+def _ground_by_bands(page: Raster) -> Iterator[tuple[slice, Pixels]]:
+    """The ground a few rows at a time, which stay in the processor's cache: whole, it is as large as the page itself."""
+    smooth, factor = _small_ground(page), page.divisor(_GROUND_PPI)
+    if factor == 1:
+        yield slice(0, page.height), smooth
+        return
+    around = cv2.copyMakeBorder(smooth, 1, 1, 1, 1, cv2.BORDER_REPLICATE)
+    step = max(1, _BAND // factor)
+    for first in range(0, math.ceil(page.height / factor), step):
+        part = around[first : first + step + 2]
+        large = cv2.resize(part, None, fx=factor, fy=factor, interpolation=cv2.INTER_LINEAR)
+        rows = slice(first * factor, min(page.height, (first + step) * factor))
+        yield rows, as_pixels(large[factor : factor + rows.stop - rows.start, factor : factor + page.width])
+
+
+def _small_ground(page: Raster) -> Pixels:
     small = page.divided(_GROUND_PPI)
     size = max(3, small.px(_STROKE_MM) | 1)
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
@@ -44,20 +81,18 @@ def paper_ground(page: Raster) -> Pixels:
     calm = cv2.medianBlur(small.pixels, 3)
     closed = cv2.morphologyEx(calm, cv2.MORPH_CLOSE, kernel, borderType=cv2.BORDER_REPLICATE)
     smooth = cv2.GaussianBlur(closed, (0, 0), size / 2, borderType=cv2.BORDER_REPLICATE)
-    smooth = cv2.max(smooth, np.full_like(smooth, _LEAST))
-    if smooth.shape == page.pixels.shape:
-        return as_pixels(smooth)
-    return as_pixels(cv2.resize(smooth, (page.width, page.height), interpolation=cv2.INTER_LINEAR))
+    return as_pixels(cv2.max(smooth, np.full_like(smooth, _LEAST)))
 
 
-def ranked(pixels: Pixels, share: float) -> tuple[int, ...]:
+def ranked(pixels: Pixels, share: float, where: Pixels | None = None) -> tuple[int, ...]:
     """The value of each channel at or below which a share (0 to 1) of the pixels lies; by counting, so fast on any size.
 
     Args:
         pixels: Any shape whose last axis is 3 for colour; everything else is one channel.
         share: 0.5 gives the (lower) median.
+        where: Mask of the same rows and columns; pixels at which it is 0 do not count.
     """
-    return tuple(int(np.searchsorted(count.cumsum(), share * count.sum())) for count in _counts(pixels))
+    return tuple(int(np.searchsorted(count.cumsum(), share * count.sum())) for count in _counts(pixels, where))
 
 
 def commonest(pixels: Pixels) -> tuple[int, ...]:
@@ -66,10 +101,11 @@ def commonest(pixels: Pixels) -> tuple[int, ...]:
     return tuple(int(np.convolve(count, kernel, mode="same").argmax()) for count in _counts(pixels))
 
 
-def _counts(pixels: Pixels) -> list[npt.NDArray[np.int64]]:
+def _counts(pixels: Pixels, where: Pixels | None = None) -> list[npt.NDArray[np.int64]]:
     """How often each of the 256 values occurs, channel by channel."""
     colour = pixels.ndim > 1 and pixels.shape[-1] == 3
     flat = np.ascontiguousarray(pixels).reshape(-1, 1, 3 if colour else 1)
+    mask = None if where is None else np.ascontiguousarray(where).reshape(-1, 1)
     return [
-        cv2.calcHist([flat], [channel], None, [256], [0, 256]).ravel().astype(np.int64) for channel in range(flat.shape[2])
+        cv2.calcHist([flat], [channel], mask, [256], [0, 256]).ravel().astype(np.int64) for channel in range(flat.shape[2])
     ]

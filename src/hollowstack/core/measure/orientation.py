@@ -10,7 +10,7 @@ import numpy.typing as npt
 
 from hollowstack.core.geometry import Turn
 from hollowstack.core.measure.ground import evened
-from hollowstack.core.measure.tilt import Tilt, tilt_of
+from hollowstack.core.measure.tilt import Tilt, refined_tilt, rough_tilt
 from hollowstack.core.measure.writing import Points, Writing, find_writing
 from hollowstack.core.ocr_engine import orientation_engine, set_page
 from hollowstack.core.raster import Raster, as_pixels
@@ -61,10 +61,10 @@ def measure_orientation(page: Raster, writing: Writing | None = None) -> Orienta
         MOCR 2009.
     """
     found = writing or find_writing(page)
-    across, down = tilt_of(found.across, found.px_mm), tilt_of(found.down, found.px_mm)
+    across, down = rough_tilt(found.across, found.px_mm), rough_tilt(found.down, found.px_mm)
     lies = down.standing > across.standing
-    tilt = down if lies else across
     other = across if lies else down
+    tilt = refined_tilt(found.down if lies else found.across, found.px_mm, down if lies else across)
     axis_sure = tilt.standing >= _AXIS * max(other.standing, 1.0)
     stand = _stand(_turned(found.letters) if lies else found.letters, tilt.degrees)
     if axis_sure and abs(stand) >= _SURE_OF_STAND:

@@ -8,10 +8,10 @@ import numpy.typing as npt
 from pydantic import BaseModel, ConfigDict
 
 from hollowstack.core.geometry import Quad
-from hollowstack.core.measure.ground import evened
+from hollowstack.core.measure.ground import evened, ranked
 from hollowstack.core.measure.photograph import Box
 from hollowstack.core.measure.writing import Writing
-from hollowstack.core.raster import MM_PER_INCH, Pixels, Raster, as_pixels
+from hollowstack.core.raster import MM_PER_INCH, Pixels, Raster, as_pixels, paint
 
 _TILE_MM = 22.0
 _MOST_TILES = 14
@@ -19,8 +19,8 @@ _LEAST_RANGE = 12.0
 """Gray levels between ink and paper of a tile, below which nothing is to be seen in it."""
 _PPI = 70.0
 _FAINT, _CORE = 0.945, 0.74
-_DARKEST, _STEEPEST, _LEAST_INK = 0.3, 92.0, 0.002
-"""Percentiles of a tile's values and of the slopes at its strokes that stand for ink and for edges; least share of ink."""
+_DARKEST, _PAPER, _STEEPEST, _LEAST_INK = 0.003, 0.8, 0.92, 0.002
+"""Shares of a tile's values, and of the slopes at its strokes, below which lie ink, paper and edges; least share of ink."""
 _DIRECTIONS = [(float(np.cos(a)), float(np.sin(a))) for a in np.radians((0, 45, 90, 135))]
 _RULED = 6.0
 _RIM_MM = 0.8
@@ -131,18 +131,19 @@ def _tile(image: Raster, outline: Quad, box: Box) -> _Tile | None:
     part = Raster(np.ascontiguousarray(image.pixels[top : top + high, left : left + wide])).gray().pixels
     part = _without_surround(part, outline.array() - [left, top], image.px(_RIM_MM))
     calm = cv2.medianBlur(part, 3)
-    low, paper = (float(v) for v in np.percentile(calm, [_DARKEST, 80]))
+    low, paper = ranked(calm, _DARKEST)[0], ranked(calm, _PAPER)[0]
     if paper - low < _LEAST_RANGE:
         return None
-    ink = calm < paper - 0.4 * (paper - low)
+    ink = as_pixels((calm < paper - 0.4 * (paper - low)).astype(np.uint8))
     if ink.mean() < _LEAST_INK:
         return None
-    dark = float(np.percentile(calm[ink], 25))
-    rim = cv2.dilate(ink.astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
+    dark = ranked(calm, 0.25, ink)[0]
+    rim = cv2.dilate(ink, np.ones((3, 3), np.uint8)) > 0
     soft = cv2.GaussianBlur(part, (0, 0), 0.8)
     across, down = cv2.Sobel(soft, cv2.CV_32F, 1, 0)[rim], cv2.Sobel(soft, cv2.CV_32F, 0, 1)[rim]
     # In the direction in which edges are widest: a hand that moved blurs along one direction only.
-    slopes = [float(np.percentile(np.abs(c * across + s * down), _STEEPEST)) for c, s in _DIRECTIONS]
+    steepest = int(_STEEPEST * len(across))
+    slopes = [float(np.partition(np.abs(c * across + s * down), steepest)[steepest]) for c, s in _DIRECTIONS]
     sharpest, dullest = max(slopes), min(slopes)
     if sharpest > _RULED * dullest:
         dullest = sharpest  # nothing but rules, which have edges on two sides only: no smear makes them so
@@ -166,7 +167,7 @@ def _without_surround(part: Pixels, outline: npt.NDArray[np.float64], rim: int) 
     if not inside.any():
         return np.full_like(part, 255)
     clean = part.copy()
-    clean[inside == 0] = int(np.percentile(part[inside == 1], 60))
+    paint(clean, 1 - inside, ranked(part, 0.6, inside))
     return clean
 
 

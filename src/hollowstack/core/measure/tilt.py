@@ -1,6 +1,6 @@
 """How far text lines fall to the right."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 import numpy.typing as npt
@@ -32,10 +32,7 @@ def measure_tilt(page: Raster) -> Tilt:
 
 
 def tilt_of(points: Points, px_mm: float) -> Tilt:
-    """Tilt of lines of ink that run across.
-
-    Ink is projected along every candidate direction; where the direction is that of the lines, the profile is
-    sharpest (largest sum of squared steps between neighbouring rows). A coarse sweep is refined to about 0.01 degrees.
+    """Tilt of lines of ink that run across: swept roughly, then refined to about 0.01 degrees.
 
     Args:
         points: Ink in pixels from the page's middle, in the order of chance.
@@ -43,24 +40,44 @@ def tilt_of(points: Points, px_mm: float) -> Tilt:
 
     Returns:
         0 with confidence 0 where there is too little ink to tell.
+    """
+    return refined_tilt(points, px_mm, rough_tilt(points, px_mm))
+
+
+def rough_tilt(points: Points, px_mm: float) -> Tilt:
+    """Tilt to half a degree, with all that is to be known of how sure it is; arguments as of ``tilt_of``.
+
+    Ink is projected along every candidate direction; where the direction is that of the lines, the profile is
+    sharpest (largest sum of squared steps between neighbouring rows).
 
     Source:
         W. Postl, Detection of linear oblique structures and skew scan in digitized documents, ICPR 1986.
     """
     if len(points) < _LEAST_POINTS:
         return Tilt(0.0, 0.0)
-    line = max(2.0, 0.25 * px_mm)
+    line = _line_px(px_mm)
     coarse = np.arange(-RANGE_DEG, RANGE_DEG + 0.01, 0.5)
     few = points[:_COARSE_POINTS]
     scores = np.array([_sharpness(few, angle, 2 * line) for angle in coarse])
-    best = float(coarse[scores.argmax()])
     standing = float(scores.max()) / max(float(np.median(scores)), 1e-9)
+    confidence = float(np.clip((standing - 1.15) / 0.85, 0.0, 1.0))
+    return Tilt(float(coarse[scores.argmax()]), round(confidence, 3), round(standing, 3))
+
+
+def refined_tilt(points: Points, px_mm: float, rough: Tilt) -> Tilt:
+    """A rough tilt of the same points to about 0.01 degrees; as it is where there was too little ink to tell."""
+    if len(points) < _LEAST_POINTS:
+        return rough
+    best, line = rough.degrees, _line_px(px_mm)
     for step, width in ((0.1, line), (0.02, max(1.0, line / 2))):
         angles = np.asarray(best + step * np.arange(-7, 8), dtype=np.float64)
         fine = np.array([_sharpness(points, angle, width) for angle in angles])
         best = _vertex(angles, fine)
-    confidence = float(np.clip((standing - 1.15) / 0.85, 0.0, 1.0))
-    return Tilt(round(float(np.clip(best, -RANGE_DEG, RANGE_DEG)), 3), round(confidence, 3), round(standing, 3))
+    return replace(rough, degrees=round(float(np.clip(best, -RANGE_DEG, RANGE_DEG)), 3))
+
+
+def _line_px(px_mm: float) -> float:
+    return max(2.0, 0.25 * px_mm)
 
 
 def _sharpness(points: Points, degrees: float, bin_px: float) -> float:

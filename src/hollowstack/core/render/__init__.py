@@ -5,7 +5,7 @@ import numpy as np
 
 from hollowstack.core.geometry import Quad, Transform
 from hollowstack.core.plan import Plan, TwoTones
-from hollowstack.core.raster import MM_PER_INCH, Pixels, Raster, as_pixels
+from hollowstack.core.raster import MM_PER_INCH, Pixels, Raster, as_pixels, paint
 from hollowstack.core.render.adjusting import adjusted
 from hollowstack.core.render.bitonal import to_bitonal
 from hollowstack.core.render.calibrating import calibrated
@@ -14,7 +14,7 @@ from hollowstack.core.render.warp import warp
 
 __all__ = ["RENDER_VERSION", "render", "render_before_adjusting"]
 
-RENDER_VERSION = 3
+RENDER_VERSION = 4
 """Raised whenever a change here may change a pixel; part of the key of stored pages."""
 
 _INSET_MM = 0.5
@@ -84,7 +84,7 @@ def _clear_outside(page: Pixels, plan: Plan, outline: Quad, paper: tuple[int, ..
     for spot in plan.spared:
         _fill(outside, onto.quad(spot), 0)
     page = page if page.flags.writeable else page.copy()
-    page[outside > 0] = paper if len(paper) > 1 else paper[0]
+    paint(page, outside, paper)
     return page
 
 

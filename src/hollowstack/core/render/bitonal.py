@@ -4,9 +4,8 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from hollowstack.core.measure.ground import paper_ground
+from hollowstack.core.measure.ground import PAPER_CODE, over_paper
 from hollowstack.core.raster import Pixels, Raster, as_pixels
-from hollowstack.core.render.tone import PAPER_CODE
 from hollowstack.core.treatment import BitonalMethod
 
 _LOW, _HIGH = 0.42, 0.80
@@ -40,7 +39,7 @@ def to_bitonal(page: Raster, method: BitonalMethod = "evened", *, despeckle: boo
 
 
 def _evened(page: Raster, strengthen: float) -> Pixels:
-    even = as_pixels(cv2.divide(page.pixels, paper_ground(page), scale=PAPER_CODE))
+    even = over_paper(page)
     # Nearly bare pages have no second peak for Otsu: keep the threshold where ink ends.
     limit = float(np.clip(otsu(even[::2, ::2]), _LOW * PAPER_CODE, _HIGH * PAPER_CODE))
     limit += 0.7 * strengthen * max(0.0, 0.88 * PAPER_CODE - limit)

@@ -3,12 +3,10 @@
 import cv2
 import numpy as np
 
-from hollowstack.core.measure.ground import paper_ground
+from hollowstack.core.measure.ground import PAPER_CODE, over_paper
 from hollowstack.core.plan import Tone
 from hollowstack.core.raster import MM_PER_INCH, Pixels, Raster, as_pixels
 
-PAPER_CODE = 230
-"""Code that bare paper gets while evening: leaves room above for grain."""
 _FAINT, _GRAIN = 0.84, 0.95
 """Ratios to the local paper: the faintest writing is kept below the first; above the second is only grain."""
 _THROUGH, _STROKE = 0.93, 0.74
@@ -36,7 +34,7 @@ def apply_tone(page: Raster, tone: Tone, *, reduce_show_through: bool = False, s
         reduce_show_through: Whether what is faint and hangs on no stroke becomes paper.
         strengthen: 0 to 1, how far faint strokes are brought to the darkness of strong ones.
     """
-    relative = as_pixels(cv2.divide(page.pixels, paper_ground(page), scale=PAPER_CODE))
+    relative = over_paper(page)
     if reduce_show_through:
         relative = without_show_through(relative)
     if strengthen > 0:
@@ -49,7 +47,7 @@ def apply_tone(page: Raster, tone: Tone, *, reduce_show_through: bool = False, s
     channels = 1 if page.is_gray else 3
     paper = tone.paper if len(tone.paper) == channels else (tone.paper[0],) * channels
     table = np.rint(curve[:, None] * np.array(paper)).astype(np.uint8)
-    return Raster(as_pixels(cv2.LUT(relative, table.reshape(256, 1, channels))), page.ppi)
+    return Raster(as_pixels(cv2.LUT(relative, table.reshape(256, 1, channels), dst=relative)), page.ppi)
 
 
 def without_show_through(relative: Pixels) -> Pixels:

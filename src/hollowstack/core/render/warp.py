@@ -6,7 +6,7 @@ import cv2
 import numpy as np
 
 from hollowstack.core.geometry import Quad, Transform
-from hollowstack.core.raster import Pixels, as_pixels
+from hollowstack.core.raster import Pixels
 
 _BAND = 2048
 """Rows and columns resampled at once: OpenCV's coordinates end at 32,767, and memory stays bounded."""
@@ -41,10 +41,14 @@ def warp(pixels: Pixels, quad: Quad, size: tuple[int, int], fill: tuple[int, ...
     for top in range(0, height, band):
         for left in range(0, width, band):
             box = (left, top, min(width, left + band), min(height, top + band))
-            part = _band(pixels, to_source, box, fill, fine)
-            if fine > 1:
-                part = cv2.resize(part, (box[2] - left, box[3] - top), interpolation=cv2.INTER_AREA)
-            out[top : box[3], left : box[2]] = part
+            place = out[top : box[3], left : box[2]]
+            if fine == 1:
+                _sample(pixels, to_source, box, fill, fine, place)
+                continue
+            wide, high = (box[2] - left) * fine, (box[3] - top) * fine
+            part = np.empty((high, wide, *pixels.shape[2:]), np.uint8)
+            _sample(pixels, to_source, box, fill, fine, part)
+            cv2.resize(part, place.shape[1::-1], dst=place, interpolation=cv2.INTER_AREA)
     return out
 
 
@@ -56,17 +60,19 @@ def _samples(quad: Quad, size: tuple[int, int]) -> int:
     return 1 if shrink < _SHRINKS else math.ceil(shrink)
 
 
-def _band(pixels: Pixels, to_source: Transform, box: tuple[int, int, int, int], fill: tuple[int, ...], fine: int) -> Pixels:
-    """One part of the output, ``fine`` times as large as it will be."""
+def _sample(
+    pixels: Pixels, to_source: Transform, box: tuple[int, int, int, int], fill: tuple[int, ...], fine: int, out: Pixels
+) -> None:
+    """One part of the output, ``fine`` times as large as it will be, into ``out``."""
     left, top, right, bottom = box
     needed = to_source.apply([(left, top), (right, top), (right, bottom), (left, bottom)])
     rows, cols = pixels.shape[:2]
     x0, y0 = np.clip(np.floor(needed.min(axis=0)).astype(int) - _REACH, 0, (cols, rows))
     x1, y1 = np.clip(np.ceil(needed.max(axis=0)).astype(int) + _REACH, 0, (cols, rows))
-    value = fill if len(fill) > 1 else fill[0]
-    wide, high = (right - left) * fine, (bottom - top) * fine
     if x0 >= x1 or y0 >= y1:
-        return np.full((high, wide, *pixels.shape[2:]), value, np.uint8)
+        out[:] = fill if len(fill) > 1 else fill[0]
+        return
+    high, wide = out.shape[:2]
     # OpenCV counts from pixel centres, we from pixel corners.
     half_in = np.array([[1 / fine, 0, left + 0.5 / fine], [0, 1 / fine, top + 0.5 / fine], [0, 0, 1]])
     half_out = np.array([[1, 0, -x0 - 0.5], [0, 1, -y0 - 0.5], [0, 0, 1]])
@@ -74,15 +80,14 @@ def _band(pixels: Pixels, to_source: Transform, box: tuple[int, int, int, int], 
     # A page that is only turned, moved and scaled needs no division at every pixel, which is most of a warp's time.
     flat = bool(np.abs(matrix[2, :2]).max() * max(wide, high) < _FLAT * abs(matrix[2, 2]))
     apply, matrix = (cv2.warpAffine, matrix[:2] / matrix[2, 2]) if flat else (cv2.warpPerspective, matrix)
-    return as_pixels(
-        apply(
-            pixels[y0:y1, x0:x1],
-            matrix,
-            (wide, high),
-            flags=(cv2.INTER_CUBIC if fine == 1 else cv2.INTER_LINEAR) | cv2.WARP_INVERSE_MAP,
-            borderMode=cv2.BORDER_CONSTANT,
-            borderValue=[float(v) for v in fill],
-        )
+    apply(
+        pixels[y0:y1, x0:x1],
+        matrix,
+        (wide, high),
+        dst=out,
+        flags=(cv2.INTER_CUBIC if fine == 1 else cv2.INTER_LINEAR) | cv2.WARP_INVERSE_MAP,
+        borderMode=cv2.BORDER_CONSTANT,
+        borderValue=[float(v) for v in fill],
     )
 
 
