@@ -107,22 +107,44 @@ def test_split_and_unsplit(arranged: Page, live: Live, stack: int):
     page, keys = arranged, arranged.keyboard
     for key in ("ArrowRight", "ArrowRight", "s"):
         keys.press(key)
-    handle = page.get_by_test_id("split-top")
-    before = handle.bounding_box()
-    assert before
-    page.mouse.move(before["x"] + 8, before["y"] + 8)
-    page.mouse.down()
-    page.mouse.move(before["x"] + 60, before["y"] + 8, steps=4)
-    page.mouse.up()
+    _drag(page, "Split line, top", 60)
     keys.press("Shift+ArrowLeft")
     keys.press("Enter")
+    page.get_by_role("button", name="Split here").wait_for(state="detached")
+    keys.press("Escape")
     shows(page, [A, B, C, C, D, E, E])
     until(lambda: live.counts(stack)["corrected"] == 7, 60, "both halves to be corrected")
     left, right = live.pages(stack)[2:4]
     assert left["clean"] != right["clean"]
     assert left["clean_px"][0] > right["clean_px"][0]
+    # On the bench the line can be moved afterwards: both halves follow, and the page in hand shows it at once.
+    keys.press("e")
+    keys.press("s")
+    _drag(page, "Split line, middle", -60)
+
+    def wide(place: int) -> int:
+        return (live.pages(stack)[place]["clean_px"] or [0])[0]
+
+    until(lambda: 0 < wide(2) < left["clean_px"][0] - 50, 60, "the left half to be narrower")
+    until(lambda: wide(3) > right["clean_px"][0] + 50, 60, "the right half to be wider")
+    keys.press("z")
+    until(lambda: wide(2) == left["clean_px"][0], 60, "the line to be back")
+    keys.press("Escape")
+    keys.press("Escape")
+    shows(page, [A, B, C, C, D, E, E])
     keys.press("s")
     shows(page, [A, B, C, D, E, E])
+
+
+def _drag(page: Page, handle: str, by: float) -> None:
+    """Take hold of a handle and move it to the right."""
+    box = page.get_by_role("button", name=handle).bounding_box()
+    assert box
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + by, y, steps=4)
+    page.mouse.up()
 
 
 def test_two_people(arranged: Page, live: Live, stack: int):

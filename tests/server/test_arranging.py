@@ -170,8 +170,11 @@ def test_split_and_unsplit(stack, ids):
     left, right = Page.objects.get(pk=order[2]), Page.objects.get(pk=order[3])
     assert left.rendered_id != right.rendered_id
     assert left.plan["size_px"][0] + right.plan["size_px"][0] == pytest.approx(1040, abs=45)
-    with pytest.raises(Refused, match="already"):
-        hand(stack).split(ids[2], (480, 0), (520, 1400))
+    hand(stack).split(right.pk, (700, 0), (700, 1400))
+    assert order_of(stack.pk) == order  # the line moved, and nothing else
+    moved = [Page.objects.get(pk=pk) for pk in order[2:4]]
+    assert [page.plan["size_px"][0] for page in moved] == pytest.approx([700, 340], abs=45)
+    assert [page.override["split"]["keep"] for page in moved] == ["left", "right"]
     hand(stack).unsplit(right.pk)
     assert order_of(stack.pk) == [*ids[:2], right.pk, *ids[3:]]
     assert Page.objects.get(pk=right.pk).override == {}

@@ -115,6 +115,16 @@ def test_a_preview_by_another_treatment(client, pictured):
     assert made["plan"]["tilt_deg"] == 0
 
 
+def test_a_preview_with_the_split_line_elsewhere(client, stack, pictured):
+    wide = look(client, pictured, longest=700)[1]["plan"]["size_px"][0]
+    elsewhere = {"start": [wide / 4, 0], "end": [wide / 4, 1400]}
+    assert look(client, pictured, split=elsewhere, longest=700)[1]["plan"]["size_px"][0] == wide
+    post(client, stack, do="split", page=pictured.pk, start=[wide / 2, 0], end=[wide / 2, 1400])
+    half = look(client, pictured, longest=700)[1]["plan"]["size_px"][0]
+    quarter = look(client, pictured, split=elsewhere, longest=700)[1]["plan"]["size_px"][0]
+    assert quarter < 0.7 * half < 0.5 * wide
+
+
 def test_a_preview_of_what_is_not_there_yet(client, pages, three):
     status, answer = look(client, pages(1)[0])
     assert status == 422

@@ -5,6 +5,8 @@ import type { TreatmentSettings } from './treatments';
 
 export type Correction = components['schemas']['Correction'];
 export type Adjustments = components['schemas']['Adjustments'];
+/** A correction, or another line between the two halves of an image. */
+export type Wish = Correction & { split?: { start: [number, number]; end: [number, number] } };
 export type Preview = components['schemas']['Preview'];
 
 export type Previewed = {
@@ -21,7 +23,7 @@ export type Previewed = {
 export function usePreview(
   page: number | undefined,
   revision: string,
-  wish: Correction,
+  tried: Wish,
   longest: number,
   treatment?: TreatmentSettings,
 ): Previewed {
@@ -30,7 +32,8 @@ export function usePreview(
     of: undefined,
     error: undefined,
   });
-  const wanted = page === undefined ? undefined : JSON.stringify({ page, revision, wish, longest, treatment });
+  const { split, ...wish } = tried;
+  const wanted = page === undefined ? undefined : JSON.stringify({ page, revision, wish, split, longest, treatment });
   const latest = useRef(wanted);
   const asking = useRef(false);
   useEffect(() => {

@@ -1874,6 +1874,14 @@ export interface components {
             histogram: number[];
         };
         /**
+         * Line
+         * @description A split line in pixels of the image as captured, from the top of the page to its bottom.
+         */
+        Line: {
+            start: components["schemas"]["Point"];
+            end: components["schemas"]["Point"];
+        };
+        /**
          * PreviewIn
          * @description What to try on a page: whatever is named in ``wish`` takes the place of the page's own.
          */
@@ -1893,6 +1901,7 @@ export interface components {
              *     }
              */
             wish: components["schemas"]["Correction"];
+            split?: components["schemas"]["Line"] | null;
             treatment?: components["schemas"]["Treatment"] | null;
             /**
              * Longest

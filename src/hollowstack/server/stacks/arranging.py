@@ -105,17 +105,24 @@ class Arranging:
         return self._edit(pages, lambda _: {"rescan": why}, what)
 
     def split(self, page_id: int, start: tuple[float, float], end: tuple[float, float]) -> Change:
-        """Make two pages of one along a line, in pixels of the image as captured, that points down for the reader."""
+        """Make two pages of one along a line, in pixels of the image as captured, that points down for the reader.
+
+        Where the page is half of a split image already, the line between the two halves is moved.
+        """
         with transaction.atomic():
             stack = self._stack()
             page = stack.pages.select_related("source").get(pk=page_id, removed=False)
             if page.plan is None:
                 raise Refused(NOT_MEASURED)
-            if Override.model_validate(page.override).split:
-                raise Refused("The page is half of a split image already: take that back first.")
             if start == end:
                 raise Refused("The split line has no length: draw it from the top to the bottom of the page.")
             line = Split(start=Point(*start), end=Point(*end), keep="left")
+            if halves := _halves(stack, page):
+                fields = {
+                    half.pk: _overridden(half, split=line.model_copy(update={"keep": half.override["split"]["keep"]}))
+                    for half in halves
+                }
+                return history.record(stack, self._user, "Moved a split line", seen=self._seen, pages=fields)
             other = line.model_copy(update={"keep": "right"})
             shift_behind(stack.pk, page.position, 1)
             half = Page.objects.create(
@@ -132,15 +139,11 @@ class Arranging:
         with transaction.atomic():
             stack = self._stack()
             page = stack.pages.get(pk=page_id, removed=False)
-            halves = [
-                other
-                for other in stack.pages.filter(source_id=page.source_id, frame=page.frame, removed=False)
-                if Override.model_validate(other.override).split
-            ]
-            if not halves or not Override.model_validate(page.override).split:
+            halves = _halves(stack, page)
+            if not halves:
                 raise Refused("The page is not half of a split image.")
-            fields: dict[int, dict[str, Any]] = {half.pk: {"removed": True} for half in halves if half.pk != page.pk}
-            fields[page.pk] = _overridden(page, split=None)
+            rest: dict[int, dict[str, Any]] = {half.pk: {"removed": True} for half in halves if half.pk != page.pk}
+            fields = {**rest, page.pk: _overridden(page, split=None)}
             return history.record(stack, self._user, "Made two halves one page again", seen=self._seen, pages=fields)
 
     def treat(self, name: str | None, new_document_after: str | None, version: int | None = None) -> Change:
@@ -204,6 +207,14 @@ class Arranging:
             if after == before:
                 raise Refused("The pages are in that order already.")
             return history.record(stack, self._user, what, seen=self._seen, order=after)
+
+
+def _halves(stack: Stack, page: Page) -> list[Page]:
+    """The page and the other half of its image; none where it is no half."""
+    if "split" not in page.override:
+        return []
+    same = stack.pages.filter(source_id=page.source_id, frame=page.frame, removed=False)
+    return [other for other in same if "split" in other.override]
 
 
 def _some(pages: Sequence[int]) -> Sequence[int]:

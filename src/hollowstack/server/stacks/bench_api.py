@@ -4,7 +4,8 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Field, Router, Schema
 
 from hollowstack.core.adjustments import Calibration
-from hollowstack.core.treatment import Correction, Treatment
+from hollowstack.core.geometry import Point
+from hollowstack.core.treatment import Correction, Override, Treatment
 from hollowstack.server.refusals import Problem
 from hollowstack.server.stacks.models import Page
 from hollowstack.server.stacks.overview import with_results
@@ -14,10 +15,19 @@ _MOST_TEXT = 1_000_000
 router = Router(tags=["bench"])
 
 
+class Line(Schema):
+    """A split line in pixels of the image as captured, from the top of the page to its bottom."""
+
+    start: Point
+    end: Point
+
+
 class PreviewIn(Schema):
     """What to try on a page: whatever is named in ``wish`` takes the place of the page's own."""
 
     wish: Correction = Correction()
+    split: Line | None = None
+    """Another line between two halves of an image; of no effect on a page that is no half."""
     treatment: Treatment | None = None
     """Another than the stack's."""
     longest: int = Field(1400, ge=200, le=3000)
@@ -42,6 +52,14 @@ def post_calibration(request: HttpRequest, page_id: int, asked: CalibrationIn) -
 def post_preview(request: HttpRequest, page_id: int, asked: PreviewIn) -> HttpResponse:
     """What a page would look like; nothing is kept."""
     page = with_results(Page.objects.filter(pk=page_id)).select_related("stack").get()
-    made = preview(page, asked.wish, asked.treatment, asked.longest)
+    made = preview(page, _tried(page, asked), asked.treatment, asked.longest)
     # The picture is long: written down as it is, not checked against the schema a second time.
     return HttpResponse(made.model_dump_json(), content_type="application/json; charset=utf-8")
+
+
+def _tried(page: Page, asked: PreviewIn) -> Override:
+    """The page's departure from the treatment with what is tried in its place."""
+    own = {**page.override, **asked.wish.model_dump(mode="json", exclude_unset=True)}
+    if asked.split is not None and "split" in own:
+        own["split"] = {**own["split"], **asked.split.model_dump()}
+    return Override.model_validate(own)

@@ -17,7 +17,7 @@ from hollowstack.core.plan import Plan
 from hollowstack.core.raster import Raster, as_pixels
 from hollowstack.core.render import render_before_adjusting, two_toned
 from hollowstack.core.render.adjusting import adjusted
-from hollowstack.core.treatment import Correction, Override, Treatment
+from hollowstack.core.treatment import Override, Treatment
 from hollowstack.server import store
 from hollowstack.server.images.pictures import PICTURES, view_path
 from hollowstack.server.stacks import services
@@ -71,8 +71,8 @@ class Reductions:
 _reductions = Reductions()
 
 
-def preview(page: Page, wish: Correction, treatment: Treatment | None, longest: int) -> Preview:
-    """A page with what is set in ``wish`` in place of its own corrections, by its stack's treatment or another.
+def preview(page: Page, override: Override, treatment: Treatment | None, longest: int) -> Preview:
+    """A page with a departure from the treatment in place of its own, by its stack's treatment or another.
 
     Raises:
         Refused: The page has not been measured yet.
@@ -80,7 +80,6 @@ def preview(page: Page, wish: Correction, treatment: Treatment | None, longest: 
     if page.measured is None or page.measured.body is None:
         raise services.Refused(services.NOT_MEASURED)
     found = Measurements.model_validate(page.measured.body["measurements"])
-    override = Override.model_validate({**page.override, **wish.model_dump(mode="json", exclude_unset=True)})
     plan = services.decide(page, treatment or services.treatment_of(page.stack), found, override)
     small, factor = _reductions.get(page.measured_id, longest)
     # As many pixels as the reduction has, whatever the resolution that the page will get.

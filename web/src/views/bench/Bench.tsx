@@ -6,6 +6,7 @@ import type { Doing, Page, PageRow } from '../../api/types';
 import { useCommands } from '../../commands/useCommands';
 import { dragged, placeOf, reordered, rotated, tiltOf } from '../../geometry/corners';
 import type { Quad } from '../../geometry/projective';
+import { downTheMiddle, type Ends, endsOf, lineThrough, type SplitLine } from '../../geometry/splitLine';
 import { type Point, type Size, type Turn, turned } from '../../geometry/turned';
 import { SidePanel } from '../../parts/SidePanel';
 import { Empty, Failed, Loading } from '../../parts/States';
@@ -30,6 +31,8 @@ export type BenchProps = {
   turn: (way: 'undo' | 'redo') => void;
   busy: boolean;
   onStep: (by: number) => void;
+  /** The tool in hand when it is opened. */
+  firstTool: Tool;
   /** What is measured on the page, as beside every page. */
   measured: ReactNode;
 };
@@ -49,6 +52,8 @@ const PUT_BACK_MM = 2;
 /** One page, original and corrected, and everything that can be set on it. */
 export function Bench(props: BenchProps) {
   const { page } = props;
+  // A tool stays in hand from page to page.
+  const [tool, setTool] = useState<Tool>(props.firstTool);
   const { data: latest, error, refetch } = useQuery(pageQuery(page.id, String(page.change)));
   const data = latest?.row.id === page.id ? latest : undefined;
   if (page.state === 'failed')
@@ -69,7 +74,7 @@ export function Bench(props: BenchProps) {
         side={props.measured}
       />
     );
-  return <Working key={page.id} {...props} data={data} />;
+  return <Working key={page.id} {...props} data={data} tool={tool} setTool={setTool} />;
 }
 
 function Beside({ main, side }: { main: ReactNode; side: ReactNode }) {
@@ -83,19 +88,24 @@ function Beside({ main, side }: { main: ReactNode; side: ReactNode }) {
   );
 }
 
-function Working({ page, pages, chosen, data, change, turn, busy, onStep, ...rest }: BenchProps & { data: Page }) {
-  const [tool, setTool] = useState<Tool>('look');
-  const [{ compare, loupe }, setLooking] = useKept<{ compare: Compare; loupe: boolean }>('bench', {
+type WorkingProps = BenchProps & { data: Page; tool: Tool; setTool: (tool: Tool) => void };
+
+function Working({ page, pages, chosen, data, tool, setTool, change, turn, busy, onStep, ...rest }: WorkingProps) {
+  const [{ compare: kept, loupe }, setLooking] = useKept<{ compare: Compare; loupe: boolean }>('bench', {
     compare: 'beside',
     loupe: false,
   });
   const [side, setSide] = useState<Side>('correct');
   const [usingOn, setUsingOn] = useState(false);
   const [longest, setLongest] = useState(1000);
+  const [drawn, setDrawn] = useState<SplitLine>();
   const { wish, set, flush } = useCorrection(page, data, change);
+  // Tools are used on the original, beside what comes of it.
+  const compare = tool === 'look' ? kept : 'beside';
   const pending = Object.keys(wish).length > 0;
   const preview = usePreview(page.id, String(data.row.change), wish, longest);
-  const own: Correction = { ...corrections(data), ...wish };
+  const { split: movedTo, ...tried } = wish;
+  const own: Correction = { ...corrections(data), ...tried };
   // Between two answers the last one stands.
   const plan = (pending || !page.clean ? preview.data?.plan : undefined) ?? data.plan;
   const measured = data.measurements;
@@ -122,6 +132,26 @@ function Working({ page, pages, chosen, data, change, turn, busy, onStep, ...res
     if (own.quad) set({ quad: asField(rotated(corners, by)) });
     else levelTo((own.tilt ?? plan.tilt_deg) + by);
   };
+  const half = data.override.split ?? undefined;
+  const ends = movedTo ?? half;
+  const line =
+    (ends && lineThrough([ends.start, ends.end] as Ends, captured, lie.turn)) ??
+    drawn ??
+    (measured.gutter && lineThrough(measured.gutter as unknown as Ends, captured, lie.turn)) ??
+    downTheMiddle(lie.quad, captured, lie.turn);
+  const asEnds = (of: SplitLine) => {
+    const [start, end] = endsOf(of, captured, lie.turn);
+    return { start: [...start] as [number, number], end: [...end] as [number, number] };
+  };
+  const split = () => {
+    if (half) return flush();
+    setTool('look');
+    change({ do: 'split', page: page.id, ...asEnds(line) });
+  };
+  const unsplit = () => {
+    flush();
+    change({ do: 'unsplit', page: page.id });
+  };
   const putBack = (index: number) => {
     const handle = (index + 4) as 4 | 5 | 6 | 7;
     const [from, to] = [placeOf(plain, handle), placeOf(measured.page_quad as unknown as Quad, handle)];
@@ -140,16 +170,21 @@ function Working({ page, pages, chosen, data, change, turn, busy, onStep, ...res
   };
   const takeTool = (next: Tool) => {
     setTool(tool === next ? 'look' : next);
-    if (next !== 'look' && compare !== 'beside') setLooking({ compare: 'beside', loupe });
   };
-  const nudge = (name: string, label: string, key: string, by: number) => [
-    { name, label, key, enabled: tool === 'level', perform: () => levelBy(by) },
+  const compareBy = (next: Compare) => {
+    if (next !== 'beside') setTool('look');
+    setLooking({ compare: next, loupe });
+  };
+  const moveLine = (next: SplitLine) => (half ? set({ split: asEnds(next) }) : setDrawn(next));
+  const lineBy = (by: number) => moveLine({ top: line.top + by, bottom: line.bottom + by });
+  const nudge = (of: Tool, name: string, label: string, key: string, by: number, move: (by: number) => void) => [
+    { name, label, key, enabled: tool === of, perform: () => move(by) },
     {
       name: `${name} far`,
       label: `${label}, ten times as far`,
       key: `Shift+${key}`,
-      enabled: tool === 'level',
-      perform: () => levelBy(by * FAR),
+      enabled: tool === of,
+      perform: () => move(by * FAR),
     },
   ];
   const byHand = Object.values(own).some((value) => value != null);
@@ -161,15 +196,25 @@ function Working({ page, pages, chosen, data, change, turn, busy, onStep, ...res
     { name: 'level', label: 'Level: draw along a text line', key: 't', perform: () => takeTool('level') },
     { name: 'corners', label: 'Corners and sides of the page', key: 'q', perform: () => takeTool('corners') },
     { name: 'borders', label: 'What is cleared of the borders', key: 'd', perform: () => takeTool('borders') },
-    ...nudge('tilt right', 'Tilt by 0.05°', 'ArrowRight', STEP_DEG),
-    ...nudge('tilt left', 'Tilt by −0.05°', 'ArrowLeft', -STEP_DEG),
+    { name: 'split', label: 'Split line between two pages', key: 's', perform: () => takeTool('split') },
+    {
+      name: 'split here',
+      label: 'Split here',
+      key: 'Enter',
+      enabled: tool === 'split' && !half,
+      perform: split,
+    },
+    ...nudge('level', 'tilt right', 'Tilt by 0.05°', 'ArrowRight', STEP_DEG, levelBy),
+    ...nudge('level', 'tilt left', 'Tilt by −0.05°', 'ArrowLeft', -STEP_DEG, levelBy),
+    ...nudge('split', 'line right', 'Split line to the right', 'ArrowRight', 1, lineBy),
+    ...nudge('split', 'line left', 'Split line to the left', 'ArrowLeft', -1, lineBy),
     {
       name: 'compare',
       label: 'Side by side, curtain, or one image',
       key: 'c',
-      perform: () => setLooking({ compare: NEXT_COMPARE[compare], loupe }),
+      perform: () => compareBy(NEXT_COMPARE[compare]),
     },
-    { name: 'loupe', label: 'Loupe', key: 'm', perform: () => setLooking({ compare, loupe: !loupe }) },
+    { name: 'loupe', label: 'Loupe', key: 'm', perform: () => setLooking({ compare: kept, loupe: !loupe }) },
     {
       name: 'use on',
       label: 'Use its corrections on other pages',
@@ -213,9 +258,9 @@ function Working({ page, pages, chosen, data, change, turn, busy, onStep, ...res
         lie={lie}
         version={rest.version}
         compare={compare}
-        onCompare={(next) => setLooking({ compare: next, loupe })}
+        onCompare={compareBy}
         loupe={loupe}
-        onLoupe={(next) => setLooking({ compare, loupe: next })}
+        onLoupe={(next) => setLooking({ compare: kept, loupe: next })}
         tool={tool}
         onTool={takeTool}
         preview={pending || !page.clean ? preview.data : undefined}
@@ -226,7 +271,11 @@ function Working({ page, pages, chosen, data, change, turn, busy, onStep, ...res
         pageQuad={measured.page_quad as unknown as Quad}
         plain={plain}
         spared={(plan.spared ?? []) as unknown as readonly Quad[]}
-        split={data.override.split ? [data.override.split.start as Point, data.override.split.end as Point] : undefined}
+        line={line}
+        half={half !== undefined}
+        onLine={moveLine}
+        onSplit={split}
+        onUnsplit={unsplit}
         onCorners={(quad) => set({ quad: asField(quad) })}
         onPlain={(quad) => set({ plain: asField(quad) })}
         onPutBack={putBack}

@@ -4,6 +4,7 @@ import type { PageRow } from '../../api/types';
 import { useCommands } from '../../commands/useCommands';
 import { figure, size as sizeWords } from '../../format';
 import { inverse, mapped, type Quad } from '../../geometry/projective';
+import { endsOf, type SplitLine } from '../../geometry/splitLine';
 import type { Point, Size } from '../../geometry/turned';
 import { Button } from '../../parts/Button';
 import { Choice } from '../../parts/Choice';
@@ -12,6 +13,7 @@ import type { Version } from '../stack/version';
 import { Loupe } from './Loupe';
 import type { Picture } from './PageLayer';
 import { Pane } from './Pane';
+import { SplitTool } from './SplitTool';
 import type { Compare, Tool } from './toolNames';
 import { BordersTool, CornersTool, LevelTool, Lines, Outline, Stroke } from './tools';
 import {
@@ -44,7 +46,12 @@ export type ComparisonProps = {
   pageQuad: Quad;
   plain: Quad;
   spared: readonly Quad[];
-  split: readonly [Point, Point] | undefined;
+  line: SplitLine;
+  /** Whether the page is half of an image that was split along the line. */
+  half: boolean;
+  onLine: (line: SplitLine) => void;
+  onSplit: () => void;
+  onUnsplit: () => void;
   onCorners: (quad: Quad) => void;
   onPlain: (quad: Quad) => void;
   onPutBack: (side: number) => void;
@@ -56,6 +63,7 @@ const HINTS: Record<Tool, string> = {
   look: '',
   level: 'Draw along a text line, or down a rule. ← → tilt by 0.05°, with Shift by 0.5°.',
   corners: 'Drag corners and sides. Tab goes from one to the next, arrow keys move by a pixel, with Shift by ten.',
+  split: 'Drag the line, or one of its ends. ← → move it by a pixel, ⇧ by ten.',
   borders: 'What is shaded is cleared. Drag its inner sides; Delete puts the border of a side back.',
 };
 const DIVIDER_STEP = 0.02;
@@ -141,6 +149,7 @@ export function Comparison(props: ComparisonProps) {
             { value: 'level', label: 'Level' },
             { value: 'corners', label: 'Corners' },
             { value: 'borders', label: 'Borders' },
+            { value: 'split', label: 'Split' },
           ]}
         />
         <Button
@@ -166,7 +175,9 @@ export function Comparison(props: ComparisonProps) {
                 {tool !== 'corners' && (
                   <Outline quad={props.corners} toScreen={captured} className="fill-none stroke-accent" width={1} />
                 )}
-                {props.split && <Stroke line={props.split} toScreen={captured} />}
+                {props.half && tool !== 'split' && (
+                  <Stroke line={endsOf(props.line, lie.captured, lie.turn)} toScreen={captured} />
+                )}
               </Lines>
               {tool === 'corners' && (
                 <CornersTool {...tools} quad={props.corners} captured={lie.captured} onChange={props.onCorners} />
@@ -180,6 +191,16 @@ export function Comparison(props: ComparisonProps) {
                   captured={lie.captured}
                   onChange={props.onPlain}
                   onPutBack={props.onPutBack}
+                />
+              )}
+              {tool === 'split' && (
+                <SplitTool
+                  {...tools}
+                  line={props.line}
+                  captured={lie.captured}
+                  turn={lie.turn}
+                  onChange={props.onLine}
+                  onSplit={props.onSplit}
                 />
               )}
               {tool === 'level' && <LevelTool {...tools} upright={props.upright} onTilt={props.onTilt} />}
@@ -225,6 +246,11 @@ export function Comparison(props: ComparisonProps) {
         <span role="status" className="ml-auto shrink-0 text-soft-ink">
           {props.trouble ?? (props.saving ? 'Saving …' : '')}
         </span>
+        {tool === 'split' && (
+          <Button kind={props.half ? 'plain' : 'main'} onClick={props.half ? props.onUnsplit : props.onSplit}>
+            {props.half ? 'One page again' : 'Split here'}
+          </Button>
+        )}
         <span className="shrink-0 font-mono text-soft-ink">{sizeWords(lie.size)}</span>
         <span className="w-14 shrink-0 text-right font-mono" data-testid="zoom">
           {figure((100 * view.scale * window.devicePixelRatio) / Math.min(1, pagePixels(lie)), 0, '%')}

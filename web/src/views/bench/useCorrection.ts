@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import type { Correction } from '../../api/bench';
+import type { Correction, Wish } from '../../api/bench';
 import type { Doing, Page, PageRow } from '../../api/types';
 
 /** Hands that nudge are still when nothing was set for so long. */
@@ -14,23 +14,22 @@ type Send = (doing: Doing, options?: { onSettled?: () => void }) => void;
  * be undone; until the saved page has come back it goes on standing here, so that nothing jumps.
  */
 export function useCorrection(page: PageRow, data: Page | undefined, send: Send) {
-  const [wish, setWish] = useState<Correction>({});
-  const waiting = useRef<{ wish: Correction; timer?: ReturnType<typeof setTimeout> }>({ wish: {} });
-  const [sent, setSent] = useState<Correction>();
+  const [wish, setWish] = useState<Wish>({});
+  const waiting = useRef<{ wish: Wish; timer?: ReturnType<typeof setTimeout> }>({ wish: {} });
+  const [sent, setSent] = useState<Wish>();
 
   const flush = useCallback(() => {
     clearTimeout(waiting.current.timer);
-    const unsaved = waiting.current.wish;
-    if (!Object.keys(unsaved).length) return;
+    const { split, ...correction } = waiting.current.wish;
     waiting.current = { wish: {} };
-    send(
-      { do: 'correct', pages: [page.id], wish: unsaved },
-      { onSettled: () => setSent((now) => ({ ...now, ...unsaved })) },
-    );
+    const settled = (part: Wish) => ({ onSettled: () => setSent((now) => ({ ...now, ...part })) });
+    if (Object.keys(correction).length)
+      send({ do: 'correct', pages: [page.id], wish: correction }, settled(correction));
+    if (split) send({ do: 'split', page: page.id, ...split }, settled({ split }));
   }, [page.id, send]);
 
   const set = useCallback(
-    (part: Correction, now = false) => {
+    (part: Wish, now = false) => {
       setWish((before) => ({ ...before, ...part }));
       waiting.current.wish = { ...waiting.current.wish, ...part };
       clearTimeout(waiting.current.timer);
@@ -63,15 +62,13 @@ export function useCorrection(page: PageRow, data: Page | undefined, send: Send)
 }
 
 /** What has been set since is kept: only values that were sent go. */
-function without(wish: Correction, sent: Correction): Correction {
-  return Object.fromEntries(
-    Object.entries(wish).filter(([name, value]) => value !== sent[name as keyof Correction]),
-  ) as Correction;
+function without(wish: Wish, sent: Wish): Wish {
+  return Object.fromEntries(Object.entries(wish).filter(([name, value]) => value !== sent[name as keyof Wish])) as Wish;
 }
 
 /** Whether a page has everything that was sent for it. */
-export function isSaved(sent: Correction, override: Correction): boolean {
-  return Object.entries(sent).every(([name, value]) => same(value, override[name as keyof Correction]));
+export function isSaved(sent: Wish, override: Correction & { split?: unknown }): boolean {
+  return Object.entries(sent).every(([name, value]) => same(value, override[name as keyof Wish]));
 }
 
 function same(a: unknown, b: unknown): boolean {

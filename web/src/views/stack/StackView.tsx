@@ -19,7 +19,6 @@ import { ArrangePanel } from './arrange/ArrangePanel';
 import { ChecksPanel } from './arrange/ChecksPanel';
 import { type AsideReason, afterFor, arrangeCommands } from './arrange/commands';
 import { HistoryPanel } from './arrange/HistoryPanel';
-import { SplitView } from './arrange/SplitView';
 import { extended, only, type Selection, these } from './arrange/selection';
 import { type Filter, Filters, filtered, SHOWING } from './Filters';
 import { Measured } from './Measured';
@@ -53,11 +52,10 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
   const binding = rest === 'bind';
   const intake = rest === 'intake';
   const large = rest.startsWith('pages/');
-  const splitting = rest.startsWith('split/');
   const benching = rest.startsWith('bench/');
-  const grid = !binding && !intake && !large && !splitting && !benching;
+  const grid = !binding && !intake && !large && !benching;
   const work = !binding && !intake;
-  const named = large || splitting || benching ? Number(rest.split('/')[1]) : undefined;
+  const named = large || benching ? Number(rest.split('/')[1]) : undefined;
 
   const [selection, setSelection] = useSelection(pages, shown, named);
   const chosen = useMemo(() => pages.filter(({ id }) => selection.ids.has(id)), [pages, selection]);
@@ -81,9 +79,9 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
     if ((large || benching) && next.current !== undefined)
       go(`${base}/${benching ? 'bench' : 'pages'}/${next.current}`, { replace: true });
   };
-  const openBench = (page: PageRow) => {
+  const openBench = (page: PageRow, tool = '') => {
     setBenchChosen(selection.ids);
-    go(`${base}/bench/${page.id}`);
+    go(`${base}/bench/${page.id}${tool}`);
   };
   const openPage = useCallback((page: PageRow) => go(`/stacks/${stackId}/pages/${page.id}`), [go, stackId]);
   const list = shown.length ? shown : pages;
@@ -100,7 +98,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
     setCut,
     reason,
     change,
-    openSplit: (page) => go(`${base}/split/${page.id}`),
+    openSplit: (page) => openBench(page, '/split'),
     askPosition: () => {
       setSide({ side: 'arrange' });
       requestAnimationFrame(() => position.current?.focus());
@@ -117,8 +115,8 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
     },
   ];
   useCommands([
-    ...step('next', 'Next page', 'ArrowRight', 1, work && !splitting),
-    ...step('previous', 'Previous page', 'ArrowLeft', -1, work && !splitting),
+    ...step('next', 'Next page', 'ArrowRight', 1, work),
+    ...step('previous', 'Previous page', 'ArrowLeft', -1, work),
     ...step('down', 'Page below', 'ArrowDown', columns, grid),
     ...step('up', 'Page above', 'ArrowUp', -columns, grid),
     ...step('first', 'First page', 'Home', -order.length, grid),
@@ -145,7 +143,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
       perform: () => current && openBench(current),
     },
     { name: 'version', label: 'Original or corrected', key: 'o', enabled: work, perform: () => setVersion(other) },
-    ...(!work || splitting ? [] : commands),
+    ...(work ? commands : []),
     { name: 'undo', label: 'Undo', key: 'z', enabled: work, perform: () => turn('undo') },
     { name: 'redo', label: 'Redo', key: 'y', enabled: work, perform: () => turn('redo') },
     { name: 'undo too', label: 'Undo', key: 'Ctrl+z', enabled: work, perform: () => turn('undo') },
@@ -259,6 +257,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
               turn={turn}
               busy={busy}
               onStep={by}
+              firstTool={rest.endsWith('/split') ? 'split' : 'look'}
               measured={measuredPanel}
             />
           ) : binding ? (
@@ -268,16 +267,6 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
               <main className="on-surround flex min-w-0 flex-1 flex-col bg-surround">
                 {large && current ? (
                   <PageLarge page={current} version={version} />
-                ) : splitting && current ? (
-                  <SplitView
-                    key={current.id}
-                    page={current}
-                    onLeave={() => go(base)}
-                    onSplit={(doing) => {
-                      change(doing);
-                      go(base);
-                    }}
-                  />
                 ) : !data ? (
                   <div className="grid grid-cols-4 gap-4 p-4">
                     {[0, 1, 2, 3, 4, 5, 6, 7].map((place) => (
