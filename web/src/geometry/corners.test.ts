@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { dragged, HANDLES, handleName, isPage, placeOf, reordered, rotated, tiltOf } from './corners';
+import { dragged, HANDLES, handleName, isPage, opened, placeOf, reordered, rotated, tiltOf } from './corners';
 import type { Quad } from './projective';
 
 const page: Quad = [
@@ -15,6 +15,19 @@ describe('the corners of a page', () => {
     const after = dragged(page, 2, 5, -7, image);
     expect(after[2]).toEqual([115, 163]);
     expect([after[0], after[1], after[3]]).toEqual([page[0], page[1], page[3]]);
+  });
+
+  it('open one side of what is cleared as far as the page and beyond, and no other', () => {
+    const plain: Quad = [
+      [20, 30],
+      [100, 30],
+      [100, 160],
+      [20, 160],
+    ];
+    const left = opened(plain, page, 7, image, 5);
+    expect(Math.max(left[0][0], left[3][0])).toBeLessThanOrEqual(5.1);
+    expect([left[1], left[2]]).toEqual([plain[1], plain[2]]);
+    expect([left[0][1], left[3][1]]).toEqual([30, 160]);
   });
 
   it('go across together where a side is taken, whatever way the hand goes', () => {

@@ -7,6 +7,7 @@ export const CORNERS = ['top left', 'top right', 'bottom right', 'bottom left'] 
 export const SIDES = ['top', 'right', 'bottom', 'left'] as const;
 /** Corners 0 to 3, then sides 4 to 7: top, right, bottom, left. */
 export type Handle = 0 | 1 | 2 | 3 | 4 | 5 | 6 | 7;
+export type Side = 4 | 5 | 6 | 7;
 export const HANDLES: readonly Handle[] = [0, 4, 1, 5, 2, 6, 3, 7];
 
 export const handleName = (handle: Handle): string =>
@@ -54,6 +55,14 @@ export function dragged(corners: Quad, handle: Handle, dx: number, dy: number, [
     points[index] = limit([here[0] + along[0] * share * sign, here[1] + along[1] * share * sign]);
   });
   return quad(points);
+}
+
+/** `plain` with one of its sides moved out to that side of `page` and `beyond` pixels further: nothing is cleared there. */
+export function opened(plain: Quad, page: Quad, side: Side, captured: Size, beyond: number): Quad {
+  const to = placeOf(page, side);
+  const out = unit(minus(to, [captured[0] / 2, captured[1] / 2]));
+  const [dx, dy] = minus(to, placeOf(plain, side));
+  return dragged(plain, side, dx + out[0] * beyond, dy + out[1] * beyond, captured);
 }
 
 /** Turned clockwise about the middle. */

@@ -4,9 +4,8 @@ import { type Correction, usePreview } from '../../api/bench';
 import { pageQuery } from '../../api/queries';
 import type { Doing, Page, PageRow } from '../../api/types';
 import { useCommands } from '../../commands/useCommands';
-import { dragged, placeOf, reordered, rotated, tiltOf } from '../../geometry/corners';
+import { opened, reordered, rotated, type Side, tiltOf } from '../../geometry/corners';
 import type { Quad } from '../../geometry/projective';
-import { downTheMiddle, type Ends, endsOf, lineThrough, type SplitLine } from '../../geometry/splitLine';
 import { type Point, type Size, type Turn, turned } from '../../geometry/turned';
 import { SidePanel } from '../../parts/SidePanel';
 import { Empty, Failed, Loading } from '../../parts/States';
@@ -18,6 +17,7 @@ import { CorrectPanel } from './CorrectPanel';
 import type { Compare, Tool } from './toolNames';
 import { UseOn } from './UseOn';
 import { useCorrection } from './useCorrection';
+import { useSplitLine } from './useSplitLine';
 import type { Lie } from './view';
 
 export type BenchProps = {
@@ -37,8 +37,8 @@ export type BenchProps = {
   measured: ReactNode;
 };
 
-type Side = 'correct' | 'page' | 'history';
-const BENCH_SIDES: { value: Side; label: string }[] = [
+type Panel = 'correct' | 'page' | 'history';
+const BENCH_SIDES: { value: Panel; label: string }[] = [
   { value: 'correct', label: 'Correct' },
   { value: 'page', label: 'Page' },
   { value: 'history', label: 'History' },
@@ -46,7 +46,7 @@ const BENCH_SIDES: { value: Side; label: string }[] = [
 const STEP_DEG = 0.05;
 const FAR = 10;
 const NEXT_COMPARE: Record<Compare, Compare> = { beside: 'curtain', curtain: 'one', one: 'beside' };
-const NEXT_SIDE: Record<Side, Side> = { correct: 'page', page: 'history', history: 'correct' };
+const NEXT_SIDE: Record<Panel, Panel> = { correct: 'page', page: 'history', history: 'correct' };
 const PUT_BACK_MM = 2;
 
 /** One page, original and corrected, and everything that can be set on it. */
@@ -95,10 +95,9 @@ function Working({ page, pages, chosen, data, tool, setTool, change, turn, busy,
     compare: 'beside',
     loupe: false,
   });
-  const [side, setSide] = useState<Side>('correct');
+  const [side, setSide] = useState<Panel>('correct');
   const [usingOn, setUsingOn] = useState(false);
   const [longest, setLongest] = useState(1000);
-  const [drawn, setDrawn] = useState<SplitLine>();
   const { wish, set, flush } = useCorrection(page, data, change);
   // Tools are used on the original, beside what comes of it.
   const compare = tool === 'look' ? kept : 'beside';
@@ -132,37 +131,20 @@ function Working({ page, pages, chosen, data, tool, setTool, change, turn, busy,
     if (own.quad) set({ quad: asField(rotated(corners, by)) });
     else levelTo((own.tilt ?? plan.tilt_deg) + by);
   };
-  const half = data.override.split ?? undefined;
-  const ends = movedTo ?? half;
-  const line =
-    (ends && lineThrough([ends.start, ends.end] as Ends, captured, lie.turn)) ??
-    drawn ??
-    (measured.gutter && lineThrough(measured.gutter as unknown as Ends, captured, lie.turn)) ??
-    downTheMiddle(lie.quad, captured, lie.turn);
-  const asEnds = (of: SplitLine) => {
-    const [start, end] = endsOf(of, captured, lie.turn);
-    return { start: [...start] as [number, number], end: [...end] as [number, number] };
-  };
+  const splitting = useSplitLine(data, lie, { movedTo, set, change });
   const split = () => {
-    if (half) return flush();
+    if (splitting.half) return flush();
     setTool('look');
-    change({ do: 'split', page: page.id, ...asEnds(line) });
+    splitting.split();
   };
   const unsplit = () => {
     flush();
-    change({ do: 'unsplit', page: page.id });
+    splitting.unsplit();
   };
   const putBack = (index: number) => {
-    const handle = (index + 4) as 4 | 5 | 6 | 7;
-    const [from, to] = [placeOf(plain, handle), placeOf(measured.page_quad as unknown as Quad, handle)];
-    const middle = [captured[0] / 2, captured[1] / 2] as const;
-    const out = Math.hypot(to[0] - middle[0], to[1] - middle[1]) || 1;
+    const side = (index + 4) as Side;
     const beyond = (PUT_BACK_MM / 25.4) * (measured.ppi?.[0] ?? 300);
-    const [dx, dy] = [0, 1].map((axis) => {
-      const away = ((to[axis] ?? 0) - (middle[axis] ?? 0)) / out;
-      return (to[axis] ?? 0) - (from[axis] ?? 0) + away * beyond;
-    }) as [number, number];
-    set({ plain: asField(dragged(plain, handle, dx, dy, captured)) }, true);
+    set({ plain: asField(opened(plain, measured.page_quad as unknown as Quad, side, captured, beyond)) }, true);
   };
   const asPlanned = () => {
     const fields = Object.keys(own).filter((name) => own[name as keyof Correction] != null);
@@ -175,8 +157,6 @@ function Working({ page, pages, chosen, data, tool, setTool, change, turn, busy,
     if (next !== 'beside') setTool('look');
     setLooking({ compare: next, loupe });
   };
-  const moveLine = (next: SplitLine) => (half ? set({ split: asEnds(next) }) : setDrawn(next));
-  const lineBy = (by: number) => moveLine({ top: line.top + by, bottom: line.bottom + by });
   const nudge = (of: Tool, name: string, label: string, key: string, by: number, move: (by: number) => void) => [
     { name, label, key, enabled: tool === of, perform: () => move(by) },
     {
@@ -201,13 +181,13 @@ function Working({ page, pages, chosen, data, tool, setTool, change, turn, busy,
       name: 'split here',
       label: 'Split here',
       key: 'Enter',
-      enabled: tool === 'split' && !half,
+      enabled: tool === 'split' && !splitting.half,
       perform: split,
     },
     ...nudge('level', 'tilt right', 'Tilt by 0.05°', 'ArrowRight', STEP_DEG, levelBy),
     ...nudge('level', 'tilt left', 'Tilt by −0.05°', 'ArrowLeft', -STEP_DEG, levelBy),
-    ...nudge('split', 'line right', 'Split line to the right', 'ArrowRight', 1, lineBy),
-    ...nudge('split', 'line left', 'Split line to the left', 'ArrowLeft', -1, lineBy),
+    ...nudge('split', 'line right', 'Split line to the right', 'ArrowRight', 1, splitting.moveBy),
+    ...nudge('split', 'line left', 'Split line to the left', 'ArrowLeft', -1, splitting.moveBy),
     {
       name: 'compare',
       label: 'Side by side, curtain, or one image',
@@ -271,9 +251,9 @@ function Working({ page, pages, chosen, data, tool, setTool, change, turn, busy,
         pageQuad={measured.page_quad as unknown as Quad}
         plain={plain}
         spared={(plan.spared ?? []) as unknown as readonly Quad[]}
-        line={line}
-        half={half !== undefined}
-        onLine={moveLine}
+        line={splitting.line}
+        half={splitting.half}
+        onLine={splitting.move}
         onSplit={split}
         onUnsplit={unsplit}
         onCorners={(quad) => set({ quad: asField(quad) })}
