@@ -1,4 +1,5 @@
-"""A stack of 2,000 pages in the browser: how long it takes to open, how smoothly it scrolls, how long a move of 500 takes.
+"""A stack of 2,000 pages in the browser: how long it takes to open, how smoothly it scrolls, how long a move of 500 takes,
+and setting something on all of them.
 
 The pages' results are made up and lie in the database as if the engine had made them; server, database and browser are the real ones.
 """
@@ -86,6 +87,14 @@ def _thumb(number: int) -> Image.Image:
     return image
 
 
+def _change(live: Live, stack: Stack, doing: dict[str, object]) -> float:
+    """Seconds until a change is saved."""
+    now = live.call("GET", f"/api/stacks/{stack.pk}/pages?since=1")
+    start = time.perf_counter()
+    live.call("POST", f"/api/stacks/{stack.pk}/changes", {"seen": now["change"], "doing": doing})
+    return time.perf_counter() - start
+
+
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--pages", type=int, default=2000)
@@ -116,16 +125,17 @@ def main() -> None:
                 print(f"scrolling, size {size}: {frames(page)} (limit 50 frames a second)")
             moves = []
             for number in range(words.times):
-                now = live.call("GET", f"/api/stacks/{stack.pk}/pages?since=1")
-                order = now["order"] or live.call("GET", f"/api/stacks/{stack.pk}/pages")["order"]
+                order = live.call("GET", f"/api/stacks/{stack.pk}/pages")["order"]
                 doing = {"do": "move", "pages": order[100 + number : 600 + number], "after": order[-1 - number]}
-                start = time.perf_counter()
-                live.call("POST", f"/api/stacks/{stack.pk}/changes", {"seen": now["change"], "doing": doing})
-                moves.append(time.perf_counter() - start)
+                moves.append(_change(live, stack, doing))
             print(
                 f"a move of 500 pages saved in {1000 * statistics.median(moves):.0f} ms, slowest {1000 * max(moves):.0f} ms (limit 300 ms)"
             )
             browser.close()
+        everyone = live.call("GET", f"/api/stacks/{stack.pk}/pages")["order"]
+        tone = {"do": "correct", "pages": everyone, "wish": {"adjust": {"gamma": 1.2}}}
+        print(f"tone set on {len(everyone)} pages in {_change(live, stack, tone):.2f} s", end=", ")
+        print(f"another treatment for them in {_change(live, stack, {'do': 'treat', 'treatment': 'bound volume'}):.2f} s")
     finally:
         live.stop()
 

@@ -40,7 +40,7 @@ def measured(task: tuple[str, int, str]) -> Found:
     chance = random.Random(seed * 13 + 7)
     gutter = chance.choice(("left", "right"))
     glass = Glass(
-        tilt=chance.uniform(-1, 1), margins_mm=tuple(chance.uniform(5, 14) for _ in range(4)), lid=chance.choice((18, 40, 70)),  # type: ignore[arg-type]
+        tilt=chance.uniform(-1, 1), margins_mm=tuple(chance.uniform(5, 14) for _ in range(4)), lid=chance.choice((18, 40, 70, 110, 160)),  # type: ignore[arg-type]
         gutter=gutter,  # type: ignore[arg-type]
     )  # fmt: skip
     without = _captured(layout, seed, glass, "")

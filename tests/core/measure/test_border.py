@@ -37,6 +37,12 @@ def test_a_clean_bar_is_cleared_without_a_word():
     assert said(bound()) == {}
 
 
+@pytest.mark.parametrize("lid", [70, 100, 150])
+def test_the_edge_of_a_page_on_a_grey_lid_is_no_writing(lid):
+    askew = captured(typed_sheet(), Glass(tilt=-0.8, margins_mm=(9, 12, 11, 11), lid=lid, gutter="left"))
+    assert measure(Raster(askew.pixels, (150.0, 150.0))).border_ink == ()
+
+
 def test_a_note_in_the_bar_is_kept_and_said():
     with_note, without = bound("see 14"), bound()
     found = measure(with_note)

@@ -22,7 +22,7 @@ _RIM_MM = 0.7
 _LEAST_MM, _LETTER_MM = 0.6, 12.0
 _BEYOND_MM = 3.0
 """How far beyond the page's edge a stretch goes on whose writing meets the bar."""
-_SOFT_MM, _LIT = 0.9, 0.8
+_SOFT_MM, _LIT, _ABOVE_LID = 0.9, 0.8, 1.3
 _CUT_MM = 0.5
 """Ink that comes so near the edge of an image without a surround goes on beyond it."""
 _AROUND_MM = 1.0
@@ -73,7 +73,7 @@ def find_border_ink(page: Raster, quad: Quad, bright: Quad, *, lid: bool) -> Bor
         strip, back = _strip(page.pixels, start - inward * out, along, inward, (length, high))
         if not lid:
             cut += [back.quad(box) for box in _cut_off(strip, px_mm)]
-        elif (soft := _soft(strip, px_mm, paper)) or depth > _RIM_MM * px_mm:
+        elif (soft := _soft(strip, out, px_mm, paper)) or depth > _RIM_MM * px_mm:
             spared += [back.quad(box) for box in _crossing(strip, out, depth, px_mm, paper, soft=soft)]
     return BorderInk(tuple(spared), tuple(cut))
 
@@ -114,10 +114,11 @@ def _ink(strip: Pixels, px_mm: float) -> tuple[Mask, Pixels]:
     return np.asarray(calm < _INK * shade.astype(np.float32), dtype=np.bool_), as_pixels(shade)
 
 
-def _soft(strip: Pixels, px_mm: float, paper: float) -> bool:
+def _soft(strip: Pixels, out: int, px_mm: float, paper: float) -> bool:
     """Whether the page darkens slowly towards this side, as it does where it bends down into a binding."""
     middle = np.median(strip, axis=1)
-    between = (middle > _SEEN * paper) & (middle < _LIT * paper)
+    beyond = float(np.median(middle[: max(1, out // 2)]))  # a lid that is grey and no shade, or the dark of the binding
+    between = (middle > max(_SEEN * paper, _ABOVE_LID * beyond)) & (middle < _LIT * paper)
     return bool(between.sum() > _SOFT_MM * px_mm)
 
 
