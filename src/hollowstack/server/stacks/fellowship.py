@@ -18,7 +18,7 @@ def settle_fellows(stack_id: int, *, moved: bool = False) -> None:
     treatment = treatment_of(stack)
     if treatment.page_size != "uniform":
         return
-    pages = list(stack.pages.filter(removed=False).select_related("source__load", "stack", "measured"))
+    pages = list(stack.pages.filter(removed=False).select_related("source__load", "measured"))
     if any(page.measured is None for page in pages):
         return
     found = find_fellows([shape for place, page in enumerate(pages) if (shape := _shape(page, place, treatment))])
@@ -26,8 +26,7 @@ def settle_fellows(stack_id: int, *, moved: bool = False) -> None:
     if shapes == stack.fellows and not moved:
         return
     Stack.objects.filter(pk=stack_id).update(fellows=shapes)
-    for page in pages:
-        page.stack.fellows = shapes
+    stack.fellows = shapes
     plan_anew(pages, treatment)
     number = next_change(stack_id)
     for page in pages:

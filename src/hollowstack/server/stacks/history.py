@@ -5,6 +5,7 @@ from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
+from django.db.models import QuerySet
 
 from hollowstack.core.order import difference
 from hollowstack.core.treatment import Treatment
@@ -56,10 +57,11 @@ def record(
     before: dict[str, Any] = {}
     after: dict[str, Any] = {}
     if pages:
-        known = {page.pk: page for page in stack.pages.filter(pk__in=pages)}
-        if any(page.edited > seen for page in known.values()):
+        touched = {name for fields in pages.values() for name in fields}
+        known = {row["pk"]: row for row in stack.pages.filter(pk__in=pages).values("pk", "edited", *touched)}
+        if any(row["edited"] > seen for row in known.values()):
             raise Conflict(_CHANGED.format(what="this page" if len(pages) == 1 else "one of these pages"))
-        before["pages"] = {str(pk): {f: getattr(known[pk], f) for f in fields} for pk, fields in pages.items()}
+        before["pages"] = {str(pk): {name: known[pk][name] for name in fields} for pk, fields in pages.items()}
         after["pages"] = {str(pk): dict(fields) for pk, fields in pages.items()}
     if order is not None:
         if stack.arranged > seen:
@@ -132,7 +134,7 @@ def _apply(stack: Stack, side: Mapping[str, Any]) -> None:
 def _set_treatment(stack: Stack, treatment: dict[str, Any]) -> None:
     Stack.objects.filter(pk=stack.pk).update(treatment=treatment)
     number = next_change(stack.pk)
-    pages = list(stack.pages.select_related("source__load", "stack"))
+    pages = _with_origins(Stack.objects.get(pk=stack.pk).pages.all())
     plan_anew(pages, Treatment.model_validate(treatment))
     for page in pages:
         page.change = number
@@ -145,7 +147,7 @@ def _set_fields(stack: Stack, fields: Fields) -> None:
     if not touched <= set(_BY_HAND):
         raise Refused(f"A page has no such thing as {', '.join(sorted(touched - set(_BY_HAND)))}.")
     number = next_change(stack.pk, order="removed" in touched)
-    pages = list(stack.pages.filter(pk__in=fields).select_related("source__load", "stack"))
+    pages = _with_origins(Stack.objects.get(pk=stack.pk).pages.filter(pk__in=fields))
     for page in pages:
         for name, value in fields[page.pk].items():
             setattr(page, name, value)
@@ -157,6 +159,11 @@ def _set_fields(stack: Stack, fields: Fields) -> None:
         plan_anew(pages, treatment_of(stack))
         columns += PLANNED
     save_pages(pages, columns)
+
+
+def _with_origins(pages: QuerySet[Page]) -> list[Page]:
+    """Pages of one stack with where they came from; the stack itself, long to read, is read once and shared."""
+    return list(pages.select_related("source__load"))
 
 
 def _with_source(page: Page) -> Page:
