@@ -48,3 +48,17 @@ def test_a_page_that_fills_its_image_is_left_whole(typed_page, tilt):
 
 def test_a_tiny_image_is_left_whole():
     assert not find_edges(Raster(np.zeros((8, 9), np.uint8), (300, 300))).lid
+
+
+@pytest.mark.parametrize("colour", [False, True])
+def test_a_page_close_to_the_rim_is_no_reason_to_fail(colour):
+    """A side so near the rim of the image that no row has room for a look across it."""
+    for seed in range(60):
+        rng = np.random.default_rng(seed)
+        image = np.full((700, 500), 40, np.uint8)
+        wide, high = rng.integers(200, 480), rng.integers(200, 680)
+        left, top = rng.integers(0, 14), rng.integers(0, 14)
+        image[top : top + high, left : left + wide] = 235
+        pixels = np.dstack([image] * 3) if colour else image
+        edges = find_edges(Raster(pixels, (150.0, 150.0)))
+        assert 0 <= edges.confidence <= 1

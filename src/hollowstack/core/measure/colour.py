@@ -118,7 +118,7 @@ def _midtone_percent(gray: Raster) -> float:
     dark = np.bincount(labels[light < _DARK], minlength=count)
     area = stats[:, cv2.CC_STAT_AREA]
     wide, high = stats[:, cv2.CC_STAT_WIDTH], stats[:, cv2.CC_STAT_HEIGHT]
-    span, thickness = np.maximum(wide, high), area / (wide + high)
+    span, thickness = np.maximum(wide, high), area / np.maximum(wide + high, 1)
     between = np.bincount(labels[(light >= _DARK) & (light < _LIGHT)], minlength=count)
     picture = (thickness > fine.px(_PICTURE_MM)) & (between > 0.2 * area)
     soft = picture | ((dark < 0.2 * area) & (span >= fine.px(0.8)) & ~((span > fine.px(40)) & (thickness < fine.px(0.8))))

@@ -127,7 +127,7 @@ def _nearer_paper(pixels: Pixels, paper: npt.NDArray[np.float32], lid: npt.NDArr
 
 def _along(pixels: Pixels, paper: npt.NDArray[np.float32], lid: npt.NDArray[np.float32]) -> npt.NDArray[np.float32]:
     way = paper - lid
-    values = pixels.astype(np.float32).reshape(*pixels.shape[:2], -1) - lid
+    values = (pixels[..., None] if pixels.ndim == 2 else pixels).astype(np.float32) - lid
     return np.asarray(values @ way / float(way @ way), dtype=np.float32)
 
 

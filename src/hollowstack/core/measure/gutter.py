@@ -50,6 +50,8 @@ def find_gutter(page: Raster) -> Gutter | None:
     if page.width < _LEAST_ASPECT * page.height:
         return None
     small = page.reduced(_PPI)
+    if small.height < 2 * _BANDS:
+        return None  # a strip, too low to follow a fold down it
     px = small.scale_ppi[0] / 25.4
     depth = _dips(small, px)
     low, high = (round(share * small.width) for share in _MIDDLE)
