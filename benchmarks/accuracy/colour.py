@@ -16,7 +16,7 @@ INK_BLUE = (40, 60, 150)
 MARKER = (250, 240, 90)
 KINDS = {
     "print": "bitonal", "yellowed print": "bitonal", "grey cast": "bitonal", "colour fringes": "bitonal", "pencil": "grey",
-    "blue signature": "colour", "highlighter": "colour", "red stamp": "colour", "pink paper": "colour",
+    "blue signature": "colour", "signature and fringes": "colour", "highlighter": "colour", "red stamp": "colour", "pink paper": "colour",
 }  # fmt: skip
 
 
@@ -28,7 +28,7 @@ def measured(task: tuple[str, int]) -> tuple[str, str]:
     height = sheet.height_mm
     if kind == "pencil":
         sheet.write(20, height - 30, "compare with the log of June", chance, 16, PENCIL, 120)
-    elif kind == "blue signature":
+    elif "signature" in kind:
         sheet.write(30, height - 24, "H. Larch", chance, 19, INK_BLUE)
     elif kind == "red stamp":
         sheet.print(40, height - 22, "PAID", "LeagueGothic-Regular", 14, RED, "ls", 170)
@@ -40,7 +40,7 @@ def measured(task: tuple[str, int]) -> tuple[str, str]:
     pixels = made.pixels
     if kind == "grey cast":
         pixels = np.clip(pixels.astype(np.float32) * [0.94, 1.0, 1.03] * 0.85, 0, 255).astype(np.uint8)
-    elif kind == "colour fringes":
+    elif "fringes" in kind:
         pixels = np.dstack([np.roll(pixels[..., 0], 1, axis=0), pixels[..., 1], np.roll(pixels[..., 2], -1, axis=0)])
     return kind, measure(Raster(np.ascontiguousarray(pixels), (300.0, 300.0))).colour
 

@@ -16,8 +16,8 @@ MM_PER_INCH = 25.4
 ASSUMED_PPI = 300.0
 """Where a file does not say: the everyday archive choice (common practice, no source)."""
 
-_BAND = 64
-"""Rows worked on at once, which stay in the processor's cache."""
+BAND_ROWS = 64
+"""Rows of a large image worked on at once, which stay in the processor's cache."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -88,11 +88,11 @@ class Raster:
 
 def paint(pixels: Pixels, where: Pixels, value: tuple[int, ...]) -> None:
     """Set the pixels at which a mask of the same size is not 0, in place; by bands, many times as fast as by index."""
-    band = np.empty((min(_BAND, len(pixels)), *pixels.shape[1:]), np.uint8)
+    band = np.empty((min(BAND_ROWS, len(pixels)), *pixels.shape[1:]), np.uint8)
     band[:] = value if pixels.ndim == 3 else value[0]
-    for top in range(0, len(pixels), _BAND):
-        part = pixels[top : top + _BAND]
-        cv2.copyTo(band[: len(part)], where[top : top + _BAND], part)
+    for top in range(0, len(pixels), BAND_ROWS):
+        part = pixels[top : top + BAND_ROWS]
+        cv2.copyTo(band[: len(part)], where[top : top + BAND_ROWS], part)
 
 
 def as_pixels(array: object) -> Pixels:

@@ -7,6 +7,7 @@ import cv2
 import numpy as np
 
 from hollowstack.core.measure.ground import as_evened, commonest, paper_ground
+from hollowstack.core.measure.registration import registered
 from hollowstack.core.raster import Pixels, Raster, as_pixels
 
 ColourMode = Literal["bitonal", "grey", "colour"]
@@ -72,7 +73,7 @@ def _two_valued(page: Raster) -> bool:
 
 def _coloured(small: Raster) -> tuple[float, bool]:
     """Pixels whose hue stands out from the paper, and whether the paper itself is dyed."""
-    calm = cv2.GaussianBlur(small.pixels, (3, 3), 0)
+    calm = cv2.GaussianBlur(registered(small).pixels, (3, 3), 0)
     gray = small.gray().pixels
     level = commonest(gray)[0]
     ground = calm[np.abs(gray.astype(np.int16) - level) <= 12][::5]

@@ -7,15 +7,13 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from hollowstack.core.raster import Pixels, Raster, as_pixels
+from hollowstack.core.raster import BAND_ROWS, Pixels, Raster, as_pixels
 
 Evened = npt.NDArray[np.float32]
 PAPER_CODE = 230
 """Code that bare paper gets where a page is divided by it: leaves room above for grain."""
 _GROUND_PPI = 40.0
 _LEAST = 16
-_BAND = 64
-"""Rows of a page worked on at once."""
 _STROKE_MM = 4.0
 """Wider than any stroke of writing, so that a bright-ward closing lifts ink away and leaves paper."""
 
@@ -59,13 +57,13 @@ def paper_ground(page: Raster) -> Pixels:
 
 
 def _ground_by_bands(page: Raster) -> Iterator[tuple[slice, Pixels]]:
-    """The ground a few rows at a time, which stay in the processor's cache: whole, it is as large as the page itself."""
+    """The ground a few rows at a time: whole, it is as large as the page itself."""
     smooth, factor = _small_ground(page), page.divisor(_GROUND_PPI)
     if factor == 1:
         yield slice(0, page.height), smooth
         return
     around = cv2.copyMakeBorder(smooth, 1, 1, 1, 1, cv2.BORDER_REPLICATE)
-    step = max(1, _BAND // factor)
+    step = max(1, BAND_ROWS // factor)
     for first in range(0, math.ceil(page.height / factor), step):
         part = around[first : first + step + 2]
         large = cv2.resize(part, None, fx=factor, fy=factor, interpolation=cv2.INTER_LINEAR)
@@ -74,6 +72,7 @@ def _ground_by_bands(page: Raster) -> Iterator[tuple[slice, Pixels]]:
 
 
 def _small_ground(page: Raster) -> Pixels:
+    """The ground as fine as it need be."""
     small = page.divided(_GROUND_PPI)
     size = max(3, small.px(_STROKE_MM) | 1)
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
