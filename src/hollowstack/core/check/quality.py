@@ -5,8 +5,8 @@ from hollowstack.core.measure import Measurements
 from hollowstack.core.measure.photograph import Box
 
 # Set on drawn pages so that what the OCR engine can no longer read is flagged (``make accuracy``, row "legibility").
-_SHARP_MM = 0.95
-_SMEAR, _SMEARED_MM = 1.85, 0.55
+_SHARP_MM = 0.93
+_SMEAR, _SMEARED_MM = 1.85, 0.52
 _FAINT = 0.26
 _WASHED_OUT, _WASHED_PERCENT = 0.53, 80.0
 _NOISE, _CLEAR = 0.108, 4.5

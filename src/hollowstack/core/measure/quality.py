@@ -1,5 +1,6 @@
 """Whether what is written on a scan can be read: sharpness, contrast, grain, light and what shines through, in figures."""
 
+import math
 from typing import NamedTuple
 
 import cv2
@@ -22,6 +23,8 @@ _FAINT, _CORE = 0.945, 0.74
 _DARKEST, _PAPER, _STEEPEST, _LEAST_INK = 0.003, 0.8, 0.92, 0.002
 """Shares of a tile's values, and of the slopes at its strokes, below which lie ink, paper and edges; least share of ink."""
 _DIRECTIONS = [(float(np.cos(a)), float(np.sin(a))) for a in np.radians((0, 45, 90, 135))]
+_SHARP_PX = 2.0
+"""Width of an edge that could not be sharper."""
 _RULED = 6.0
 _RIM_MM = 0.8
 _WORST = 0.8
@@ -34,7 +37,7 @@ class Quality(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
 
     edge_mm: float | None
-    """Width of the edges of strokes where they are wide."""
+    """Width of the edges of strokes where they are wide, without what the pixels themselves make of a sharp one."""
     edge_box: Box | None
     smear: float | None
     """How many times as wide edges are in the direction in which they are widest as in that in which they are sharpest."""
@@ -93,7 +96,7 @@ def measure_quality(
     contrast = inks[at].contrast if tiles else None
     light = evened(page.divided(_PPI))
     return Quality(
-        edge_mm=round(edges[at].edge / px_mm, 3) if tiles else None,
+        edge_mm=round(_beyond_pixels(edges[at].edge) / px_mm, 3) if tiles else None,
         edge_box=edges[at].box if tiles else None,
         smear=round(float(np.median([tile.smear for tile in tiles])), 2) if tiles else None,
         contrast=None if contrast is None else round(contrast, 3),
@@ -153,6 +156,11 @@ def _tile(image: Raster, outline: Quad, box: Box) -> _Tile | None:
     # The mean deviation of what a median of 3 × 3 takes away, as a standard deviation.
     noise = 1.2533 * float(np.mean(grain)) / 0.92 / max(paper, 1) if grain.size else 0.0
     return _Tile(box, edge, sharpest / max(dullest, 1e-3), 1 - dark / max(paper, 1), noise, paper)
+
+
+def _beyond_pixels(edge: float) -> float:
+    """Widths of blurs add up by their squares."""
+    return math.sqrt(max(0.0, edge**2 - _SHARP_PX**2))
 
 
 def _without_surround(part: Pixels, outline: npt.NDArray[np.float64], rim: int) -> Pixels:
