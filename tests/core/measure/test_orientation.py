@@ -17,3 +17,22 @@ def test_typed_page_on_its_side(typed_page, turn):
 
 def test_a_blank_page_has_no_way_up():
     assert measure_orientation(Raster(np.full((900, 700), 240, np.uint8), (150, 150))).confidence == 0
+
+
+@pytest.mark.parametrize("turn", [0, 180])
+def test_pale_pages_are_turned_as_dark_ones_are(typed_page, turn):
+    """With a quarter of the contrast that print has; and noise, which must not be taken for letters."""
+    rng = np.random.default_rng(5)
+    page = typed_page(lines=20, turn=turn).pixels.astype(np.float32)
+    pale = np.clip(170 + (page - 170) * 0.3 + rng.normal(0, 4, page.shape[:2])[..., None], 0, 255).astype(np.uint8)
+    found = measure_orientation(Raster(pale, (150.0, 150.0)).gray())
+    assert found.turn == turn
+    assert found.confidence >= SURE_OF_TURN
+    assert abs(found.tilt.degrees) < 0.1
+
+
+def test_noise_on_an_empty_page_has_no_way_up():
+    rng = np.random.default_rng(6)
+    for spread in (2, 6, 12, 20):
+        page = np.clip(rng.normal(220, spread, (1500, 1100)), 0, 255).astype(np.uint8)
+        assert measure_orientation(Raster(page, (150.0, 150.0))).confidence < SURE_OF_TURN

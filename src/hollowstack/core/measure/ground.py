@@ -14,6 +14,11 @@ PAPER_CODE = 230
 """Code that bare paper gets where a page is divided by it: leaves room above for grain."""
 _GROUND_PPI = 40.0
 _LEAST = 16
+_DARKEST = 0.002
+_PALE, _THROUGH, _PALEST = 0.58, 0.86, 0.85
+"""Evened gray of a page's darkest pixels from which its writing is pale, and from which it is none; the lightest limit."""
+_OF_PALE = 0.6
+"""How far from paper to the darkest pixels the limit lies."""
 _STROKE_MM = 4.0
 """Wider than any stroke of writing, so that a bright-ward closing lifts ink away and leaves paper."""
 
@@ -38,6 +43,20 @@ def as_evened(gray: Pixels, ground: Pixels) -> Evened:
     """Gray over ground of the same shape, 0 to 1.2."""
     ratio = np.asarray(cv2.divide(gray, ground, dtype=cv2.CV_32F), dtype=np.float32)
     return np.minimum(ratio, np.float32(1.2), out=ratio)
+
+
+def ink_limit(light: Evened, usual: float) -> float:
+    """The evened gray below which a page has ink: ``usual``, or lighter where all of its writing is pale.
+
+    Where the darkest five-hundredth of a page is paler than writing usually is, and darker than what shines through from
+    the other side, it is what the page has for ink; the limit then lies so near paper that most of its strokes are taken in.
+    """
+    few = light[::2, ::2].ravel()
+    place = int(_DARKEST * (few.size - 1))
+    dark = float(np.partition(few, place)[place])
+    if not _PALE < dark < _THROUGH:
+        return usual
+    return max(usual, min(_PALEST, 1 - _OF_PALE * (1 - dark)))
 
 
 def over_paper(page: Raster) -> Pixels:

@@ -9,7 +9,7 @@ import numpy as np
 import numpy.typing as npt
 
 from hollowstack.core.geometry import Turn
-from hollowstack.core.measure.ground import evened
+from hollowstack.core.measure.ground import evened, ink_limit
 from hollowstack.core.measure.tilt import Tilt, refined_tilt, rough_tilt
 from hollowstack.core.measure.writing import Points, Writing, find_writing
 from hollowstack.core.ocr_engine import orientation_engine, set_page
@@ -119,11 +119,12 @@ def _turned(boxes: Points) -> Points:
 def _by_model(page: Raster) -> tuple[int, float]:
     """Turn and confidence by the engine's orientation model."""
     small = page.reduced(_PPI)
-    even = as_pixels(np.clip(evened(small) * 200, 0, 255).astype(np.uint8))
+    light = evened(small)
+    even = as_pixels(np.clip(light * 200, 0, 255).astype(np.uint8))
     scale = _ENLARGED_PPI / small.scale_ppi[0]
     if scale > 1:
         even = as_pixels(cv2.resize(even, None, fx=scale, fy=scale, interpolation=cv2.INTER_CUBIC))
-    _, two_tone = cv2.threshold(even, _INK * 200, 255, cv2.THRESH_BINARY)
+    _, two_tone = cv2.threshold(even, ink_limit(light, _INK) * 200, 255, cv2.THRESH_BINARY)
     engine = orientation_engine()
     set_page(engine, as_pixels(two_tone), _ENLARGED_PPI)
     try:

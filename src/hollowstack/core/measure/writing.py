@@ -6,7 +6,7 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from hollowstack.core.measure.ground import evened
+from hollowstack.core.measure.ground import evened, ink_limit
 from hollowstack.core.raster import Raster
 
 PPI = 150.0
@@ -45,7 +45,8 @@ def find_writing(page: Raster) -> Writing:
     """
     small = page.reduced(PPI)
     px_mm = small.px(25.4) / 25.4
-    mask = (evened(small) < _INK).astype(np.uint8)
+    light = evened(small)
+    mask = (light < ink_limit(light, _INK)).astype(np.uint8)
     _, labels, stats, _ = cv2.connectedComponentsWithStats(mask, connectivity=8)
     left, top, wide, high, area = (stats[:, i] for i in range(5))
     enough = area >= max(2.0, (0.25 * px_mm) ** 2)
