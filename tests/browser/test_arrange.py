@@ -119,6 +119,7 @@ def test_split_and_unsplit(arranged: Page, live: Live, stack: int):
     assert left["clean_px"][0] > right["clean_px"][0]
     # On the bench the line can be moved afterwards: both halves follow, and the page in hand shows it at once.
     keys.press("e")
+    page.get_by_test_id("bench").wait_for()
     keys.press("s")
     _drag(page, "Split line, middle", -60)
 

@@ -12,8 +12,10 @@ from hollowstack.standins.skerry.scan import Glass
 from tests.reference import leptonica
 
 
-@pytest.mark.parametrize("bitonal", [False, True])
-@pytest.mark.parametrize(("layout", "tilt"), [("prose", -12.3), ("columns", 7.04), ("table", -0.42), ("Greek", 2.95)])
+@pytest.mark.parametrize(
+    ("layout", "tilt", "bitonal"),
+    [("prose", -12.3, False), ("columns", 7.04, True), ("table", -0.42, False), ("Greek", 2.95, True)],
+)
 def test_tilt_is_leptonicas(layout, tilt, bitonal):
     """D. Bloomberg and others, SPIE 2422, 1995, as in ``tests.reference.leptonica``."""
     _, made = drawn(layout, 517, Glass(tilt=tilt, noise=2.5))

@@ -143,7 +143,8 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
       perform: () => current && openBench(current),
     },
     { name: 'version', label: 'Original or corrected', key: 'o', enabled: work, perform: () => setVersion(other) },
-    ...(work ? commands : []),
+    // On the bench the key of splitting is that of the line; while a page loads there it must not undo a split.
+    ...(work ? commands.filter(({ name }) => !benching || name !== 'split') : []),
     { name: 'undo', label: 'Undo', key: 'z', enabled: work, perform: () => turn('undo') },
     { name: 'redo', label: 'Redo', key: 'y', enabled: work, perform: () => turn('redo') },
     { name: 'undo too', label: 'Undo', key: 'Ctrl+z', enabled: work, perform: () => turn('undo') },
