@@ -23,6 +23,7 @@ _LEAST_MM, _LETTER_MM = 0.6, 12.0
 _BEYOND_MM = 3.0
 """How far beyond the page's edge a stretch goes on whose writing meets the bar."""
 _SOFT_MM, _LIT, _ABOVE_LID = 0.9, 0.8, 1.3
+"""A soft shade is at least so deep, darker than that share of the paper, and so many times as light as what lies beyond."""
 _CUT_MM = 0.5
 """Ink that comes so near the edge of an image without a surround goes on beyond it."""
 _AROUND_MM = 1.0

@@ -133,7 +133,9 @@ function Working({ page, pages, chosen, data, tool, setTool, change, turn, busy,
   };
   const splitting = useSplitLine(data, lie, { movedTo, set, change });
   const split = () => {
-    if (splitting.half) return flush();
+    // What is still being set belongs to both halves.
+    flush();
+    if (splitting.half) return;
     setTool('look');
     splitting.split();
   };

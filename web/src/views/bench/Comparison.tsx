@@ -63,7 +63,7 @@ const HINTS: Record<Tool, string> = {
   look: '',
   level: 'Draw along a text line, or down a rule. ← → tilt by 0.05°, with Shift by 0.5°.',
   corners: 'Drag corners and sides. Tab goes from one to the next, arrow keys move by a pixel, with Shift by ten.',
-  split: 'Drag the line, or one of its ends. ← → move it by a pixel, ⇧ by ten.',
+  split: 'Drag the line, or one of its ends. ← → move it by a pixel, with Shift by ten.',
   borders: 'What is shaded is cleared. Drag its inner sides; Delete puts the border of a side back.',
 };
 const DIVIDER_STEP = 0.02;

@@ -124,4 +124,11 @@ describe('what was sent', () => {
     expect(isSaved({ tilt: 1.5 }, {})).toBe(false);
     expect(isSaved({ quad: null }, { quad })).toBe(false);
   });
+
+  it('is there for a split line whichever half the page is', () => {
+    const split = { start: [5, 0] as [number, number], end: [6, 90] as [number, number] };
+    expect(isSaved({ split }, { split: { ...split, keep: 'right' } })).toBe(true);
+    expect(isSaved({ split }, { split: { ...split, end: [7, 90], keep: 'right' } })).toBe(false);
+    expect(isSaved({ split }, {})).toBe(false);
+  });
 });

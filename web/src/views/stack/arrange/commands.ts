@@ -121,7 +121,7 @@ export function arrangeCommands(hands: Hands): ArrangeCommand[] {
     {
       group: 'Mark',
       name: 'split',
-      label: current?.split ? 'Unsplit' : 'Split in two …',
+      label: current?.split ? 'One page again' : 'Split in two …',
       key: 's',
       enabled: !several && known && current !== undefined,
       perform: () => {
