@@ -5,12 +5,12 @@ from typing import NamedTuple
 
 import numpy as np
 
+from benchmarks.accuracy import leptonica
 from benchmarks.accuracy.truth import Row, drawn, gray, in_parallel
 from hollowstack.core.measure.tilt import measure_tilt
 from hollowstack.core.plan import SURE_OF_TILT
 from hollowstack.standins.skerry.scan import Glass
 from hollowstack.standins.skerry.specimens import LAYOUTS
-from tests.reference import leptonica
 
 _LEPTONICA_SURE = 3.0
 """Leptonica's own advice on its confidence."""

@@ -4,12 +4,12 @@ import numpy as np
 import pytest
 from skimage.transform import radon
 
+from benchmarks.accuracy import leptonica
 from benchmarks.accuracy.truth import drawn, gray
 from hollowstack.core.decode import decode
 from hollowstack.core.measure.ground import evened
 from hollowstack.core.measure.tilt import measure_tilt
 from hollowstack.standins.skerry.scan import Glass
-from tests.reference import leptonica
 
 
 @pytest.mark.parametrize(
@@ -17,7 +17,7 @@ from tests.reference import leptonica
     [("prose", -12.3, False), ("columns", 7.04, True), ("table", -0.42, False), ("Greek", 2.95, True)],
 )
 def test_tilt_is_leptonicas(layout, tilt, bitonal):
-    """D. Bloomberg and others, SPIE 2422, 1995, as in ``tests.reference.leptonica``."""
+    """D. Bloomberg and others, SPIE 2422, 1995, as in ``benchmarks.accuracy.leptonica``."""
     _, made = drawn(layout, 517, Glass(tilt=tilt, noise=2.5))
     page = gray(made, bitonal=bitonal)
     theirs, confidence = leptonica.skew(page.pixels)

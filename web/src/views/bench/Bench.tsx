@@ -14,6 +14,8 @@ import { HistoryPanel } from '../stack/arrange/HistoryPanel';
 import type { Version } from '../stack/version';
 import { Comparison } from './Comparison';
 import { CorrectPanel } from './CorrectPanel';
+import { benchCommands } from './commands';
+import { asField, corrections, nothingOf } from './corrections';
 import type { Compare, Tool } from './toolNames';
 import { UseOn } from './UseOn';
 import { useCorrection } from './useCorrection';
@@ -43,8 +45,6 @@ const BENCH_SIDES: { value: Panel; label: string }[] = [
   { value: 'page', label: 'Page' },
   { value: 'history', label: 'History' },
 ];
-const STEP_DEG = 0.05;
-const FAR = 10;
 const NEXT_COMPARE: Record<Compare, Compare> = { beside: 'curtain', curtain: 'one', one: 'beside' };
 const NEXT_SIDE: Record<Panel, Panel> = { correct: 'page', page: 'history', history: 'correct' };
 const PUT_BACK_MM = 2;
@@ -149,8 +149,8 @@ function Working({ page, pages, chosen, data, tool, setTool, change, turn, busy,
     set({ plain: asField(opened(plain, measured.page_quad as unknown as Quad, side, captured, beyond)) }, true);
   };
   const asPlanned = () => {
-    const fields = Object.keys(own).filter((name) => own[name as keyof Correction] != null);
-    if (fields.length) set(Object.fromEntries(fields.map((name) => [name, null])) as Correction, true);
+    const nothing = nothingOf(own);
+    if (nothing) set(nothing, true);
   };
   const takeTool = (next: Tool) => {
     setTool(tool === next ? 'look' : next);
@@ -159,79 +159,38 @@ function Working({ page, pages, chosen, data, tool, setTool, change, turn, busy,
     if (next !== 'beside') setTool('look');
     setLooking({ compare: next, loupe });
   };
-  const nudge = (of: Tool, name: string, label: string, key: string, by: number, move: (by: number) => void) => [
-    { name, label, key, enabled: tool === of, perform: () => move(by) },
-    {
-      name: `${name} far`,
-      label: `${label}, ten times as far`,
-      key: `Shift+${key}`,
-      enabled: tool === of,
-      perform: () => move(by * FAR),
-    },
-  ];
-  const byHand = Object.values(own).some((value) => value != null);
   const turning = (way: 'undo' | 'redo') => {
     flush();
     turn(way);
   };
-  useCommands([
-    { name: 'level', label: 'Level: draw along a text line', key: 't', perform: () => takeTool('level') },
-    { name: 'corners', label: 'Corners and sides of the page', key: 'q', perform: () => takeTool('corners') },
-    { name: 'borders', label: 'What is cleared of the borders', key: 'd', perform: () => takeTool('borders') },
-    { name: 'split', label: 'Split line between two pages', key: 's', perform: () => takeTool('split') },
-    {
-      name: 'split here',
-      label: 'Split here',
-      key: 'Enter',
-      enabled: tool === 'split' && !splitting.half,
-      perform: split,
-    },
-    ...nudge('level', 'tilt right', 'Tilt by 0.05°', 'ArrowRight', STEP_DEG, levelBy),
-    ...nudge('level', 'tilt left', 'Tilt by −0.05°', 'ArrowLeft', -STEP_DEG, levelBy),
-    ...nudge('split', 'line right', 'Split line to the right', 'ArrowRight', 1, splitting.moveBy),
-    ...nudge('split', 'line left', 'Split line to the left', 'ArrowLeft', -1, splitting.moveBy),
-    {
-      name: 'compare',
-      label: 'Side by side, curtain, or one image',
-      key: 'c',
-      perform: () => compareBy(NEXT_COMPARE[compare]),
-    },
-    { name: 'loupe', label: 'Loupe', key: 'm', perform: () => setLooking({ compare: kept, loupe: !loupe }) },
-    {
-      name: 'use on',
-      label: 'Use its corrections on other pages',
-      key: 'w',
-      enabled: byHand,
-      perform: () => {
-        flush();
-        setSide('correct');
-        setUsingOn(true);
-      },
-    },
-    { name: 'planned', label: 'As planned', key: 'j', enabled: byHand, perform: asPlanned },
-    { name: 'undo', label: 'Undo', key: 'z', perform: () => turning('undo') },
-    { name: 'redo', label: 'Redo', key: 'y', perform: () => turning('redo') },
-    { name: 'undo too', label: 'Undo', key: 'Ctrl+z', perform: () => turning('undo') },
-    { name: 'redo too', label: 'Redo', key: 'Ctrl+Shift+z', perform: () => turning('redo') },
-    { name: 'page after', label: 'Next page', key: 'PageDown', perform: () => onStep(1) },
-    { name: 'page before', label: 'Previous page', key: 'PageUp', perform: () => onStep(-1) },
-    {
-      name: 'side',
-      label: 'Corrections, what was measured, or history beside it',
-      key: 'h',
-      perform: () => setSide(NEXT_SIDE[side]),
-    },
-    {
-      name: 'put tool away',
-      label: 'Put the tool away',
-      key: 'Escape',
-      enabled: tool !== 'look' || usingOn,
-      perform: () => {
+  const openUseOn = () => {
+    flush();
+    setSide('correct');
+    setUsingOn(true);
+  };
+  useCommands(
+    benchCommands({
+      tool,
+      half: splitting.half,
+      byHand: nothingOf(own) !== undefined,
+      usingOn,
+      take: takeTool,
+      levelBy,
+      moveLineBy: splitting.moveBy,
+      split,
+      nextComparison: () => compareBy(NEXT_COMPARE[compare]),
+      swapLoupe: () => setLooking({ compare: kept, loupe: !loupe }),
+      useOn: openUseOn,
+      asPlanned,
+      turn: turning,
+      step: onStep,
+      nextSide: () => setSide(NEXT_SIDE[side]),
+      putAway: () => {
         setTool('look');
         setUsingOn(false);
       },
-    },
-  ]);
+    }),
+  );
 
   return (
     <>
@@ -290,34 +249,11 @@ function Working({ page, pages, chosen, data, tool, setTool, change, turn, busy,
               onTool={takeTool}
               onTilt={levelBy}
               onPutBack={putBack}
-              onUseOn={() => {
-                flush();
-                setUsingOn(true);
-              }}
+              onUseOn={openUseOn}
               onAsPlanned={asPlanned}
             />
           ))}
       </SidePanel>
     </>
   );
-}
-
-const asField = (quad: Quad) => quad as unknown as NonNullable<Correction['quad']>;
-
-const FIELDS = [
-  'turn',
-  'tilt',
-  'quad',
-  'crop',
-  'clear',
-  'plain',
-  'colour',
-  'even_tone',
-  'reduce_show_through',
-  'adjust',
-] as const satisfies readonly (keyof Correction)[];
-
-/** What is corrected by hand on the page as it is saved. */
-function corrections({ override }: Page): Correction {
-  return Object.fromEntries(FIELDS.map((name) => [name, override[name] ?? null])) as Correction;
 }

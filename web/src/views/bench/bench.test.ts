@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { PageRow } from '../../api/types';
 import { inverse, mapped } from '../../geometry/projective';
+import { nothingOf } from './corrections';
 import { partsOf, reach } from './scopes';
 import { isSaved } from './useCorrection';
 import { asCaptured, closer, type Lie, overlaid, pageToScreen, panned, seen, wholeImage, wholePage } from './view';
@@ -131,4 +132,9 @@ describe('what was sent', () => {
     expect(isSaved({ split }, { split: { ...split, end: [7, 90], keep: 'right' } })).toBe(false);
     expect(isSaved({ split }, {})).toBe(false);
   });
+});
+
+it('As planned takes back what is set, and nothing else', () => {
+  expect(nothingOf({ tilt: 0.3, crop: false, quad: null })).toEqual({ tilt: null, crop: null });
+  expect(nothingOf({ tilt: null })).toBeUndefined();
 });

@@ -1,15 +1,14 @@
 import { useQuery } from '@tanstack/react-query';
 import { useCallback, useMemo, useRef, useState } from 'react';
-import { Link, useLocation } from 'wouter';
+import { useLocation } from 'wouter';
 import { stackQuery, useChange, useStackPages } from '../../api/queries';
 import type { PageRow } from '../../api/types';
-import type { Command } from '../../commands/registry';
 import { useCommands } from '../../commands/useCommands';
 import { Button } from '../../parts/Button';
 import { Choice } from '../../parts/Choice';
 import { ForeEdge } from '../../parts/ForeEdge';
 import { SidePanel } from '../../parts/SidePanel';
-import { Empty, Failed, Loading } from '../../parts/States';
+import { Failed } from '../../parts/States';
 import { TopBar } from '../../parts/TopBar';
 import { useKept } from '../../parts/useKept';
 import { Bench } from '../bench/Bench';
@@ -20,10 +19,11 @@ import { ChecksPanel } from './arrange/ChecksPanel';
 import { type AsideReason, afterFor, arrangeCommands } from './arrange/commands';
 import { HistoryPanel } from './arrange/HistoryPanel';
 import { extended, only, type Selection, these } from './arrange/selection';
-import { type Filter, Filters, filtered, SHOWING } from './Filters';
+import { placeIn, stackCommands } from './commands';
+import { type Filter, filtered, SHOWING } from './Filters';
 import { Measured } from './Measured';
-import { PageGrid } from './PageGrid';
 import { PageLarge } from './PageLarge';
+import { Pages } from './Pages';
 import { StepPath } from './StepPath';
 import { NEXT_SIDE, SIDES, type Side } from './sides';
 import { useSelection, useStarts } from './useSelection';
@@ -49,12 +49,11 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
   const shown = useMemo(() => filtered(pages, filter), [pages, filter]);
 
   const base = `/stacks/${stackId}`;
-  const binding = rest === 'bind';
-  const intake = rest === 'intake';
-  const large = rest.startsWith('pages/');
-  const benching = rest.startsWith('bench/');
-  const grid = !binding && !intake && !large && !benching;
-  const work = !binding && !intake;
+  const place = placeIn(rest);
+  const grid = place === 'grid';
+  const large = place === 'large';
+  const benching = place === 'bench';
+  const work = grid || large || benching;
   const named = large || benching ? Number(rest.split('/')[1]) : undefined;
 
   const [selection, setSelection] = useSelection(pages, shown, named);
@@ -104,77 +103,30 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
       requestAnimationFrame(() => position.current?.focus());
     },
   });
-  const step = (name: string, label: string, key: string, distance: number, enabled: boolean): Command[] => [
-    { name, label, key, enabled, perform: () => by(distance) },
-    {
-      name: `${name} too`,
-      label: `Choose up to the ${label.toLowerCase()}`,
-      key: `Shift+${key}`,
-      enabled: enabled && grid,
-      perform: () => by(distance, true),
-    },
-  ];
-  useCommands([
-    ...step('next', 'Next page', 'ArrowRight', 1, work),
-    ...step('previous', 'Previous page', 'ArrowLeft', -1, work),
-    ...step('down', 'Page below', 'ArrowDown', columns, grid),
-    ...step('up', 'Page above', 'ArrowUp', -columns, grid),
-    ...step('first', 'First page', 'Home', -order.length, grid),
-    ...step('last', 'Last page', 'End', order.length, grid),
-    {
-      name: 'all',
-      label: 'Choose all pages',
-      key: 'Ctrl+a',
-      enabled: grid,
-      perform: () => setSelection(these(order, selection.current)),
-    },
-    {
-      name: 'open',
-      label: 'Look at the page large',
-      key: 'Enter',
-      enabled: grid && !!current,
-      perform: () => current && go(`${base}/pages/${current.id}`),
-    },
-    {
-      name: 'bench',
-      label: 'Correct the page on the bench',
-      key: 'e',
-      enabled: (grid || large) && !!current?.original,
-      perform: () => current && openBench(current),
-    },
-    { name: 'version', label: 'Original or corrected', key: 'o', enabled: work, perform: () => setVersion(other) },
-    // On the bench the key of splitting is that of the line; while a page loads there it must not undo a split.
-    ...(work ? commands.filter(({ name }) => !benching || name !== 'split') : []),
-    { name: 'undo', label: 'Undo', key: 'z', enabled: work, perform: () => turn('undo') },
-    { name: 'redo', label: 'Redo', key: 'y', enabled: work, perform: () => turn('redo') },
-    { name: 'undo too', label: 'Undo', key: 'Ctrl+z', enabled: work, perform: () => turn('undo') },
-    { name: 'redo too', label: 'Redo', key: 'Ctrl+Shift+z', enabled: work, perform: () => turn('redo') },
-    {
-      name: 'facing',
-      label: 'Pages, leaves, or facing pages',
-      key: 'f',
-      enabled: grid,
-      perform: () => setShowing({ ...showing, layout: NEXT[showing.layout] }),
-    },
-    {
-      name: 'side',
-      label: 'Page, what can be done, or history beside it',
-      key: 'h',
-      enabled: work,
-      perform: () => setSide({ side: NEXT_SIDE[side] }),
-    },
-    { name: 'intake', label: 'Go to intake', key: 'n', enabled: work, perform: () => go(`${base}/intake`) },
-    { name: 'bind', label: 'Go to binding', key: 'b', enabled: !binding, perform: () => go(`${base}/bind`) },
-    {
-      name: 'back',
-      label: !grid ? 'Back to all pages' : cut.length ? 'Forget what was cut' : 'Back to the shelf',
-      key: 'Escape',
-      perform: () => {
-        if (grid && cut.length) return setCut([]);
-        go(grid ? '/' : base);
+  useCommands(
+    stackCommands(
+      {
+        place,
+        shown: order.length,
+        columns,
+        cut: cut.length,
+        some: !!current,
+        correctable: !!current?.original,
+        by,
+        chooseAll: () => setSelection(these(order, selection.current)),
+        forgetCut: () => setCut([]),
+        look: () => current && openPage(current),
+        correct: () => current && openBench(current),
+        swapVersion: () => setVersion(other),
+        nextLayout: () => setShowing({ ...showing, layout: NEXT[showing.layout] }),
+        nextSide: () => setSide({ side: NEXT_SIDE[side] }),
+        turn,
+        go: (view) => go(view ? `${base}/${view}` : base),
+        leave: () => go('/'),
       },
-    },
-  ]);
+      commands,
+    ),
+  );
 
   const measuredPanel = current && (
     <Measured
@@ -221,7 +173,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
           />
         )}
       </TopBar>
-      <StepPath counts={data?.counts} at={binding ? 'bind' : intake ? 'intake' : 'pages'} base={base} />
+      <StepPath counts={data?.counts} at={work ? 'pages' : place} base={base} />
       {problem ? (
         <Failed message={problem.message} retry={() => refetch()} />
       ) : (
@@ -236,7 +188,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
               className="h-full w-full"
             />
           </nav>
-          {intake ? (
+          {place === 'intake' ? (
             <CaptureView
               stack={stack}
               stackId={stackId}
@@ -261,50 +213,31 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
               firstTool={rest.endsWith('/split') ? 'split' : 'look'}
               measured={measuredPanel}
             />
-          ) : binding ? (
+          ) : place === 'bind' ? (
             <BindView stackId={stackId} stackName={stack?.name ?? ''} data={data} />
           ) : (
             <>
               <main className="on-surround flex min-w-0 flex-1 flex-col bg-surround">
                 {large && current ? (
                   <PageLarge page={current} version={version} />
-                ) : !data ? (
-                  <div className="grid grid-cols-4 gap-4 p-4">
-                    {[0, 1, 2, 3, 4, 5, 6, 7].map((place) => (
-                      <Loading key={place} label="Loading pages" className="h-[220px] opacity-40" />
-                    ))}
-                  </div>
-                ) : pages.length === 0 ? (
-                  <Empty title="No pages yet">
-                    <p className="mb-4">Files that are being taken in appear here one by one.</p>
-                    <Button asChild className="text-ink">
-                      <Link href={`${base}/intake`}>Capture from a station</Link>
-                    </Button>
-                  </Empty>
                 ) : (
-                  <>
-                    <Filters
-                      pages={pages}
-                      value={filter}
-                      onChange={setFilter}
-                      showing={showing}
-                      onShowing={setShowing}
-                    />
-                    <PageGrid
-                      pages={shown}
-                      selection={selection}
-                      cut={cutIds}
-                      starts={starts}
-                      version={version}
-                      size={showing.size}
-                      layout={filter === 'all' ? showing.layout : 'pages'}
-                      firstAlone={showing.firstAlone}
-                      onSelect={setSelection}
-                      onMove={(ids, after) => change({ do: 'move', pages: ids, after })}
-                      onOpen={openPage}
-                      onColumns={setColumns}
-                    />
-                  </>
+                  <Pages
+                    all={data?.pages}
+                    shown={shown}
+                    filter={filter}
+                    onFilter={setFilter}
+                    showing={showing}
+                    onShowing={setShowing}
+                    selection={selection}
+                    cut={cutIds}
+                    starts={starts}
+                    version={version}
+                    onSelect={setSelection}
+                    onMove={(ids, after) => change({ do: 'move', pages: ids, after })}
+                    onOpen={openPage}
+                    onColumns={setColumns}
+                    intake={`${base}/intake`}
+                  />
                 )}
               </main>
               <SidePanel
