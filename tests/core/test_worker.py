@@ -5,6 +5,7 @@ import signal
 import time
 from concurrent.futures import ThreadPoolExecutor
 
+import cv2
 import numpy as np
 import pytest
 
@@ -34,6 +35,10 @@ def stumble():
 
 def devour():
     return np.ones(40 * 1024**3, np.uint8).sum()
+
+
+def threads():
+    return cv2.getNumThreads(), os.environ["OMP_THREAD_LIMIT"]
 
 
 def chatter():
@@ -101,3 +106,8 @@ def test_another_thread_may_stop_it_at_any_time():
         assert time.monotonic() - start < 10
         with pytest.raises(WorkerError, match="stopped"):
             worker.run(60, add, 1, 2)
+
+
+def test_a_worker_keeps_to_one_core():
+    with PageWorker() as worker:
+        assert worker.run(20, threads) == (1, "1")

@@ -20,6 +20,8 @@ PAGE_SECONDS = 300.0
 """Time limit of one page."""
 _MEMORY_BYTES = 10 * 1024**3
 _HEADER = struct.Struct(">Q")
+_ONE_THREAD = {"OMP_THREAD_LIMIT": "1", "OPENCV_FOR_THREADS_NUM": "1"}
+"""One page a process: threads that libraries start of their own would only fight for the same cores."""
 
 
 class PageWorker:
@@ -100,6 +102,7 @@ class PageWorker:
             [sys.executable, "-m", "hollowstack.core.worker"],
             stdin=subprocess.PIPE,
             stdout=subprocess.PIPE,
+            env=_ONE_THREAD | dict(os.environ),
             process_group=0,
         )
         return self._process

@@ -12,7 +12,7 @@ _WASHED_OUT, _WASHED_PERCENT = 0.53, 80.0
 _NOISE, _CLEAR = 0.108, 4.5
 _DARKEST = 0.18
 _SHINES_THROUGH = 8.0
-_LETTER_PX = 6.9
+_LETTER_PX = 5.9
 
 
 def check_quality(found: Measurements) -> list[Finding]:

@@ -25,7 +25,8 @@ _DARKEST, _PAPER, _STEEPEST, _LEAST_INK = 0.003, 0.8, 0.92, 0.002
 _DIRECTIONS = [(float(np.cos(a)), float(np.sin(a))) for a in np.radians((0, 45, 90, 135))]
 _SHARP_PX = 2.0
 """Width of an edge that could not be sharper."""
-_RULED = 6.0
+_RULED = 9.0
+"""Slopes across a rule over those along it are eleven times as steep or more; a smear that leaves any text makes it seven."""
 _RIM_MM = 0.8
 _WORST = 0.8
 """Of all tiles with writing, the one that so many are better than stands for the page: one bad corner is found too."""
