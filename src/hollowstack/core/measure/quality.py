@@ -26,7 +26,7 @@ _DIRECTIONS = [(float(np.cos(a)), float(np.sin(a))) for a in np.radians((0, 45, 
 _SHARP_PX = 2.0
 """Width of an edge that could not be sharper."""
 _RULED = 9.0
-"""Slopes across a rule are eleven times as steep as those along it, or more; those of a smear that leaves text, up to seven."""
+"""Slopes across a rule are at least eleven times as steep as along it; in smeared text that is left, at most seven times."""
 _RIM_MM = 0.8
 _WORST = 0.8
 """Of all tiles with writing, the one that so many are better than stands for the page: one bad corner is found too."""
