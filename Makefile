@@ -8,6 +8,8 @@ DEV := .venv/.dev
 WEB := web/dist/index.html
 PAGES := demo/skerry-light/.truth.json
 PHOTOS := demo/photographs/.made
+# Tests that each keep one core busy run side by side; those that start whole applications run one after the other.
+ALONE := tests/core tests/reference
 export DJANGO_SETTINGS_MODULE := hollowstack.server.settings
 
 check: lint types test
@@ -48,7 +50,12 @@ demo: $(RUN) $(WEB) $(PAGES) $(PHOTOS)
 test: $(DEV) $(WEB) $(PAGES) $(PHOTOS)
 	bash scripts/system.sh
 	bash scripts/web.sh run test
+ifdef ARGS
 	$(PY) -m pytest $(ARGS)
+else
+	OPENCV_FOR_THREADS_NUM=1 $(PY) -m pytest -n auto $(ALONE)
+	$(PY) -m pytest $(ALONE:%=--ignore=%)
+endif
 
 lint: $(DEV) web/node_modules/.installed
 	.venv/bin/ruff check .

@@ -20,7 +20,8 @@ _GAP_PX = 9
 """Gaps in an edge up to this are none."""
 _LEAST, _MOST = 0.08, 0.97
 """Share of the picture that a page takes up."""
-_REACH = 0.02
+_REACHES = (0.008, 0.02)
+"""Shares of the longer side within which a side is looked for: on a patterned table others are near, a curled page is far."""
 _SAMPLES = 240
 _AGREE_PX = 1.5
 _SURE, _SURE_BY_COLOUR = 0.4, 0.9
@@ -59,7 +60,10 @@ def find_corners(image: Raster) -> Corners | None:
 
 def _exact(steps: npt.NDArray[np.float32], outline: Points, fine: float, image: Raster) -> Corners | None:
     """An outline on the fine reduction, its sides settled and crossed."""
-    sides = [_settled(steps, outline[i], outline[(i + 1) % 4]) for i in range(4)]
+    sides = [
+        max((_settled(steps, outline[i], outline[(i + 1) % 4], reach) for reach in _REACHES), key=lambda side: side[1])
+        for i in range(4)
+    ]
     corners = [_crossing(sides[i - 1][0], sides[i][0]) for i in range(4)]
     if any(corner is None for corner in corners):
         return None
@@ -136,11 +140,11 @@ def _in_order(corners: Points) -> Points:
     return np.asarray(np.roll(around, -int(around.sum(axis=1).argmin()), axis=0), dtype=np.float64)
 
 
-def _settled(steps: npt.NDArray[np.float32], start: Points, end: Points) -> tuple[Points, float]:
+def _settled(steps: npt.NDArray[np.float32], start: Points, end: Points, within: float) -> tuple[Points, float]:
     """A side moved to where the step is steepest: (point, direction), and the share of it that is seen there."""
     along = (end - start) / max(1e-6, float(np.hypot(*(end - start))))
     across = np.array([-along[1], along[0]])
-    reach = max(4, round(_REACH * max(steps.shape)))
+    reach = max(4, round(within * max(steps.shape)))
     at = start + np.linspace(0.06, 0.94, _SAMPLES)[:, None] * (end - start)
     offsets = np.arange(-reach, reach + 1, 0.5)
     places = at[:, None] + offsets[None, :, None] * across
