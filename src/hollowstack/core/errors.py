@@ -11,7 +11,9 @@ class DecodeError(HollowStackError):
     ``size_px`` is the width and height that a viewer would show, where the file still tells.
     """
 
-    size_px: tuple[int, int] | None = None
+    def __init__(self, message: str, size_px: tuple[int, int] | None = None) -> None:
+        super().__init__(message)
+        self.size_px = size_px
 
 
 class TreatmentError(HollowStackError):

@@ -1,6 +1,7 @@
 """Every format that is taken in comes out as the pixels that went in."""
 
 import io
+import struct
 from pathlib import Path
 from typing import Any
 
@@ -78,6 +79,63 @@ def test_planar_tiff(tmp_path: Path) -> None:
     assert np.array_equal(decode(path).pixels, COLOUR)
 
 
+SHARES = GRADIENT / 255
+COLOUR_SHARES = COLOUR / 255
+
+
+@pytest.mark.parametrize("compression", [None, "zlib"])
+@pytest.mark.parametrize(
+    ("samples", "how", "expected"),
+    [
+        pytest.param(SHARES.astype("f2"), {}, GRADIENT, id="gray, 16 bits floating"),
+        pytest.param(SHARES.astype("f4"), {}, GRADIENT, id="gray, 32 bits floating"),
+        pytest.param(SHARES, {}, GRADIENT, id="gray, 64 bits floating"),
+        pytest.param(COLOUR_SHARES.astype("f4"), {"photometric": "rgb"}, COLOUR, id="colour, floating"),
+        pytest.param((SHARES * (2**32 - 1)).astype("u4"), {}, GRADIENT, id="gray, 32 bits"),
+        pytest.param((SHARES * 65535).astype("u2"), {"photometric": "miniswhite"}, 255 - GRADIENT, id="gray, 16 bits, white is zero"),
+        pytest.param(SHARES, {"photometric": "miniswhite"}, 255 - GRADIENT, id="gray, floating, white is zero"),
+        pytest.param(
+            np.moveaxis(COLOUR_SHARES * 65535, 2, 0).astype("u2"), {"photometric": "rgb", "planarconfig": "separate"}, COLOUR,
+            id="colour, 16 bits in planes",
+        ),
+        pytest.param(
+            np.dstack([COLOUR_SHARES * 0, np.full((48, 64), 0.5)]), {"photometric": "rgb", "extrasamples": ["unassalpha"]},
+            np.full((48, 64), 128), id="black at half, floating",
+        ),
+    ],
+)  # fmt: skip
+def test_deep_samples_of_every_layout(
+    tmp_path: Path,
+    samples: np.ndarray[Any, Any],
+    how: dict[str, Any],
+    expected: np.ndarray[Any, Any],
+    compression: str | None,
+) -> None:
+    path = tmp_path / "a.tif"
+    tifffile.imwrite(path, samples, compression=compression, resolution=(118.11, 118.11), resolutionunit="centimeter", **how)
+    assert count_frames(path) == 1
+    page = decode(path)
+    found = page.pixels if page.pixels.ndim == expected.ndim else np.dstack([page.pixels] * 3)
+    assert np.abs(found.astype(int) - expected).max() <= 1
+    assert page.ppi == pytest.approx((300, 300), abs=0.01)
+
+
+def test_a_deep_page_is_turned_as_its_tag_says(tmp_path: Path) -> None:
+    path = tmp_path / "a.tif"
+    tifffile.imwrite(path, np.rot90(SHARES), resolution=(300, 150), resolutionunit="inch", extratags=[(274, "H", 1, 6)])
+    page = decode(path)
+    assert np.abs(page.pixels.astype(int) - GRADIENT).max() <= 1
+    assert page.ppi == (150, 300)
+
+
+def test_deep_pages_expand_in_order(tmp_path: Path) -> None:
+    path = tmp_path / "a.tif"
+    for number in range(3):
+        tifffile.imwrite(path, SHARES * (1 - 0.2 * number), append=number > 0, metadata=None)
+    assert count_frames(path) == 3
+    assert [int(decode(path, number).pixels.max()) for number in range(3)] == [255, 204, 153]
+
+
 def test_multi_page_tiff_expands_in_order(tmp_path: Path) -> None:
     path = tmp_path / "a.tif"
     pages = [Image.fromarray(np.full((20, 30 + n), 40 * n, np.uint8)) for n in range(4)]
@@ -130,6 +188,33 @@ def test_embedded_profile_is_honoured(tmp_path: Path) -> None:
     path = tmp_path / "a.png"
     Image.fromarray(np.full((16, 16, 3), (200, 30, 30), np.uint8)).save(path, icc_profile=bytes(profile))
     assert np.abs(decode(path).pixels.astype(int) - (30, 30, 200)).max() <= 3
+
+
+@pytest.mark.parametrize("deep", [False, True], ids=["8 bits", "16 bits"])
+def test_a_gray_profile_is_honoured(tmp_path: Path, deep: bool) -> None:
+    """Gamma 1.0 stores light itself: half the light is seen as sRGB 188 (IEC 61966-2-1: 1.055 · 0.5^(1/2.4) − 0.055)."""
+    path = tmp_path / "a.tif"
+    stored = np.full((16, 16), 0.5 * (65535 if deep else 255) + 0.5, np.uint16 if deep else np.uint8)
+    Image.fromarray(stored).save(path, icc_profile=linear_gray_profile())
+    assert np.abs(decode(path).pixels.astype(int) - 188).max() <= 1
+
+
+def linear_gray_profile() -> bytes:
+    """An input profile of ICC.1:2001-04 with a gray curve of one segment: 7.2 (head), 7.3 (tags), 10.5 (curve), 10.23 (XYZ)."""
+    white = b"XYZ " + bytes(4) + struct.pack(">3i", *(round(v * 65536) for v in (0.9642, 1.0, 0.8249)))
+    parts = {
+        b"wtpt": white,
+        b"kTRC": b"curv" + bytes(8),
+        b"desc": b"desc" + bytes(4) + struct.pack(">I", 5) + b"gray\0" + bytes(79),
+    }
+    start, table, body = 128 + 4 + 12 * len(parts), struct.pack(">I", len(parts)), b""
+    for name, data in parts.items():
+        data += bytes(-len(data) % 4)
+        table += name + struct.pack(">2I", start + len(body), len(data))
+        body += data
+    head = struct.pack(">I4sI4s4s4s", start + len(body), bytes(4), 0x02400000, b"scnr", b"GRAY", b"XYZ ")
+    head = head.ljust(36, b"\0") + b"acsp"
+    return head.ljust(68, b"\0") + white[8:] + bytes(48) + table + body
 
 
 def test_a_damaged_profile_says_nothing(tmp_path: Path) -> None:

@@ -9,6 +9,7 @@ from pathlib import Path
 import numpy as np
 import pikepdf
 import pytest
+import tifffile
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from PIL import Image
@@ -55,6 +56,24 @@ def test_a_folder_with_an_images_name(tmp_path: Path) -> None:
 def test_not_an_image(tmp_path: Path) -> None:
     (tmp_path / "a.jpg").write_text("Dear Mr. Harrow, this is a letter and no picture of one.")
     assert "not an image" in sentence(tmp_path / "a.jpg")
+
+
+def test_a_deep_tiff_cut_short(tmp_path: Path) -> None:
+    path = tmp_path / "a.tif"
+    tifffile.imwrite(path, NOISE / 255, photometric="rgb", extratags=[(274, "H", 1, 6)])
+    path.write_bytes(path.read_bytes()[:-5000])
+    with pytest.raises(DecodeError, match="incomplete") as caught:
+        decode(path)
+    assert caught.value.size_px == (200, 160)
+
+
+def test_samples_that_nobody_reads(tmp_path: Path) -> None:
+    path = tmp_path / "a.tif"
+    tifffile.imwrite(path, NOISE[..., 0] / 255, compression="zlib")
+    data = path.read_bytes()
+    # TIFF 6.0, section 3: the tag of the compression, 259; a short, of which there is one; here a private one.
+    path.write_bytes(data.replace(struct.pack("<2HIHH", 259, 3, 1, 8, 0), struct.pack("<2HIHH", 259, 3, 1, 34712, 0)))
+    assert "64 bits a channel, floating" in sentence(path)
 
 
 def test_over_two_gigabytes(tmp_path: Path) -> None:

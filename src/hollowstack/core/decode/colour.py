@@ -12,10 +12,14 @@ from hollowstack.core.raster import Pixels, as_pixels
 _SRGB = ImageCms.createProfile("sRGB")
 
 
-def to_pixels(image: Image.Image) -> Pixels:
+def to_pixels(image: Image.Image, *, white_is_zero: bool = False) -> Pixels:
     """Decoded pixels of a Pillow image as gray or RGB in sRGB; an embedded ICC profile is honoured.
 
     Transparency is laid on white paper. 16-bit and floating samples are brought to 8 bits.
+
+    Args:
+        image: Decoded or not.
+        white_is_zero: Whether its deep samples still run from white to black; those of 8 bits Pillow has put right.
 
     Raises:
         OSError: The data are cut short or damaged.
@@ -24,7 +28,10 @@ def to_pixels(image: Image.Image) -> Pixels:
     if image.mode in {"RGBA", "LA", "PA", "La", "RGBa"} or "transparency" in image.info:
         image = _on_paper(image)
     if image.mode.startswith(("I", "F")):
-        return eight_bits(np.asarray(image))
+        samples = eight_bits(np.asarray(image))
+        shallow = Image.fromarray(255 - samples if white_is_zero else samples)
+        shallow.info = image.info
+        return _managed(shallow)
     if image.mode in {"1", "L"}:
         return _managed(image if image.mode == "L" else image.convert("L"))
     if image.mode == "P":
@@ -42,6 +49,12 @@ def _on_paper(image: Image.Image) -> Image.Image:
     flat = Image.alpha_composite(paper, rgba).convert("RGB")
     flat.info = {k: v for k, v in image.info.items() if k == "icc_profile"}
     return flat
+
+
+def over_white(pixels: Pixels, opacity: Pixels) -> Pixels:
+    """Gray or RGB pixels on white paper, as opaque as 8-bit samples of the same size say."""
+    seen = opacity.astype(np.float32)[..., None] if pixels.ndim == 3 else opacity.astype(np.float32)
+    return as_pixels((255.5 - (255.0 - pixels) * seen / 255).astype(np.uint8))
 
 
 def eight_bits(samples: np.ndarray[tuple[int, ...], np.dtype[np.generic]]) -> Pixels:

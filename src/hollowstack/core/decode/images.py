@@ -1,19 +1,18 @@
-"""Single and multi-frame image files, by Pillow; tifffile for the TIFF layouts Pillow does not know."""
+"""Single and multi-frame image files, by Pillow but for the TIFFs that it does not read."""
 
 import warnings
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
-import numpy as np
-import tifffile
 from PIL import Image, ImageOps, TiffImagePlugin, UnidentifiedImageError
 
-from hollowstack.core.decode.colour import eight_bits, to_pixels
-from hollowstack.core.decode.limits import check_size
+from hollowstack.core.decode.colour import to_pixels
+from hollowstack.core.decode.deep import SIDEWAYS, TURN, deep_page, deep_pages
+from hollowstack.core.decode.limits import CUT_SHORT, TOO_LARGE, check_size
 from hollowstack.core.decode.sniff import Format
 from hollowstack.core.errors import DecodeError
-from hollowstack.core.raster import Pixels, Raster
+from hollowstack.core.raster import Raster
 
 # Our own limits are checked before decoding, so Pillow's guess at a bomb would only double them.
 Image.MAX_IMAGE_PIXELS = None
@@ -23,13 +22,14 @@ PILLOW_NAMES: dict[Format, str] = {
 }  # fmt: skip
 """What Pillow calls the formats."""
 _SIGNS_OF_A_CUT = ("truncated", "broken data", "decoder error", "read error", "eof")
-_SIDEWAYS = range(5, 9)
-"""Values of the EXIF orientation tag that exchange width and height."""
+_PHOTOMETRIC = 262
 _PLAUSIBLE_PPI = (10.0, 20_000.0)
 
 
 def count_frames(path: Path, kind: Format) -> int:
     """How many images a file holds. Raises DecodeError where it cannot be opened."""
+    if kind == "TIFF" and (count := deep_pages(path)):
+        return count
     with _opened(path, kind) as image:
         # Animated WebP and PNG hold moving pictures, and a JPEG's further frames are previews: their first is the page.
         return int(getattr(image, "n_frames", 1)) if kind == "TIFF" else 1
@@ -41,6 +41,8 @@ def decode_frame(path: Path, kind: Format, frame: int) -> Raster:
     Raises:
         DecodeError: Damaged, cut short, too large, or stored in a way that is not understood.
     """
+    if kind == "TIFF" and (deep := deep_page(path, frame)) is not None:
+        return _decoded(deep, deep.getexif().get(TURN, 1))
     with _opened(path, kind) as image:
         if frame:
             try:
@@ -50,26 +52,23 @@ def decode_frame(path: Path, kind: Format, frame: int) -> Raster:
         check_size(image.width, image.height)
         size = (image.width, image.height)
         try:
-            turn = image.getexif().get(0x0112, 1)
-            size = size[::-1] if turn in _SIDEWAYS else size
+            turn = image.getexif().get(TURN, 1)
+            size = size[::-1] if turn in SIDEWAYS else size
             return _decoded(image, turn)
         except (OSError, SyntaxError, EOFError) as error:
-            if kind == "TIFF" and "not available" in str(error):
-                return Raster(_tifffile_pixels(path, frame), _ppi(image))
-            refusal = DecodeError(_sentence(kind, error))
-            refusal.size_px = size
-            raise refusal from None
+            raise DecodeError(_sentence(kind, error), size) from None
 
 
 def _decoded(image: Image.Image, turn: int) -> Raster:
     """The pixels after the EXIF turn, with their resolution."""
     ppi = _ppi(image)
+    white_is_zero = isinstance(image, TiffImagePlugin.TiffImageFile) and image.tag_v2.get(_PHOTOMETRIC) == 0
     if turn in range(2, 9):
         image.load()
         image = ImageOps.exif_transpose(image)
-        if ppi and turn in _SIDEWAYS:
+        if ppi and turn in SIDEWAYS:
             ppi = (ppi[1], ppi[0])
-    return Raster(to_pixels(image), ppi)
+    return Raster(to_pixels(image, white_is_zero=white_is_zero), ppi)
 
 
 @contextmanager
@@ -86,7 +85,7 @@ def _opened(path: Path, kind: Format) -> Iterator[Image.Image]:
         what = f"The file starts like a {kind} but cannot be read as one"
         raise DecodeError(f"{what}: it may be cut short; copy or scan it again.") from None
     except MemoryError:
-        raise DecodeError("The image does not fit into memory: scan it at a lower resolution or in parts.") from None
+        raise DecodeError(TOO_LARGE) from None
     except (OSError, SyntaxError, ValueError, TypeError, IndexError, KeyError, EOFError, RuntimeError) as error:
         raise DecodeError(_sentence(kind, error)) from None
 
@@ -95,7 +94,7 @@ def _sentence(kind: Format, error: Exception) -> str:
     """What a library's complaint means for the operator."""
     text = str(error).lower()
     if isinstance(error, EOFError) or any(word in text for word in _SIGNS_OF_A_CUT):
-        return "The image is incomplete, as if the file had been cut short: copy or scan it again."
+        return CUT_SHORT
     return f"The {kind} image is damaged or stored in an unknown way ({error}): save it again."
 
 
@@ -120,14 +119,3 @@ def _ppi(image: Image.Image) -> tuple[float, float] | None:
     # PNG and BMP count pixels a metre, so 300 ppi comes back as 299.9994.
     x, y = (round(v) if abs(v - round(v)) < 0.02 else v for v in (x, y))
     return (x, y) if low <= x <= high and low <= y <= high else None
-
-
-def _tifffile_pixels(path: Path, frame: int) -> Pixels:
-    """A TIFF that Pillow cannot decode: planar, tiled or deep layouts."""
-    with tifffile.TiffFile(path) as tiff:
-        page = tiff.pages[frame]
-        samples = np.asarray(page.asarray())
-    if samples.ndim == 3 and samples.shape[0] in {3, 4} and samples.shape[2] not in {3, 4}:
-        samples = np.moveaxis(samples, 0, 2)
-    pixels = eight_bits(samples[..., :3] if samples.ndim == 3 else samples)
-    return np.ascontiguousarray(pixels if pixels.ndim == 2 or pixels.shape[2] == 3 else pixels[..., 0])

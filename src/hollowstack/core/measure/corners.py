@@ -21,7 +21,7 @@ _GAP_PX = 9
 _LEAST, _MOST = 0.08, 0.97
 """Share of the picture that a page takes up."""
 _REACHES = (0.008, 0.02)
-"""Shares of the longer side within which a side is looked for: on a patterned table others are near, a curled page is far."""
+"""Shares of the longer side within which a side is looked for: a patterned table has others near, a curled page's is far."""
 _SAMPLES = 240
 _AGREE_PX = 1.5
 _SURE, _SURE_BY_COLOUR = 0.4, 0.9

@@ -1,0 +1,101 @@
+"""TIFF pages that Pillow does not read, or reads wrongly: floating samples, 32 bits, 16 bits in planes; by tifffile."""
+
+from pathlib import Path
+
+import numpy as np
+import tifffile
+from PIL import Image
+
+from hollowstack.core.decode.colour import eight_bits, over_white
+from hollowstack.core.decode.limits import CUT_SHORT, TOO_LARGE, check_size
+from hollowstack.core.errors import DecodeError
+
+# TIFF 6.0, section 8 and the sections on SampleFormat and ExtraSamples.
+_WHITE_IS_ZERO, _BLACK_IS_ZERO, _RGB = 0, 1, 2
+_UNCOMPRESSED, _PLANES, _FLOATING = 1, 2, 3
+_INCH, _CENTIMETRE = 2, 3
+_TRANSPARENCY = (1, 2)
+_PROFILE = 34675
+TURN = 274
+"""The tag of the EXIF turn, which TIFF calls its orientation."""
+SIDEWAYS = range(5, 9)
+"""Values of it that exchange width and height."""
+
+
+def deep_page(path: Path, frame: int) -> Image.Image | None:
+    """A page brought to 8 bits, with its resolution, turn and profile; None where Pillow reads it as it should.
+
+    Raises:
+        DecodeError: Nobody reads what it stores.
+    """
+    try:
+        tiff = tifffile.TiffFile(path)
+    except (OSError, ValueError, KeyError, IndexError, TypeError):
+        return None  # damaged: Pillow says how
+    with tiff:
+        if frame >= len(tiff.pages):
+            return None
+        page = tiff.pages[frame]
+        if not isinstance(page, tifffile.TiffPage) or not _misread(page):
+            return None
+        size = (page.imagewidth, page.imagelength)
+        check_size(*size)
+        size = size[::-1] if _turn(page) in SIDEWAYS else size
+        if max(map(sum, zip(page.dataoffsets, page.databytecounts, strict=True))) > path.stat().st_size:
+            raise DecodeError(CUT_SHORT, size)
+        try:
+            samples = np.asarray(page.asarray())
+        except MemoryError:
+            raise DecodeError(TOO_LARGE, size) from None
+        except (OSError, ValueError, IndexError, TypeError, RuntimeError) as error:
+            how = f"{page.bitspersample} bits a channel" + (", floating" if page.sampleformat == _FLOATING else "")
+            what = f"The TIFF stores {how} in a way that is not read ({error}): save it with 8 or 16 bits a channel."
+            raise DecodeError(what, size) from None
+        return _as_image(page, samples)
+
+
+def deep_pages(path: Path) -> int:
+    """How many pages a file holds whose first one Pillow does not read; 0 where it does, or nobody reads it."""
+    try:
+        with tifffile.TiffFile(path) as tiff:
+            first = tiff.pages[0]
+            return len(tiff.pages) if isinstance(first, tifffile.TiffPage) and _misread(first) else 0
+    except (OSError, ValueError, KeyError, IndexError, TypeError):
+        return 0
+
+
+def _misread(page: tifffile.TiffPage) -> bool:
+    if page.photometric not in {_WHITE_IS_ZERO, _BLACK_IS_ZERO, _RGB}:
+        return False
+    if page.sampleformat == _FLOATING:
+        return bool(page.bitspersample != 32 or page.samplesperpixel > 1)
+    in_planes = page.planarconfig == _PLANES and page.compression == _UNCOMPRESSED and page.samplesperpixel > 1
+    return bool(page.bitspersample > 16 or (page.bitspersample == 16 and in_planes))
+
+
+def _as_image(page: tifffile.TiffPage, samples: np.ndarray[tuple[int, ...], np.dtype[np.generic]]) -> Image.Image:
+    if page.planarconfig == _PLANES and samples.ndim == 3:
+        samples = np.moveaxis(samples, 0, 2)
+    if samples.dtype == np.uint32:
+        samples = np.right_shift(samples, 16).astype(np.uint16)
+    colours = 3 if page.photometric == _RGB else 1
+    pixels = eight_bits(samples)
+    pixels = pixels[..., None] if pixels.ndim == 2 else pixels
+    extra = page.extrasamples
+    plain = pixels[..., :colours] if colours == 3 else pixels[..., 0]
+    if page.photometric == _WHITE_IS_ZERO:
+        plain = 255 - plain
+    if extra and extra[0] in _TRANSPARENCY and pixels.shape[2] > colours:
+        plain = over_white(plain, pixels[..., colours])
+    image = Image.fromarray(np.ascontiguousarray(plain))
+    unit = {_INCH: 1.0, _CENTIMETRE: 2.54}.get(int(page.resolutionunit))
+    if unit and 282 in page.tags:
+        image.info["dpi"] = tuple(value * unit for value in page.resolution)
+    if _PROFILE in page.tags:
+        image.info["icc_profile"] = page.tags[_PROFILE].value
+    image.getexif()[TURN] = _turn(page)
+    return image
+
+
+def _turn(page: tifffile.TiffPage) -> int:
+    return int(page.tags[TURN].value) if TURN in page.tags else 1
