@@ -35,6 +35,9 @@ def sentence(path: Path) -> str:
 
 def encoded(kind: str, **how: object) -> bytes:
     buffer = io.BytesIO()
+    if kind == "TIFF, floating":
+        tifffile.imwrite(buffer, (NOISE / 255).astype("f4"), photometric="rgb", compression="zlib")
+        return buffer.getvalue()
     Image.fromarray(NOISE).save(buffer, kind, **how)
     return buffer.getvalue()
 
@@ -137,7 +140,7 @@ def test_damaged_pdf(tmp_path: Path) -> None:
 
 @settings(max_examples=150, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(
-    kind=st.sampled_from(["PNG", "JPEG", "TIFF", "WEBP", "BMP"]),
+    kind=st.sampled_from(["PNG", "JPEG", "TIFF", "TIFF, floating", "WEBP", "BMP"]),
     at=st.floats(0, 1),
     change=st.binary(min_size=1, max_size=40),
 )

@@ -1,5 +1,8 @@
 """TIFF pages that Pillow does not read, or reads wrongly: floating samples, 32 bits, 16 bits in planes; by tifffile."""
 
+import lzma
+import struct
+import zlib
 from pathlib import Path
 
 import numpy as np
@@ -16,6 +19,11 @@ _UNCOMPRESSED, _PLANES, _FLOATING = 1, 2, 3
 _INCH, _CENTIMETRE = 2, 3
 _TRANSPARENCY = (1, 2)
 _PROFILE = 34675
+DAMAGED = (
+    OSError, SyntaxError, ValueError, TypeError, AttributeError, LookupError, EOFError, RuntimeError, ArithmeticError,
+    struct.error, zlib.error, lzma.LZMAError,
+)  # fmt: skip
+"""Every way a library has to say that a file is damaged."""
 TURN = 274
 """The tag of the EXIF turn, which TIFF calls its orientation."""
 SIDEWAYS = range(5, 9)
@@ -29,29 +37,11 @@ def deep_page(path: Path, frame: int) -> Image.Image | None:
         DecodeError: Nobody reads what it stores.
     """
     try:
-        tiff = tifffile.TiffFile(path)
-    except (OSError, ValueError, KeyError, IndexError, TypeError):
-        return None  # damaged: Pillow says how
-    with tiff:
-        if frame >= len(tiff.pages):
-            return None
-        page = tiff.pages[frame]
-        if not isinstance(page, tifffile.TiffPage) or not _misread(page):
-            return None
-        size = (page.imagewidth, page.imagelength)
-        check_size(*size)
-        size = size[::-1] if _turn(page) in SIDEWAYS else size
-        if max(map(sum, zip(page.dataoffsets, page.databytecounts, strict=True))) > path.stat().st_size:
-            raise DecodeError(CUT_SHORT, size)
-        try:
-            samples = np.asarray(page.asarray())
-        except MemoryError:
-            raise DecodeError(TOO_LARGE, size) from None
-        except (OSError, ValueError, IndexError, TypeError, RuntimeError) as error:
-            how = f"{page.bitspersample} bits a channel" + (", floating" if page.sampleformat == _FLOATING else "")
-            what = f"The TIFF stores {how} in a way that is not read ({error}): save it with 8 or 16 bits a channel."
-            raise DecodeError(what, size) from None
-        return _as_image(page, samples)
+        with tifffile.TiffFile(path) as tiff:
+            page = tiff.pages[frame]
+            return _decoded(page, path.stat().st_size) if isinstance(page, tifffile.TiffPage) and _misread(page) else None
+    except DAMAGED:
+        return None  # Pillow says how
 
 
 def deep_pages(path: Path) -> int:
@@ -60,8 +50,24 @@ def deep_pages(path: Path) -> int:
         with tifffile.TiffFile(path) as tiff:
             first = tiff.pages[0]
             return len(tiff.pages) if isinstance(first, tifffile.TiffPage) and _misread(first) else 0
-    except (OSError, ValueError, KeyError, IndexError, TypeError):
+    except DAMAGED:
         return 0
+
+
+def _decoded(page: tifffile.TiffPage, file_bytes: int) -> Image.Image:
+    size = (page.imagewidth, page.imagelength)
+    check_size(*size)
+    size = size[::-1] if _turn(page) in SIDEWAYS else size
+    if max(map(sum, zip(page.dataoffsets, page.databytecounts, strict=True))) > file_bytes:
+        raise DecodeError(CUT_SHORT, size)
+    try:
+        return _as_image(page, np.asarray(page.asarray()))
+    except MemoryError:
+        raise DecodeError(TOO_LARGE, size) from None
+    except DAMAGED:
+        how = f"{page.bitspersample} bits a channel" + (", floating" if page.sampleformat == _FLOATING else "")
+        what = f"The TIFF stores {how} in a way that is not read: save it with 8 or 16 bits a channel."
+        raise DecodeError(what, size) from None
 
 
 def _misread(page: tifffile.TiffPage) -> bool:

@@ -8,7 +8,7 @@ from pathlib import Path
 from PIL import Image, ImageOps, TiffImagePlugin, UnidentifiedImageError
 
 from hollowstack.core.decode.colour import to_pixels
-from hollowstack.core.decode.deep import SIDEWAYS, TURN, deep_page, deep_pages
+from hollowstack.core.decode.deep import DAMAGED, SIDEWAYS, TURN, deep_page, deep_pages
 from hollowstack.core.decode.limits import CUT_SHORT, TOO_LARGE, check_size
 from hollowstack.core.decode.sniff import Format
 from hollowstack.core.errors import DecodeError
@@ -86,7 +86,7 @@ def _opened(path: Path, kind: Format) -> Iterator[Image.Image]:
         raise DecodeError(f"{what}: it may be cut short; copy or scan it again.") from None
     except MemoryError:
         raise DecodeError(TOO_LARGE) from None
-    except (OSError, SyntaxError, ValueError, TypeError, IndexError, KeyError, EOFError, RuntimeError) as error:
+    except DAMAGED as error:
         raise DecodeError(_sentence(kind, error)) from None
 
 
