@@ -9,7 +9,7 @@ WEB := web/dist/index.html
 PAGES := demo/skerry-light/.truth.json
 PHOTOS := demo/photographs/.made
 # Tests that each keep one core busy run side by side; those that start whole applications run one after the other.
-ALONE := tests/core tests/reference
+SIDE_BY_SIDE := tests/core tests/reference
 export DJANGO_SETTINGS_MODULE := hollowstack.server.settings
 
 check: lint types test
@@ -53,8 +53,8 @@ test: $(DEV) $(WEB) $(PAGES) $(PHOTOS)
 ifdef ARGS
 	$(PY) -m pytest $(ARGS)
 else
-	OPENCV_FOR_THREADS_NUM=1 $(PY) -m pytest -n auto $(ALONE)
-	$(PY) -m pytest $(ALONE:%=--ignore=%)
+	OPENCV_FOR_THREADS_NUM=1 $(PY) -m pytest -n auto $(SIDE_BY_SIDE)
+	$(PY) -m pytest $(SIDE_BY_SIDE:%=--ignore=%)
 endif
 
 lint: $(DEV) web/node_modules/.installed
