@@ -3,7 +3,7 @@
 import json
 import random
 import shutil
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -23,12 +23,11 @@ PROSE = (
 )
 
 
-@pytest.fixture(scope="session", autouse=True)
-def _data_folder_goes_away() -> Iterator[None]:
-    yield
+def pytest_unconfigure() -> None:
+    """The data folder goes when the databases in it are closed."""
     from django.conf import settings
 
-    if "hollowstack-tests-" in settings.DATA.name:
+    if "hollowstack-tests-" in str(settings.DATA):
         shutil.rmtree(settings.DATA, ignore_errors=True)
 
 

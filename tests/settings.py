@@ -3,7 +3,10 @@
 import os
 import tempfile
 
-os.environ.setdefault("HOLLOWSTACK_DATA", tempfile.mkdtemp(prefix="hollowstack-tests-"))
+if "HOLLOWSTACK_DATA" not in os.environ:
+    os.environ["HOLLOWSTACK_DATA"] = tempfile.mkdtemp(prefix="hollowstack-tests-")
+if worker := os.environ.get("PYTEST_XDIST_WORKER"):  # tests side by side have each their own
+    os.environ["HOLLOWSTACK_DATA"] += f"/{worker}"
 
 from hollowstack.server.settings import *  # noqa: F403
 
