@@ -95,6 +95,35 @@ def test_bitonal_drops_specks_and_keeps_dots():
     assert (out[100:104, 100:104] == 0).all()
 
 
+def test_bitonal_keeps_the_faint_tail_of_a_comma_but_no_faint_line_of_its_own():
+    page = np.full((300, 300), 230, np.uint8)
+    page[80:120, 40:260] = 60  # enough ink for a threshold between the two
+    page[150:156, 100:106] = 60
+    page[156:163, 103:105] = 140  # the tail
+    page[200:203, 40:80] = 140  # what shines through
+    out = to_bitonal(Raster(page, (300, 300))).pixels
+    assert (out[156:163, 103:105] == 0).all()
+    assert (out[195:208] == 255).all()
+
+
+def test_bitonal_keeps_the_soft_rim_of_a_stroke_out():
+    page = np.full((300, 300), 230, np.uint8)
+    page[80:120, 40:260] = 60
+    page[79], page[120] = np.where(page[80] < 100, 185, 230), np.where(page[80] < 100, 185, 230)
+    out = to_bitonal(Raster(page, (300, 300))).pixels
+    assert (out[80:120, 40:260] == 0).all()
+    assert (out[79, 50:250] == 255).all()
+
+
+def test_a_crumb_beside_a_letter_is_a_part_of_it_and_dust_elsewhere():
+    page = np.full((300, 300), 235, np.uint8)
+    page[100:120, 100:110] = 20
+    page[121, 104] = page[200, 200] = 20
+    out = to_bitonal(Raster(page, (300, 300))).pixels
+    assert out[121, 104] == 0
+    assert out[200, 200] == 255
+
+
 def test_rasters_refuse_other_shapes():
     with pytest.raises(ValueError, match=r"\(3, 3, 4\)"):
         Raster(np.zeros((3, 3, 4), np.uint8))

@@ -9,11 +9,13 @@ from hollowstack.core.raster import Pixels, Raster, as_pixels
 from hollowstack.core.treatment import BitonalMethod
 
 _LOW, _HIGH = 0.42, 0.80
+_TAIL, _LEAST_TAIL_MM, _MOST_TAIL_MM = 0.6, 0.17, 0.65
+"""How far towards bare paper a stroke may fade that goes on from a black one; sides of squares as large as such a piece."""
 _WINDOW_MM = 3.2
 _K, _RANGE = 0.2, 128.0
-_DUST_MM, _SPECK_MM, _NEAR_MM = 0.14, 0.25, 1.6
-"""Smaller than the first is always dust. A full stop is larger; alone on the page, farther than the third from any letter,
-so small a thing is a speck too if it is below the second."""
+_DUST_MM, _SPECK_MM, _NEAR_MM, _PART_MM = 0.14, 0.25, 1.6, 0.2
+"""Smaller than the first is dust, but where a letter is as near as the last: it is the tail of a comma then. A full stop is
+larger; alone on the page, farther than the third from any letter, so small a thing is a speck too, if below the second."""
 
 Mask = npt.NDArray[np.bool_]
 
@@ -42,8 +44,30 @@ def _evened(page: Raster, strengthen: float) -> Pixels:
     even = over_paper(page)
     # Nearly bare pages have no second peak for Otsu: keep the threshold where ink ends.
     limit = float(np.clip(otsu(even[::2, ::2]), _LOW * PAPER_CODE, _HIGH * PAPER_CODE))
-    limit += 0.7 * strengthen * max(0.0, 0.88 * PAPER_CODE - limit)
-    return as_pixels((even <= limit).astype(np.uint8))
+    bare = max(limit, 0.88 * PAPER_CODE)
+    limit += 0.7 * strengthen * (bare - limit)
+    black, weak = (as_pixels((even <= level).astype(np.uint8)) for level in (limit, limit + _TAIL * (bare - limit)))
+    return _with_tails(black, weak, page)
+
+
+def _with_tails(black: Pixels, weak: Pixels, page: Raster) -> Pixels:
+    """Faint strokes that go on from black ones are black too: the tail of a comma, a hairline.
+
+    The rim of every stroke is as faint as they are and stays as it is: only what reaches beyond it is a stroke of its own.
+
+    Source:
+        Hysteresis, after J. Canny, A computational approach to edge detection, IEEE PAMI 8 (1986).
+    """
+    kernel = np.ones((3, 3), np.uint8)
+    rim = cv2.dilate(black, kernel)
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(as_pixels(weak & (1 - rim)), connectivity=8)
+    area = stats[:, cv2.CC_STAT_AREA]
+    goes_on = np.zeros(count, bool)
+    goes_on[np.unique(labels[cv2.dilate(rim, kernel) > 0])] = True
+    tails = goes_on & (area >= page.px(_LEAST_TAIL_MM) ** 2) & (area <= page.px(_MOST_TAIL_MM) ** 2)
+    tails[0] = False
+    found = as_pixels(tails.astype(np.uint8)[labels])
+    return as_pixels(black | (cv2.dilate(found, kernel) & weak))
 
 
 def _local(page: Raster, strengthen: float) -> Pixels:
@@ -81,9 +105,10 @@ def _without_specks(black: Pixels, page: Raster) -> Pixels:
     dust, speck = max(1, page.px(_DUST_MM)) ** 2, max(1, page.px(_SPECK_MM)) ** 2
     keep = area > speck
     keep[0] = False
-    doubtful = (area > dust) & (area <= speck)
+    doubtful = area <= speck
+    doubtful[0] = False
     if doubtful.any():
         letters = cv2.distanceTransform(as_pixels((~keep[labels]).astype(np.uint8)), cv2.DIST_L2, 3)
         x, y = stats[:, cv2.CC_STAT_LEFT], stats[:, cv2.CC_STAT_TOP]
-        keep |= doubtful & (letters[y, x] <= page.px(_NEAR_MM))
+        keep |= doubtful & (letters[y, x] <= np.where(area > dust, page.px(_NEAR_MM), page.px(_PART_MM)))
     return as_pixels(keep.astype(np.uint8)[labels])
