@@ -99,8 +99,8 @@ def test_bitonal_keeps_the_faint_tail_of_a_comma_but_no_faint_line_of_its_own():
     page = np.full((300, 300), 230, np.uint8)
     page[80:120, 40:260] = 60  # enough ink for a threshold between the two
     page[150:156, 100:106] = 60
-    page[156:163, 103:105] = 140  # the tail
-    page[200:203, 40:80] = 140  # what shines through
+    page[156:163, 103:105] = 155  # the tail
+    page[200:203, 40:80] = 155  # what shines through
     out = to_bitonal(Raster(page, (300, 300))).pixels
     assert (out[156:163, 103:105] == 0).all()
     assert (out[195:208] == 255).all()
