@@ -163,6 +163,8 @@ def test_multi_page_files_expand_in_place(skerry: Path, tmp_path: Path):
 
 
 def test_ctrl_c_leaves_nothing_half_done(scans: Path, tmp_path: Path):
+    for number in range(20, 40):  # more than are done before the signal comes, on a busy machine too
+        shutil.copy(scans / "page 1.png", scans / f"page {number}.png")
     command = [str(Path(sys.executable).parent / "hollowstack"), "process", str(scans), "--out", str(tmp_path / "out")]
     running = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True, start_new_session=True)
     assert running.stderr is not None

@@ -46,10 +46,10 @@ def test_pdfium_reads_what_was_read(bound):
 
 
 def test_poppler_reads_the_same_words(bound):
-    """But for a word in a hundred: where handwriting was read as crowded letters, Poppler takes some for printed twice."""
+    """But for a word in fifty: where handwriting was read as crowded letters, Poppler takes some for printed twice."""
     for page, words in zip(bound.pages, poppler_words(bound.pdf), strict=True):
         theirs, ours = Counter(word for word, _ in words), Counter(page["ocr"]["text"].split())
-        assert (theirs & ours).total() >= 0.99 * ours.total(), page["source"]
+        assert (theirs & ours).total() >= 0.98 * ours.total(), page["source"]
 
 
 def test_poppler_reads_prose_in_order(bound):

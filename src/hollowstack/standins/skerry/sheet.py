@@ -164,4 +164,5 @@ def _type_bar(char: str) -> float:
 
 @cache
 def _font(name: str, pixels: int) -> ImageFont.FreeTypeFont:
-    return ImageFont.truetype(str(_FONTS / f"{name}.ttf"), pixels)
+    # Without kerning: that is a library's which not every machine has, and the pages are to be the same everywhere.
+    return ImageFont.truetype(str(_FONTS / f"{name}.ttf"), pixels, layout_engine=ImageFont.Layout.BASIC)
