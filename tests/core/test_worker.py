@@ -38,7 +38,7 @@ def devour():
 
 
 def threads():
-    return cv2.getNumThreads(), os.environ["OMP_THREAD_LIMIT"]
+    return cv2.getNumThreads()
 
 
 def chatter():
@@ -110,4 +110,4 @@ def test_another_thread_may_stop_it_at_any_time():
 
 def test_a_worker_keeps_to_one_core():
     with PageWorker() as worker:
-        assert worker.run(20, threads) == (1, "1")
+        assert worker.run(20, threads) == 1

@@ -20,8 +20,8 @@ PAGE_SECONDS = 300.0
 """Time limit of one page."""
 _MEMORY_BYTES = 10 * 1024**3
 _HEADER = struct.Struct(">Q")
-_ONE_THREAD = {"OMP_THREAD_LIMIT": "1", "OPENCV_FOR_THREADS_NUM": "1"}
-"""One page a process: threads that libraries start of their own would only fight for the same cores."""
+_ONE_THREAD = {"OPENCV_FOR_THREADS_NUM": "1"}
+"""One page a process: OpenCV's own threads would only fight for the same cores, as the OCR engine's would."""
 
 
 class PageWorker:

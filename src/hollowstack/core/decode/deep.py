@@ -1,8 +1,5 @@
 """TIFF pages that Pillow does not read, or reads wrongly: floating samples, 32 bits, 16 bits in planes; by tifffile."""
 
-import lzma
-import struct
-import zlib
 from pathlib import Path
 
 import numpy as np
@@ -10,7 +7,9 @@ import tifffile
 from PIL import Image
 
 from hollowstack.core.decode.colour import eight_bits, over_white
-from hollowstack.core.decode.limits import CUT_SHORT, TOO_LARGE, check_size
+from hollowstack.core.decode.damage import CUT_SHORT, DAMAGED, TOO_LARGE
+from hollowstack.core.decode.limits import check_size
+from hollowstack.core.decode.turns import SIDEWAYS, TURN
 from hollowstack.core.errors import DecodeError
 
 # TIFF 6.0, section 8 and the sections on SampleFormat and ExtraSamples.
@@ -19,15 +18,6 @@ _UNCOMPRESSED, _PLANES, _FLOATING = 1, 2, 3
 _INCH, _CENTIMETRE = 2, 3
 _TRANSPARENCY = (1, 2)
 _PROFILE = 34675
-DAMAGED = (
-    OSError, SyntaxError, ValueError, TypeError, AttributeError, LookupError, EOFError, RuntimeError, ArithmeticError,
-    struct.error, zlib.error, lzma.LZMAError,
-)  # fmt: skip
-"""Every way a library has to say that a file is damaged."""
-TURN = 274
-"""The tag of the EXIF turn, which TIFF calls its orientation."""
-SIDEWAYS = range(5, 9)
-"""Values of it that exchange width and height."""
 
 
 def deep_page(path: Path, frame: int) -> Image.Image | None:
@@ -58,9 +48,9 @@ def _decoded(page: tifffile.TiffPage, file_bytes: int) -> Image.Image:
     size = (page.imagewidth, page.imagelength)
     check_size(*size)
     size = size[::-1] if _turn(page) in SIDEWAYS else size
-    if max(map(sum, zip(page.dataoffsets, page.databytecounts, strict=True))) > file_bytes:
-        raise DecodeError(CUT_SHORT, size)
     try:
+        if max(map(sum, zip(page.dataoffsets, page.databytecounts, strict=True))) > file_bytes:
+            raise DecodeError(CUT_SHORT, size)
         return _as_image(page, np.asarray(page.asarray()))
     except MemoryError:
         raise DecodeError(TOO_LARGE, size) from None

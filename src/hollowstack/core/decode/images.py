@@ -8,9 +8,11 @@ from pathlib import Path
 from PIL import Image, ImageOps, TiffImagePlugin, UnidentifiedImageError
 
 from hollowstack.core.decode.colour import to_pixels
-from hollowstack.core.decode.deep import DAMAGED, SIDEWAYS, TURN, deep_page, deep_pages
-from hollowstack.core.decode.limits import CUT_SHORT, TOO_LARGE, check_size
+from hollowstack.core.decode.damage import CUT_SHORT, DAMAGED, TOO_LARGE
+from hollowstack.core.decode.deep import deep_page, deep_pages
+from hollowstack.core.decode.limits import check_size
 from hollowstack.core.decode.sniff import Format
+from hollowstack.core.decode.turns import SIDEWAYS, TURN
 from hollowstack.core.errors import DecodeError
 from hollowstack.core.raster import Raster
 

@@ -1,11 +1,9 @@
-"""The largest page images that are taken in, checked before any pixel is decoded, and what is said of what is not whole."""
+"""The largest page images that are taken in, checked before any pixel is decoded."""
 
 from hollowstack.core.errors import DecodeError
 
 MAX_PIXELS = 500_000_000
 MAX_SIDE = 65_000
-CUT_SHORT = "The image is incomplete, as if the file had been cut short: copy or scan it again."
-TOO_LARGE = "The image does not fit into memory: scan it at a lower resolution or in parts."
 
 
 def check_size(width: int, height: int) -> None:
