@@ -10,7 +10,7 @@ from benchmarks.accuracy.degraded import Harm, degraded, shade
 from benchmarks.accuracy.truth import Row, in_parallel
 from hollowstack.core.check.quality import check_quality
 from hollowstack.core.measure import measure
-from hollowstack.core.pipeline import read_encoded, render_encoded
+from hollowstack.core.pipeline import read_rendered
 from hollowstack.core.plan import plan_page
 from hollowstack.core.raster import Pixels, Raster
 from hollowstack.core.treatment import Treatment
@@ -68,8 +68,8 @@ def judged(task: tuple[str, str, int, int]) -> Judged:
     ppi = 300 / (1 + 5 * amount) if kind == "coarse" else 300.0
     image = Raster(page.image.pixels, (ppi, ppi))
     found = measure(image)
-    plan = plan_page(found, Treatment()).model_copy(update={"aside": None})
-    read = set(read_encoded(render_encoded(image, plan), plan, "eng").text.split())
+    plan = plan_page(found, Treatment())
+    read = set(read_rendered(image, plan, "eng").text.split())
     recall = float(np.mean([word in read for word in page.text.split()]))
     flags = tuple(finding.check for finding in check_quality(found) if finding.verdict != "pass")
     return Judged(recall, flags, found.marks > 0)

@@ -12,10 +12,12 @@ from hollowstack.core import ocr_engine
 from hollowstack.core.check import check_page
 from hollowstack.core.errors import ReadError
 from hollowstack.core.measure import measure
+from hollowstack.core.pipeline import read_rendered
 from hollowstack.core.plan import plan_page
 from hollowstack.core.raster import Raster
 from hollowstack.core.read import read_page
 from hollowstack.core.read.model import Line, Reading, Word
+from hollowstack.core.render import render
 from hollowstack.core.treatment import Treatment
 from tests.conftest import typed_sheet
 
@@ -89,6 +91,27 @@ def test_models_from_two_folders_are_read_with_together(other_models, page):
     reading = read_page(page, "eng+island")
     assert reading.language == "eng+island"
     assert reading.text == read_page(page).text
+
+
+def test_grain_does_not_get_in_the_way(page):
+    noise = np.random.default_rng(4).normal(0, 26, page.pixels.shape)
+    grainy = Raster(np.clip(230 - 0.5 * (255 - page.pixels) + noise, 0, 255).astype(np.uint8), page.ppi)
+    read = read_page(grainy).text.split()
+    assert np.mean([word in read for word in read_page(page).text.split()]) >= 0.95
+
+
+def test_a_page_in_two_tones_is_read_as_it_is_before_them(typed_page):
+    image = typed_page(lines=12, tilt=1.5)  # at 150 ppi a threshold leaves little of a letter
+    plan = plan_page(measure(image), Treatment(colour="bitonal"))
+    made = render(image, plan)
+    reading = read_rendered(image, plan, "eng", made)
+    assert reading.size_px == (made.width, made.height)
+    known = [word.text for word in typed_sheet(12).words]
+    assert np.mean([word in reading.text.split() for word in known]) >= 0.95
+    assert read_page(made).mean_confidence < reading.mean_confidence
+    for word in reading.words:
+        left, top, right, bottom = word.box
+        assert (made.pixels[top:bottom, left:right] == 0).mean() > 0.05, word.text
 
 
 @pytest.mark.parametrize(

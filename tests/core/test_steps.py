@@ -76,7 +76,7 @@ def test_the_clean_page_is_shown_as_it_is_bound(measured, master, tmp_path, colo
 def test_the_whole_way_by_steps(measured, master, tmp_path):
     plan = plan_for(measured[0])
     clean = steps.render_step(str(master), 0, plan, str(tmp_path / "clean"))
-    read = steps.read_step(str(tmp_path / "clean"), clean, plan, "eng", str(tmp_path / "read"))
+    read = steps.read_step(str(master), 0, plan, "eng", str(tmp_path / "read"))
     assert read["words"] > 40
     assert read["mean_confidence"] > 60
     page = {"folder": str(tmp_path / "clean"), "clean": clean, "ppi": plan["ppi"], "reading": str(tmp_path / "read")}
@@ -94,9 +94,9 @@ def test_what_fails_leaves_no_folder(measured, master, tmp_path):
     damaged.write_bytes(master.read_bytes()[:9000])
     with pytest.raises(DecodeError):
         steps.measure_step(str(damaged), 0, str(tmp_path / "store" / "measured"))
-    clean = steps.render_step(str(master), 0, plan, str(tmp_path / "store" / "clean"))
+    steps.render_step(str(master), 0, plan, str(tmp_path / "store" / "clean"))
     with pytest.raises(ReadError):
-        steps.read_step(str(tmp_path / "store" / "clean"), clean, plan, "xyz", str(tmp_path / "store" / "read"))
+        steps.read_step(str(master), 0, plan, "xyz", str(tmp_path / "store" / "read"))
     assert names(tmp_path / "store") == {"clean"}
 
 

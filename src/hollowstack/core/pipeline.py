@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import NamedTuple
 
-from hollowstack.core.bind.codecs import ENCODE_VERSION, EncodedImage, decode_encoded, encode
+from hollowstack.core.bind.codecs import ENCODE_VERSION, EncodedImage, encode
 from hollowstack.core.check import Finding, check_page
 from hollowstack.core.decode import DECODE_VERSION, decode
 from hollowstack.core.decode.origin import origin_of
@@ -20,7 +20,7 @@ from hollowstack.core.measure import MEASURE_VERSION, Measurements, measure
 from hollowstack.core.plan import Plan, plan_page
 from hollowstack.core.raster import Raster
 from hollowstack.core.read import READ_VERSION, Reading, read_page
-from hollowstack.core.render import RENDER_VERSION, render
+from hollowstack.core.render import RENDER_VERSION, render, render_for_reading
 from hollowstack.core.treatment import Override, Treatment
 
 
@@ -85,9 +85,12 @@ def process_page(
     plan = plan_page(found, treatment, override, fellows=fellows)
     encoded, reading = None, None
     if plan.aside is None:
-        encoded = render_encoded(image, plan, clock)
+        with clock.step("render"):
+            page = render(image, plan)
+        with clock.step("encode"):
+            encoded = encode(page, plan.colour, plan.jpeg_quality)
         with clock.step("read"):
-            reading = read_encoded(encoded, plan, language) if language else None
+            reading = read_rendered(image, plan, language, page) if language else None
     sure = (len(reading.words), reading.mean_confidence) if reading else None
     return PageResult(found, plan, encoded, reading, check_page(found, plan, sure), clock.seconds)
 
@@ -110,18 +113,26 @@ class Clock:
             self.seconds[name] = round(self.seconds[name] + time.perf_counter() - start, 4)
 
 
-def render_encoded(image: Raster, plan: Plan, clock: Clock | None = None) -> EncodedImage:
+def render_encoded(image: Raster, plan: Plan) -> EncodedImage:
     """The clean page, compressed as it will be bound."""
-    clock = clock or Clock()
-    with clock.step("render"):
-        page = render(image, plan)
-    with clock.step("encode"):
-        return encode(page, plan.colour, plan.jpeg_quality)
+    return encode(render(image, plan), plan.colour, plan.jpeg_quality)
 
 
-def read_encoded(image: EncodedImage, plan: Plan, language: str) -> Reading:
-    """Read the very image that is bound, so that the text always belongs to what is seen."""
-    return read_page(Raster(decode_encoded(image), plan.ppi), language)
+def read_rendered(image: Raster, plan: Plan, language: str, page: Raster | None = None) -> Reading:
+    """Read the clean page of an image, one in two tones as it is before them; words lie where they lie on the bound page.
+
+    Args:
+        image: The page as captured.
+        plan: What is done to it.
+        language: Models to use.
+        page: The clean page, where it is at hand.
+
+    Raises:
+        ReadError: A language model is missing.
+    """
+    if page is None or plan.colour == "bitonal":
+        page = render_for_reading(image, plan)
+    return read_page(page, language)
 
 
 def expand_key(master_sha256: str) -> str:

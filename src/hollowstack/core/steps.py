@@ -24,7 +24,7 @@ from hollowstack.core.check.sequence import number_candidates
 from hollowstack.core.decode import count_frames, decode
 from hollowstack.core.decode.origin import origin_of
 from hollowstack.core.measure import measure
-from hollowstack.core.pipeline import read_encoded, render_encoded
+from hollowstack.core.pipeline import read_rendered, render_encoded
 from hollowstack.core.plan import Plan
 from hollowstack.core.raster import Pixels, as_pixels
 from hollowstack.core.read import Reading
@@ -72,10 +72,10 @@ def render_step(master: str, frame: int, plan: dict[str, Any], folder: str) -> d
     }
 
 
-def read_step(clean_folder: str, clean: dict[str, Any], plan: dict[str, Any], language: str, folder: str) -> dict[str, Any]:
+def read_step(master: str, frame: int, plan: dict[str, Any], language: str, folder: str) -> dict[str, Any]:
     """Read a clean page; the words go to a file, their number and certainty are returned."""
     start = time.perf_counter()
-    reading = read_encoded(_encoded(clean_folder, clean), Plan.model_validate(plan), language)
+    reading = read_rendered(decode(Path(master), frame), Plan.model_validate(plan), language)
     with _whole(Path(folder)) as part:
         (part / READING).write_text(reading.model_dump_json(), encoding="utf-8")
     return {

@@ -71,11 +71,10 @@ def _renders(pages: QuerySet[Page], reach: int) -> Iterator[Task]:
 
 
 def _reads(pages: QuerySet[Page], reach: int) -> Iterator[Task]:
-    ready = _without(pages.filter(rendered__body__isnull=False), "reading").select_related("rendered")
-    for page in ready[:reach]:
-        folder = str(store.result_path("render", page.rendered_id))
-        target = str(store.result_path("read", page.reading_id))
-        arguments = (folder, page.rendered.body, page.plan, page.stack.language, target)
+    for page in _without(pages.filter(rendered__body__isnull=False), "reading")[:reach]:
+        folder = store.result_path("read", page.reading_id)
+        master = str(store.master_path(page.source.master_id))
+        arguments = (master, page.frame, page.plan, page.stack.language, str(folder))
         yield Task("read", page.reading_id, arguments)
 
 
