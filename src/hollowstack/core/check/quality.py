@@ -6,12 +6,15 @@ from hollowstack.core.measure.photograph import Box
 
 # Set on drawn pages so that what the OCR engine can no longer read is flagged (``make accuracy``, row "legibility").
 _SHARP_MM = 0.93
+_SOFT_MM, _STANDS_OUT = 1.1, 0.33
+"""Edges may be as soft as the first where ink stands out by the second: its strokes have not run into their paper then."""
 _SMEAR, _SMEARED_MM = 1.85, 0.52
 _FAINT = 0.26
 _WASHED_OUT, _WASHED_PERCENT = 0.53, 80.0
-_NOISE, _CLEAR = 0.108, 4.5
+_NOISE, _CLEAR = 0.133, 4.5
 _DARKEST = 0.18
-_SHINES_THROUGH = 8.0
+_SHINES_THROUGH, _HIDDEN = 8.0, 0.11
+"""From the second on, grain cannot be told from what shines through."""
 _LETTER_PX = 5.9
 
 
@@ -23,16 +26,19 @@ def check_quality(found: Measurements) -> list[Finding]:
     if scan.contrast is None or scan.edge_mm is None or scan.noise is None or scan.clear is None or scan.smear is None:
         return [_finding("contrast", "review", None, _FAINT, None, _FAINT_WORDS)]
     washed = scan.clipped_percent > _WASHED_PERCENT
-    smeared = scan.smear >= _SMEAR and scan.edge_mm >= _SMEARED_MM
     findings = [
-        _most("sharpness", scan.edge_mm, _SMEARED_MM if smeared else _SHARP_MM, scan.edge_box, "Sharp.", _BLURRED_WORDS),
+        _most("sharpness", scan.edge_mm, _widest_edge(scan.edge_mm, scan.smear, scan.contrast), scan.edge_box, "Sharp.",
+              _BLURRED_WORDS),
         _least("contrast", scan.contrast, _WASHED_OUT if washed else _FAINT, scan.contrast_box,
                "Ink stands out from its paper.", _WASHED_WORDS if washed else _FAINT_WORDS),
         _least("even light", scan.darkest, _DARKEST, None, "Evenly lit.",
                "One part of the page is so dark that writing may be lost in it: capture it again with even light."),
-        _most("show-through", scan.shows_through_percent, _SHINES_THROUGH, None, "Hardly anything shines through.",
-              "The other side shines through: reduce it on the bench, or capture it again with a black sheet behind."),
     ]  # fmt: skip
+    if scan.noise <= _HIDDEN:
+        bad = "The other side shines through: reduce it on the bench, or capture it again with a black sheet behind."
+        findings.append(
+            _most("show-through", scan.shows_through_percent, _SHINES_THROUGH, None, "Hardly anything shines through.", bad)
+        )
     grainy = scan.noise > _NOISE or scan.clear < _CLEAR
     findings.append(
         _finding("grain", "review" if grainy else "pass", scan.clear, _CLEAR, None,
@@ -47,6 +53,12 @@ def check_quality(found: Measurements) -> list[Finding]:
 _BLURRED_WORDS = "The writing is blurred here: capture it again, lying flat and still."
 _WASHED_WORDS = "The page is overexposed, and thin strokes are washed out: capture it again darker."
 _FAINT_WORDS = "The writing is very faint: strengthen it on the bench, or capture it again darker."
+
+
+def _widest_edge(edge_mm: float, smear: float, contrast: float) -> float:
+    if smear >= _SMEAR and edge_mm >= _SMEARED_MM:
+        return _SMEARED_MM
+    return _SOFT_MM if contrast >= _STANDS_OUT else _SHARP_MM
 
 
 def _most(check: str, value: float, limit: float, spot: Box | None, good: str, bad: str) -> Finding:

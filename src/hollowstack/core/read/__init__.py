@@ -12,8 +12,8 @@ __all__ = ["READ_VERSION", "Reading", "read_page"]
 READ_VERSION = 2
 """Raised whenever a change here may change a reading; part of its key."""
 
-_GRAIN_MM = 0.072
-"""Deviation of the Gaussian that takes the grain off a page: a fifth of a typewriter's stroke."""
+_GRAIN_MM = 0.1
+"""Deviation of the Gaussian that takes the grain off a page: a quarter of a typewriter's stroke."""
 
 
 def read_page(page: Raster, language: str = "eng") -> Reading:
