@@ -29,7 +29,7 @@ from hollowstack.core.raster import ASSUMED_PPI, Raster, as_pixels, paint
 
 __all__ = ["MEASURE_VERSION", "SURE_OF_TURN", "Measurements", "measure", "turned_ppi"]
 
-MEASURE_VERSION = 6
+MEASURE_VERSION = 7
 """Raised whenever a change here may change a figure; part of the key of stored measurements."""
 
 _PPI = 150.0

@@ -18,6 +18,8 @@ _TILE_MM = 22.0
 _MOST_TILES = 14
 _LEAST_RANGE = 12.0
 """Gray levels between ink and paper of a tile, below which nothing is to be seen in it."""
+_LEAST_CLEAR = 2.5
+"""Contrast over noise of a tile, below which it is grain alone."""
 _PPI = 70.0
 _FAINT, _CORE = 0.945, 0.74
 _DARKEST, _PAPER, _STEEPEST, _LEAST_INK = 0.003, 0.8, 0.92, 0.002
@@ -156,7 +158,10 @@ def _tile(image: Raster, outline: Quad, box: Box) -> _Tile | None:
     grain = np.abs(part.astype(np.int16) - calm)[bare]
     # The mean deviation of what a median of 3 × 3 takes away, as a standard deviation.
     noise = 1.2533 * float(np.mean(grain)) / 0.92 / max(paper, 1) if grain.size else 0.0
-    return _Tile(box, edge, sharpest / max(dullest, 1e-3), 1 - dark / max(paper, 1), noise, paper)
+    contrast = 1 - dark / max(paper, 1)
+    if contrast < _LEAST_CLEAR * noise:
+        return None  # grain alone
+    return _Tile(box, edge, sharpest / max(dullest, 1e-3), contrast, noise, paper)
 
 
 def _beyond_pixels(edge: float) -> float:

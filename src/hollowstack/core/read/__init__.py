@@ -1,19 +1,16 @@
 """The clean page to text, by the OCR engine."""
 
-import cv2
 import tesserocr
 
 from hollowstack.core.ocr_engine import set_page, text_engine
-from hollowstack.core.raster import MM_PER_INCH, Raster, as_pixels
+from hollowstack.core.raster import Raster
+from hollowstack.core.read.grain import without_grain
 from hollowstack.core.read.model import Line, Reading, Word
 
 __all__ = ["READ_VERSION", "Reading", "read_page"]
 
 READ_VERSION = 2
 """Raised whenever a change here may change a reading; part of its key."""
-
-_GRAIN_MM = 0.1
-"""Deviation of the Gaussian that takes the grain off a page: a quarter of a typewriter's stroke."""
 
 
 def read_page(page: Raster, language: str = "eng") -> Reading:
@@ -30,8 +27,7 @@ def read_page(page: Raster, language: str = "eng") -> Reading:
         R. Smith, An overview of the Tesseract OCR engine, ICDAR 2007; its LSTM recogniser.
     """
     engine = text_engine(language)
-    across, down = (_GRAIN_MM * ppi / MM_PER_INCH for ppi in page.scale_ppi)
-    set_page(engine, as_pixels(cv2.GaussianBlur(page.gray().pixels, (0, 0), across, sigmaY=down)), page.scale_ppi[0])
+    set_page(engine, without_grain(page.gray()), page.scale_ppi[0])
     try:
         engine.Recognize()
         lines = _lines(engine)
