@@ -41,3 +41,10 @@ def test_heavy_grain_becomes_paper_and_letters_stay(typed):
 def test_a_dark_image_is_left_as_it_is():
     dark = grainy(np.full((300, 300), 90.0), 20)
     assert without_grain(Raster(dark, (300.0, 300.0))).mean() == pytest.approx(90, abs=2)
+
+
+def test_however_coarse_and_grainy_ink_stays_darker_than_paper():
+    page = np.full((200, 200), 180.0)
+    page[:, :20] = 60
+    made = without_grain(Raster(grainy(page, 140), (40.0, 40.0)))
+    assert made[:, :18].mean() < 0.7 * made[:, 22:].mean()

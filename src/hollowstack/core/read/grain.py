@@ -11,6 +11,8 @@ _FINE = 8.0
 """Deviation of bare paper, in gray values, up to which smoothing is enough."""
 _SPREAD = 3.0
 """Deviations of what grain is left that are taken to be paper."""
+_LEAST_WHITE = 0.7
+"""Share of the paper's tone that is never taken for grain, however coarse the pixels."""
 _LEAST_PAPER = 160
 """Paper as dark as this may be none."""
 _LAPLACIANS = np.array([[1, -2, 1], [-2, 4, -2], [1, -2, 1]], np.float32)
@@ -37,7 +39,7 @@ def without_grain(page: Raster) -> Pixels:
     if paper < _LEAST_PAPER:
         return smooth
     left = grain / (2 * np.sqrt(np.pi * max(across, 0.3) * max(down, 0.3)))
-    scale = np.arange(256) * 255 / (paper - _SPREAD * min(left, grain))
+    scale = np.arange(256) * 255 / max(paper - _SPREAD * left, _LEAST_WHITE * paper)
     return as_pixels(cv2.LUT(smooth, np.clip(scale, 0, 255).astype(np.uint8)))
 
 
