@@ -6,6 +6,7 @@ import cv2
 import numpy as np
 import pytest
 
+from hollowstack.core.measure import measure
 from hollowstack.core.measure.blankness import measure_blankness
 from hollowstack.core.raster import Raster
 from hollowstack.core.treatment import Treatment
@@ -77,3 +78,11 @@ def test_the_least_mark_counts(mark, seed):
 
 def test_a_typed_page_is_far_from_blank():
     assert ink(typed_sheet()) > 100 * LIMIT
+
+
+@pytest.mark.parametrize("contrast", [0.4, 0.3, 0.2])
+def test_a_page_of_faint_writing_is_not_blank(contrast):
+    """The palest is lighter than the core of a lone mark must be; that it is lines of text tells."""
+    page = captured(typed_sheet(), wear=Wear(age=0.1, foxing=0, fade=0)).pixels
+    pale = np.clip(230 + (page - 230.0) * contrast, 0, 255).astype(np.uint8)
+    assert measure(Raster(pale, (150.0, 150.0))).ink_percent >= LIMIT

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from hollowstack.core.measure.ground import ink_limit
+from hollowstack.core.measure.ground import PALEST, ink_limit
 
 
 def page(ink: float | None, noise: float = 0.01) -> np.ndarray:
@@ -21,7 +21,7 @@ def test_dark_writing_has_the_usual_limit(ink):
 
 @pytest.mark.parametrize("ink", [0.65, 0.75, 0.82])
 def test_pale_writing_is_taken_in_and_paper_is_not(ink):
-    assert ink < ink_limit(page(ink), 0.7) <= 0.86
+    assert ink < ink_limit(page(ink), 0.7) <= PALEST
 
 
 @pytest.mark.parametrize("noise", [0.005, 0.02, 0.04])

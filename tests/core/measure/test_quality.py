@@ -93,7 +93,7 @@ def test_show_through_is_seen_step_by_step():
         ("sharpness", lambda: cv2.GaussianBlur(GOOD, (0, 0), 7)),
         ("sharpness", lambda: cv2.filter2D(GOOD, -1, np.ones((1, 21)) / 21)),
         ("sharpness", lambda: cv2.filter2D(GOOD, -1, np.ones((1, 49)) / 49)),
-        ("contrast", lambda: 230 + (GOOD - 230.0) * 0.31),
+        ("contrast", lambda: 230 + (GOOD - 230.0) * 0.21),
         ("contrast", lambda: GOOD * 2.2),
         ("grain", lambda: GOOD + noise(110)),
         ("even light", lambda: GOOD * (1 - 0.97 * SHADOW)),

@@ -9,7 +9,7 @@ _SHARP_MM = 0.93
 _SOFT_MM, _STANDS_OUT = 1.1, 0.33
 """Edges may be as soft as the first where ink stands out by the second: its strokes have not run into their paper then."""
 _SMEAR, _SMEARED_MM = 1.85, 0.62
-_FAINT = 0.22
+_FAINT = 0.145
 _WASHED_OUT, _WASHED_PERCENT = 0.53, 80.0
 _NOISE, _CLEAR = 0.19, 3.0
 _DARKEST = 0.18

@@ -29,7 +29,7 @@ from hollowstack.core.raster import ASSUMED_PPI, Raster, as_pixels, paint
 
 __all__ = ["MEASURE_VERSION", "SURE_OF_TURN", "Measurements", "measure", "turned_ppi"]
 
-MEASURE_VERSION = 7
+MEASURE_VERSION = 8
 """Raised whenever a change here may change a figure; part of the key of stored measurements."""
 
 _PPI = 150.0
@@ -132,7 +132,6 @@ def _measured(image: Raster, *, photographed: bool) -> Measurements:
     edges = find_photographed(small) if photographed else find_edges(small)
     page = _cut(small, edges.quad, edges.bright)
     gray = page.gray()
-    blank = measure_blankness(gray)
     colour = measure_colour(page)
     writing = find_writing(gray)
     orientation = measure_orientation(gray, writing)
@@ -147,6 +146,7 @@ def _measured(image: Raster, *, photographed: bool) -> Measurements:
     resolution = _resolution(image, quad, letters, float(scale[1]))
     border = find_border_ink(small.gray(), edges.quad, edges.bright, lid=edges.lid)
     text = find_text_block(gray, writing, orientation.tilt.degrees)
+    blank = measure_blankness(gray) if text is None else measure_blankness(gray, writing.limit)
     left, top = (float(v) for v in np.maximum(np.floor(edges.quad.array().min(axis=0)), 0))
     corner = np.array([left, top])
     plain = Quad.of(edges.bright.array() * scale) if edges.lid else whole

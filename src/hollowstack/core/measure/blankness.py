@@ -10,8 +10,9 @@ from hollowstack.core.measure.ground import evened
 from hollowstack.core.raster import Raster, as_pixels
 
 _PPI = 100.0
-_SEED, _GROW = 0.76, 0.86
-"""Evened gray of a mark's core and of its rim; the back of the sheet shows through at 0.88 and lighter."""
+_SEED, _GROW, _LIGHTER = 0.76, 0.86, 0.02
+"""Evened gray of a mark's core and of its rim, and how much lighter than a pale core its rim is at least; the back of the
+sheet shows through at 0.88 and lighter."""
 _EDGE_MM, _RIM_MM = 4.0, 1.8
 _LEAST_SPAN_MM, _LEAST_AREA_MM2 = 1.1, 0.22
 _HOLE_MM = (3.5, 9.0)
@@ -25,7 +26,7 @@ class Blankness:
     marks: int
 
 
-def measure_blankness(page: Raster) -> Blankness:
+def measure_blankness(page: Raster, pale: float = _SEED) -> Blankness:
     """Ink on a gray page that was already cut to its edges.
 
     A mark needs a dark core (its lighter rim then counts too), and must be larger than dust and no punch hole, no shadow
@@ -40,14 +41,15 @@ def measure_blankness(page: Raster) -> Blankness:
     small = page.reduced(_PPI)
     light = evened(small)
     mm2 = (small.px(25.4) / 25.4) ** 2
-    grown = as_pixels((light < _GROW).astype(np.uint8))
+    core = max(_SEED, pale)
+    grown = as_pixels((light < max(_GROW, core + _LIGHTER)).astype(np.uint8))
     rim = small.px(_RIM_MM)  # shadow of the paper's own edge; it would tie the strips of all four sides together
     grown[:rim] = grown[grown.shape[0] - rim :] = 0
     grown[:, :rim] = grown[:, grown.shape[1] - rim :] = 0
     count, labels, stats, _ = cv2.connectedComponentsWithStats(grown, connectivity=8)
     if count < 2:
         return Blankness(0.0, 0)
-    cores = np.bincount(labels[light < _SEED], minlength=count)
+    cores = np.bincount(labels[light < core], minlength=count)
     marks = _marks(stats, cores, labels, small)
     # Ink is weighed by how dark it is: a pencil line is less ink than print.
     weight = np.bincount(labels.ravel(), weights=np.clip((1 - light) / 0.7, 0, 1).ravel(), minlength=count)

@@ -14,9 +14,11 @@ PAPER_CODE = 230
 """Code that bare paper gets where a page is divided by it: leaves room above for grain."""
 _GROUND_PPI = 40.0
 _LEAST = 16
-_DARKEST = 0.002
-_PALE, _THROUGH, _PALEST = 0.58, 0.86, 0.85
-"""Evened gray of a page's darkest pixels from which its writing is pale, and from which it is none; the lightest limit."""
+_DARKEST = (0.002, 0.0005)
+_PALE, _THROUGH = 0.58, 0.86
+"""Evened gray of a page's darkest pixels from which its writing is pale, and from which it is none."""
+PALEST = 0.88
+"""The lightest limit of ink; the back of a sheet shines through lighter."""
 _OF_PALE = 0.6
 """How far from paper to the darkest pixels the limit lies."""
 _STROKE_MM = 4.0
@@ -48,15 +50,17 @@ def as_evened(gray: Pixels, ground: Pixels) -> Evened:
 def ink_limit(light: Evened, usual: float) -> float:
     """The evened gray below which a page has ink: ``usual``, or lighter where all of its writing is pale.
 
-    Where the darkest five-hundredth of a page is paler than writing usually is, and darker than what shines through from
-    the other side, it is what the page has for ink; the limit then lies so near paper that most of its strokes are taken in.
+    Where the darkest five-hundredth of a page (on a nearly bare one, two-thousandth) is paler than writing usually is, and
+    darker than what shines through from the other side, it is what the page has for ink; the limit then lies so near paper
+    that most of its strokes are taken in.
     """
     few = light[::2, ::2].ravel()
-    place = int(_DARKEST * (few.size - 1))
-    dark = float(np.partition(few, place)[place])
+    many, least = (int(share * (few.size - 1)) for share in _DARKEST)
+    ordered = np.partition(few, (least, many))
+    dark = float(ordered[many] if ordered[many] < _THROUGH else ordered[least])
     if not _PALE < dark < _THROUGH:
         return usual
-    return max(usual, min(_PALEST, 1 - _OF_PALE * (1 - dark)))
+    return max(usual, min(PALEST, 1 - _OF_PALE * (1 - dark)))
 
 
 def over_paper(page: Raster) -> Pixels:

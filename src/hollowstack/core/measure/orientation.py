@@ -48,7 +48,8 @@ def measure_orientation(page: Raster, writing: Writing | None = None) -> Orienta
     Lines of writing run across or down: the projection of ink tells. Within a line, letters stand on one height and reach
     up to several; so where the lower ends lie on a sharper line than the upper ones, the page is upright, and upside down
     where it is the other way round. That holds for Latin letters and for figures. Where the difference is too small, the
-    engine's model is asked, and believed if it agrees about the axis.
+    engine's model is asked, and believed if it agrees about the axis; it is not asked where writing is so pale that its
+    letters are in pieces, of which it is sure and wrong.
 
     Args:
         page: Gray, cut to its edges, any way up; its tilt may be up to 15 degrees.
@@ -71,7 +72,7 @@ def measure_orientation(page: Raster, writing: Writing | None = None) -> Orienta
         # Turned by 90 degrees counter-clockwise its lines run across; so that is its turn if letters then stand.
         turn = (270 if stand > 0 else 90) if lies else (0 if stand > 0 else 180)
         return Orientation(cast("Turn", turn), round(SURE_OF_TURN * abs(stand) / _SURE_OF_STAND, 2), tilt, lies)
-    turn, confidence = _by_model(page)
+    turn, confidence = (0, 0.0) if found.in_pieces else _by_model(page)
     if axis_sure and (turn % 180 == 90) != lies:
         confidence = 0.0
     return Orientation(cast("Turn", turn if confidence else 0), confidence, tilt, lies)

@@ -6,7 +6,7 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from hollowstack.core.measure.ground import evened, ink_limit
+from hollowstack.core.measure.ground import PALEST, evened, ink_limit
 from hollowstack.core.raster import Raster
 
 PPI = 150.0
@@ -35,6 +35,13 @@ class Writing:
     px_mm: float
     scale: float
     """Pixels of the page for one of these."""
+    limit: float
+    """Evened gray below which a pixel was taken for ink."""
+
+    @property
+    def in_pieces(self) -> bool:
+        """Whether the writing is so pale that much of it is lighter than the limit."""
+        return self.limit >= PALEST
 
 
 def find_writing(page: Raster) -> Writing:
@@ -46,7 +53,8 @@ def find_writing(page: Raster) -> Writing:
     small = page.reduced(PPI)
     px_mm = small.px(25.4) / 25.4
     light = evened(small)
-    mask = (light < ink_limit(light, _INK)).astype(np.uint8)
+    limit = ink_limit(light, _INK)
+    mask = (light < limit).astype(np.uint8)
     _, labels, stats, _ = cv2.connectedComponentsWithStats(mask, connectivity=8)
     left, top, wide, high, area = (stats[:, i] for i in range(5))
     enough = area >= max(2.0, (0.25 * px_mm) ** 2)
@@ -63,7 +71,7 @@ def find_writing(page: Raster) -> Writing:
     turned = np.column_stack([turned[:, 1], -turned[:, 0]])
     letter = enough & (np.maximum(wide, high) <= _LETTER_MM * px_mm) & (np.minimum(wide, high) >= 2)
     letters = np.column_stack([left - middle[0], top - middle[1], wide, high])[letter].astype(np.float32)
-    return Writing(points, turned, letters, px_mm, page.width / small.width)
+    return Writing(points, turned, letters, px_mm, page.width / small.width, limit)
 
 
 def _points(ink: npt.NDArray[np.int64], width: int, middle: tuple[float, float], rng: np.random.Generator) -> Points:
