@@ -3,8 +3,9 @@
 import numpy as np
 import pytest
 
+from hollowstack.core.grain import deviation
 from hollowstack.core.raster import Raster
-from hollowstack.core.read.grain import deviation, without_grain
+from hollowstack.core.read.grain import without_grain
 from tests.conftest import typed_sheet
 
 

@@ -95,6 +95,16 @@ def test_bitonal_drops_specks_and_keeps_dots():
     assert (out[100:104, 100:104] == 0).all()
 
 
+@pytest.mark.parametrize("amount", [35, 45])
+def test_heavy_grain_makes_hardly_a_speck_and_leaves_thin_strokes(amount):
+    page = np.full((600, 600), 205.0)
+    page[100:500:50, 60:540] = page[101:500:50, 60:540] = page[102:500:50, 60:540] = 45  # a quarter of a millimetre
+    noise = np.random.default_rng(4).normal(0, amount, page.shape)
+    out = to_bitonal(Raster(np.clip(page + noise, 0, 255).astype(np.uint8), (300, 300))).pixels
+    assert (out[130:150] == 0).mean() < 0.01
+    assert (out[101:500:50, 70:530] == 0).mean() > 0.95
+
+
 def test_bitonal_keeps_the_faint_tail_of_a_comma_but_no_faint_line_of_its_own():
     page = np.full((300, 300), 230, np.uint8)
     page[80:120, 40:260] = 60  # enough ink for a threshold between the two

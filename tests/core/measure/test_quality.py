@@ -99,7 +99,7 @@ def test_show_through_is_seen_step_by_step():
         ("even light", lambda: GOOD * (1 - 0.97 * SHADOW)),
     ],
 )
-def test_what_can_no_longer_be_read_is_said(check, spoil):
+def test_what_is_read_badly_or_soon_will_be_is_said(check, spoil):
     assert check in flagged(spoil())
 
 

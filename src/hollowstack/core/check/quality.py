@@ -39,10 +39,10 @@ def check_quality(found: Measurements) -> list[Finding]:
         findings.append(
             _most("show-through", scan.shows_through_percent, _SHINES_THROUGH, None, "Hardly anything shines through.", bad)
         )
-    grainy = scan.noise > _NOISE or scan.clear < _CLEAR
+    drowned = "Letters drown in the grain of the image: capture it again with more light."
     findings.append(
-        _finding("grain", "review" if grainy else "pass", scan.clear, _CLEAR, None,
-                 "Letters drown in the grain of the image: capture it again with more light." if grainy else "Little grain.")
+        _most("grain", scan.noise, _NOISE, None, "", drowned) if scan.noise > _NOISE
+        else _least("grain", scan.clear, _CLEAR, None, "Letters stand out from the grain.", drowned)
     )  # fmt: skip
     if scan.letter_px is not None:
         bad = f"Small letters are only {scan.letter_px:.0f} pixels high: capture the page at a higher resolution."

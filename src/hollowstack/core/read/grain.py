@@ -3,6 +3,7 @@
 import cv2
 import numpy as np
 
+from hollowstack.core.grain import deviation, smoothed
 from hollowstack.core.raster import MM_PER_INCH, Pixels, Raster, as_pixels
 
 _GRAIN_MM = 0.1
@@ -15,8 +16,6 @@ _LEAST_WHITE = 0.7
 """Share of the paper's tone that is never taken for grain, however coarse the pixels."""
 _LEAST_PAPER = 160
 """Paper as dark as this may be none."""
-_LAPLACIANS = np.array([[1, -2, 1], [-2, 4, -2], [1, -2, 1]], np.float32)
-"""The difference of two Laplacians, blind to slopes and edges that run straight."""
 
 
 def without_grain(page: Raster) -> Pixels:
@@ -30,28 +29,17 @@ def without_grain(page: Raster) -> Pixels:
     Returns:
         As large as the page.
     """
-    across, down = (_GRAIN_MM * ppi / MM_PER_INCH for ppi in page.scale_ppi)
-    smooth = as_pixels(cv2.GaussianBlur(page.pixels, (0, 0), across, sigmaY=down))
+    smooth = smoothed(page, _GRAIN_MM)
     grain = deviation(page.pixels)
     if grain <= _FINE:
         return smooth
     paper = _paper(smooth)
     if paper < _LEAST_PAPER:
         return smooth
+    across, down = (_GRAIN_MM * ppi / MM_PER_INCH for ppi in page.scale_ppi)
     left = grain / (2 * np.sqrt(np.pi * max(across, 0.3) * max(down, 0.3)))
     scale = np.arange(256) * 255 / max(paper - _SPREAD * left, _LEAST_WHITE * paper)
     return as_pixels(cv2.LUT(smooth, np.clip(scale, 0, 255).astype(np.uint8)))
-
-
-def deviation(pixels: Pixels) -> float:
-    """Standard deviation of the noise of a gray image, in gray values.
-
-    Source:
-        J. Immerkær, Fast noise variance estimation, Computer Vision and Image Understanding 64 (1996), with the median for
-        the mean, so that what is written does not count.
-    """
-    response = cv2.filter2D(pixels, cv2.CV_16S, _LAPLACIANS)[::4, ::4]
-    return float(np.median(np.abs(response))) / (0.6745 * 6)
 
 
 def _paper(pixels: Pixels) -> int:

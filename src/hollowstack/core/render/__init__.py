@@ -14,7 +14,7 @@ from hollowstack.core.render.warp import warp
 
 __all__ = ["RENDER_VERSION", "render", "render_before_adjusting", "render_for_reading"]
 
-RENDER_VERSION = 5
+RENDER_VERSION = 6
 """Raised whenever a change here may change a pixel; part of the key of stored pages."""
 
 _INSET_MM = 0.5

@@ -4,6 +4,7 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
+from hollowstack.core.grain import deviation, smoothed
 from hollowstack.core.measure.ground import PAPER_CODE, over_paper
 from hollowstack.core.raster import Pixels, Raster, as_pixels
 from hollowstack.core.treatment import BitonalMethod
@@ -16,12 +17,17 @@ _K, _RANGE = 0.2, 128.0
 _DUST_MM, _SPECK_MM, _NEAR_MM, _PART_MM = 0.14, 0.25, 1.6, 0.2
 """Smaller than the first is dust, but where a letter is as near as the last: it is the tail of a comma then. A full stop is
 larger; alone on the page, farther than the third from any letter, so small a thing is a speck too, if below the second."""
+_FINE, _GRAIN_MM, _MOST_GRAIN_MM = 16.0, 0.002, 0.12
+"""Deviation of grain, in gray values, up to which no threshold makes specks of it; how far it is smoothed for each of them
+where it is heavier, and at most: no more than it asks for, as thin strokes go with it."""
 
 Mask = npt.NDArray[np.bool_]
 
 
 def to_bitonal(page: Raster, method: BitonalMethod = "evened", *, despeckle: bool = True, strengthen: float = 0.0) -> Raster:
     """A gray page in two tones, 0 and 255.
+
+    Heavy grain is smoothed first: it would come out as specks.
 
     Args:
         page: Gray, evened or not.
@@ -34,10 +40,16 @@ def to_bitonal(page: Raster, method: BitonalMethod = "evened", *, despeckle: boo
         N. Otsu, A threshold selection method from gray-level histograms, IEEE SMC 9 (1979), for "global" and "evened";
         J. Sauvola and M. Pietikäinen, Adaptive document image binarization, Pattern Recognition 33 (2000), for "local".
     """
+    page = _calm(page)
     black = {"evened": _evened, "local": _local, "global": _global}[method](page, strengthen)
     if despeckle:
         black = _without_specks(black, page)
     return Raster(as_pixels((1 - black) * 255), page.ppi)
+
+
+def _calm(page: Raster) -> Raster:
+    grain = deviation(page.pixels)
+    return Raster(smoothed(page, min(_GRAIN_MM * grain, _MOST_GRAIN_MM)), page.ppi) if grain > _FINE else page
 
 
 def _evened(page: Raster, strengthen: float) -> Pixels:
