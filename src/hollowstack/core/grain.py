@@ -5,8 +5,8 @@ import numpy as np
 
 from hollowstack.core.raster import MM_PER_INCH, Pixels, Raster, as_pixels
 
-_APART = 8
-"""Rows and columns between two places at which grain is measured."""
+_APART = 7
+"""Rows and columns between two places at which grain is measured: not 8, where JPEG has its blocks."""
 
 
 def deviation(pixels: Pixels) -> float:
