@@ -63,12 +63,16 @@ def render_before_adjusting(image: Raster, plan: Plan) -> Raster:
     return apply_tone(done, plan.tone, reduce_show_through=plan.reduce_show_through, strengthen=strengthen)
 
 
-def two_toned(page: Raster, plan: Plan) -> Raster:
-    """A bitonal page in its two tones; any other as it is."""
+def two_toned(page: Raster, plan: Plan, *, draft: bool = False) -> Raster:
+    """A bitonal page in its two tones; any other as it is.
+
+    A draft does without specks and tails: looking for them is most of the work, and none is seen on a reduction.
+    """
     if plan.colour != "bitonal" or _two_valued(page.pixels):
         return page
     how = plan.two_tones or TwoTones()
-    return to_bitonal(page, how.method, despeckle=how.despeckle, strengthen=plan.adjust.strengthen / 100)
+    strengthen = plan.adjust.strengthen / 100
+    return to_bitonal(page, how.method, despeckle=how.despeckle and not draft, strengthen=strengthen, tails=not draft)
 
 
 def _paper(plan: Plan, ndim: int) -> tuple[int, ...]:

@@ -24,7 +24,14 @@ where it is heavier, and at most: no more than it asks for, as thin strokes go w
 Mask = npt.NDArray[np.bool_]
 
 
-def to_bitonal(page: Raster, method: BitonalMethod = "evened", *, despeckle: bool = True, strengthen: float = 0.0) -> Raster:
+def to_bitonal(
+    page: Raster,
+    method: BitonalMethod = "evened",
+    *,
+    despeckle: bool = True,
+    strengthen: float = 0.0,
+    tails: bool = True,
+) -> Raster:
     """A gray page in two tones, 0 and 255.
 
     Heavy grain is smoothed first: it would come out as specks.
@@ -35,13 +42,17 @@ def to_bitonal(page: Raster, method: BitonalMethod = "evened", *, despeckle: boo
             deviation around it; "global" takes one threshold for the page as it is.
         despeckle: Whether specks are dropped.
         strengthen: 0 to 1: fainter strokes than otherwise become black.
+        tails: Whether "evened" keeps faint strokes that go on from black ones.
 
     Source:
         N. Otsu, A threshold selection method from gray-level histograms, IEEE SMC 9 (1979), for "global" and "evened";
         J. Sauvola and M. Pietikäinen, Adaptive document image binarization, Pattern Recognition 33 (2000), for "local".
     """
     page = _calm(page)
-    black = {"evened": _evened, "local": _local, "global": _global}[method](page, strengthen)
+    if method == "evened":
+        black = _evened(page, strengthen, tails=tails)
+    else:
+        black = (_local if method == "local" else _global)(page, strengthen)
     if despeckle:
         black = _without_specks(black, page)
     return Raster(as_pixels((1 - black) * 255), page.ppi)
@@ -52,14 +63,18 @@ def _calm(page: Raster) -> Raster:
     return Raster(smoothed(page, min(_GRAIN_MM * grain, _MOST_GRAIN_MM)), page.ppi) if grain > _FINE else page
 
 
-def _evened(page: Raster, strengthen: float) -> Pixels:
+def _evened(page: Raster, strengthen: float, *, tails: bool) -> Pixels:
     even = over_paper(page)
     # Nearly bare pages have no second peak for Otsu: keep the threshold where ink ends.
     limit = float(np.clip(otsu(even[::2, ::2]), _LOW * PAPER_CODE, _HIGH * PAPER_CODE))
     bare = max(limit, 0.88 * PAPER_CODE)
     limit += 0.7 * strengthen * (bare - limit)
-    black, weak = (as_pixels((even <= level).astype(np.uint8)) for level in (limit, limit + _TAIL * (bare - limit)))
-    return _with_tails(black, weak, page)
+    black = _darker(even, limit)
+    return _with_tails(black, _darker(even, limit + _TAIL * (bare - limit)), page) if tails else black
+
+
+def _darker(pixels: Pixels, limit: float) -> Pixels:
+    return as_pixels((pixels <= limit).astype(np.uint8))
 
 
 def _with_tails(black: Pixels, weak: Pixels, page: Raster) -> Pixels:
@@ -72,14 +87,21 @@ def _with_tails(black: Pixels, weak: Pixels, page: Raster) -> Pixels:
     """
     kernel = np.ones((3, 3), np.uint8)
     rim = cv2.dilate(black, kernel)
-    count, labels, stats, _ = cv2.connectedComponentsWithStats(as_pixels(weak & (1 - rim)), connectivity=8)
+    beyond = as_pixels(weak & (1 - rim))
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(beyond, connectivity=8)
     area = stats[:, cv2.CC_STAT_AREA]
     goes_on = np.zeros(count, bool)
-    goes_on[np.unique(labels[cv2.dilate(rim, kernel) > 0])] = True
+    goes_on[labels[(beyond & cv2.dilate(rim, kernel)) > 0]] = True
     tails = goes_on & (area >= page.px(_LEAST_TAIL_MM) ** 2) & (area <= page.px(_MOST_TAIL_MM) ** 2)
-    tails[0] = False
-    found = as_pixels(tails.astype(np.uint8)[labels])
-    return as_pixels(black | (cv2.dilate(found, kernel) & weak))
+    return as_pixels(black | (cv2.dilate(_chosen(beyond, labels, tails), kernel) & weak))
+
+
+def _chosen(mask: Pixels, labels: npt.NDArray[np.int32], chosen: Mask) -> Pixels:
+    """What of a mask is in the pieces that were chosen; looked up where the mask is only, as most of a page is bare."""
+    at = np.flatnonzero(mask)
+    found = np.zeros_like(mask)
+    found.ravel()[at] = chosen[labels.ravel()[at]]
+    return found
 
 
 def _local(page: Raster, strengthen: float) -> Pixels:
@@ -88,7 +110,7 @@ def _local(page: Raster, strengthen: float) -> Pixels:
 
 def _global(page: Raster, strengthen: float) -> Pixels:
     limit = otsu(page.pixels)
-    return as_pixels((page.pixels <= limit + strengthen * 0.3 * (255 - limit)).astype(np.uint8))
+    return _darker(page.pixels, limit + strengthen * 0.3 * (255 - limit))
 
 
 def otsu(pixels: Pixels) -> float:
@@ -120,7 +142,7 @@ def _without_specks(black: Pixels, page: Raster) -> Pixels:
     doubtful = area <= speck
     doubtful[0] = False
     if doubtful.any():
-        letters = cv2.distanceTransform(as_pixels((~keep[labels]).astype(np.uint8)), cv2.DIST_L2, 3)
+        letters = cv2.distanceTransform(1 - _chosen(black, labels, keep), cv2.DIST_L2, 3)
         x, y = stats[:, cv2.CC_STAT_LEFT], stats[:, cv2.CC_STAT_TOP]
         keep |= doubtful & (letters[y, x] <= np.where(area > dust, page.px(_NEAR_MM), page.px(_PART_MM)))
-    return as_pixels(keep.astype(np.uint8)[labels])
+    return _chosen(black, labels, keep)

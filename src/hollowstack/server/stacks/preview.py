@@ -14,7 +14,7 @@ from hollowstack.core.adjustments import Calibration
 from hollowstack.core.calibrate import calibrate, read_patches
 from hollowstack.core.measure import Measurements
 from hollowstack.core.plan import Plan
-from hollowstack.core.raster import Raster, as_pixels
+from hollowstack.core.raster import Pixels, Raster, as_pixels
 from hollowstack.core.render import render_before_adjusting, two_toned
 from hollowstack.core.render.adjusting import adjusted
 from hollowstack.core.treatment import Override, Treatment
@@ -84,14 +84,10 @@ def preview(page: Page, override: Override, treatment: Treatment | None, longest
     small, factor = _reductions.get(page.measured_id, longest)
     # As many pixels as the reduction has, whatever the resolution that the page will get.
     shown = factor * float(np.hypot(*np.subtract(plan.quad[1], plan.quad[0]))) / plan.size_px[0]
-    finer = _FINER if plan.colour == "bitonal" else 1
-    reduced = _on_reduction(plan, factor, shown * finer)
+    reduced = plan.reduced(factor, shown)
     before = render_before_adjusting(small, reduced)
-    after = two_toned(adjusted(before, plan.adjust, plan.balance), reduced)
-    pixels = after.pixels
-    if finer > 1:
-        size = (max(1, after.width // finer), max(1, after.height // finer))
-        pixels = as_pixels(cv2.resize(pixels, size, interpolation=cv2.INTER_AREA))
+    after = adjusted(before, plan.adjust, plan.balance)
+    pixels = _in_two_tones(after, reduced) if plan.colour == "bitonal" else after.pixels
     count = cv2.calcHist([before.gray().pixels], [0], None, [_BINS], [0, 256]).ravel()
     return Preview(
         plan=plan,
@@ -99,6 +95,14 @@ def preview(page: Page, override: Override, treatment: Treatment | None, longest
         px=(pixels.shape[1], pixels.shape[0]),
         histogram=[round(float(v), 5) for v in count / count.sum()],
     )
+
+
+def _in_two_tones(page: Raster, plan: Plan) -> Pixels:
+    wide, high = page.width * _FINER, page.height * _FINER
+    across, down = (ppi * _FINER for ppi in page.scale_ppi)
+    large = Raster(as_pixels(cv2.resize(page.pixels, (wide, high), interpolation=cv2.INTER_CUBIC)), (across, down))
+    fine = two_toned(large, plan, draft=True)
+    return as_pixels(cv2.resize(fine.pixels, (page.width, page.height), interpolation=cv2.INTER_AREA))
 
 
 def calibration(page: Page, patches: str, name: str) -> Calibration:
@@ -115,13 +119,6 @@ def calibration(page: Page, patches: str, name: str) -> Calibration:
     if path is None:
         raise services.Refused(_PICTURE_GONE)
     return calibrate(Raster(PICTURES.get(path)), Plan.model_validate(page.plan).quad, target, name)
-
-
-def _on_reduction(plan: Plan, source: float, output: float) -> Plan:
-    """The plan for a reduced image, making a page reduced by another factor, without a search for specks."""
-    # Specks are too small to be seen on a reduction; looking for them is half the work.
-    two_tones = plan.two_tones and plan.two_tones.model_copy(update={"despeckle": False})
-    return plan.reduced(source, output).model_copy(update={"two_tones": two_tones})
 
 
 def _data_url(image: Image.Image) -> str:
