@@ -166,7 +166,10 @@ def test_ctrl_c_leaves_nothing_half_done(scans: Path, tmp_path: Path):
     for number in range(20, 40):  # more than are done before the signal comes, on a busy machine too
         shutil.copy(scans / "page 1.png", scans / f"page {number}.png")
     command = [str(Path(sys.executable).parent / "hollowstack"), "process", str(scans), "--out", str(tmp_path / "out")]
-    running = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True, start_new_session=True)
+    # A shell has what it starts in the background ignore the signal, and tests may run there.
+    running = subprocess.Popen(
+        command, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True, start_new_session=True, preexec_fn=_heeds_ctrl_c
+    )
     assert running.stderr is not None
     running.stderr.readline()  # the first page is done
     os.killpg(running.pid, signal.SIGINT)
@@ -175,6 +178,10 @@ def test_ctrl_c_leaves_nothing_half_done(scans: Path, tmp_path: Path):
     assert "stopped" in said
     assert "Traceback" not in said
     assert not list((tmp_path / "out").glob("*.pdf*"))
+
+
+def _heeds_ctrl_c() -> None:
+    signal.signal(signal.SIGINT, signal.SIG_DFL)
 
 
 def test_it_runs_as_a_command_from_any_folder(scans: Path, tmp_path: Path):
