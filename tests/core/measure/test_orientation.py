@@ -6,6 +6,9 @@ import pytest
 from hollowstack.core.measure import SURE_OF_TURN
 from hollowstack.core.measure.orientation import measure_orientation
 from hollowstack.core.raster import Raster
+from hollowstack.standins.skerry.paper import Wear
+from hollowstack.standins.skerry.scan import Glass
+from tests.conftest import captured, typed_sheet
 
 
 @pytest.mark.parametrize("turn", [0, 90, 180, 270])
@@ -29,6 +32,15 @@ def test_pale_pages_are_turned_as_dark_ones_are(typed_page, turn):
     assert found.turn == turn
     assert found.confidence >= SURE_OF_TURN
     assert abs(found.tilt.degrees) < 0.1
+
+
+@pytest.mark.parametrize("turn", [0, 180])
+def test_what_is_so_faint_that_its_letters_are_in_pieces_is_not_turned(turn):
+    """The engine's model takes the pieces for letters upside down, and is sure."""
+    page = captured(typed_sheet(20), Glass(turn=turn), Wear(age=0.1, foxing=0, fade=0)).pixels.astype(np.float32)
+    noise = np.random.default_rng(1).normal(0, 3, page.shape[:2])[..., None]
+    faint = np.clip(230 + (page - 230) * 0.19 + noise + 0.5, 0, 255).astype(np.uint8)
+    assert measure_orientation(Raster(faint, (150.0, 150.0)).gray()).confidence < SURE_OF_TURN
 
 
 def test_noise_on_an_empty_page_has_no_way_up():
