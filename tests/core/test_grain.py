@@ -5,7 +5,7 @@ import pytest
 
 from hollowstack.core.grain import deviation
 from hollowstack.core.raster import Raster
-from hollowstack.core.read.grain import without_grain
+from hollowstack.core.read.degrain import without_grain
 from tests.conftest import typed_sheet
 
 

@@ -41,7 +41,7 @@ def check_quality(found: Measurements) -> list[Finding]:
         )
     drowned = "Letters drown in the grain of the image: capture it again with more light."
     findings.append(
-        _most("grain", scan.noise, _NOISE, None, "", drowned) if scan.noise > _NOISE
+        _finding("grain", "review", scan.noise, _NOISE, None, drowned) if scan.noise > _NOISE
         else _least("grain", scan.clear, _CLEAR, None, "Letters stand out from the grain.", drowned)
     )  # fmt: skip
     if scan.letter_px is not None:

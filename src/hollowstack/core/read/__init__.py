@@ -4,12 +4,12 @@ import tesserocr
 
 from hollowstack.core.ocr_engine import set_page, text_engine
 from hollowstack.core.raster import Raster
-from hollowstack.core.read.grain import without_grain
+from hollowstack.core.read.degrain import without_grain
 from hollowstack.core.read.model import Line, Reading, Word
 
 __all__ = ["READ_VERSION", "Reading", "read_page"]
 
-READ_VERSION = 2
+READ_VERSION = 3
 """Raised whenever a change here may change a reading; part of its key."""
 
 

@@ -66,7 +66,7 @@ def render_before_adjusting(image: Raster, plan: Plan) -> Raster:
 def two_toned(page: Raster, plan: Plan, *, draft: bool = False) -> Raster:
     """A bitonal page in its two tones; any other as it is.
 
-    A draft does without specks and tails: looking for them is most of the work, and none is seen on a reduction.
+    For a draft, specks are not looked for, nor tails: it is most of the work, and none is seen on a reduction.
     """
     if plan.colour != "bitonal" or _two_valued(page.pixels):
         return page

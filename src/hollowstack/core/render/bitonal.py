@@ -73,7 +73,7 @@ def _evened(page: Raster, strengthen: float, *, tails: bool) -> Pixels:
     return _with_tails(black, _darker(even, limit + _TAIL * (bare - limit)), page) if tails else black
 
 
-def _darker(pixels: Pixels, limit: float) -> Pixels:
+def _darker(pixels: Pixels, limit: float | npt.NDArray[np.float32]) -> Pixels:
     return as_pixels((pixels <= limit).astype(np.uint8))
 
 
@@ -105,7 +105,7 @@ def _chosen(mask: Pixels, labels: npt.NDArray[np.int32], chosen: Mask) -> Pixels
 
 
 def _local(page: Raster, strengthen: float) -> Pixels:
-    return as_pixels((page.pixels <= sauvola(page, _K * (1 - 0.8 * strengthen))).astype(np.uint8))
+    return _darker(page.pixels, sauvola(page, _K * (1 - 0.8 * strengthen)))
 
 
 def _global(page: Raster, strengthen: float) -> Pixels:
@@ -126,8 +126,8 @@ def sauvola(page: Raster, k: float = _K) -> npt.NDArray[np.float32]:
     values = page.pixels.astype(np.float32)
     mean = cv2.boxFilter(values, -1, size, borderType=cv2.BORDER_REFLECT)
     square = cv2.sqrBoxFilter(page.pixels, cv2.CV_32F, size, borderType=cv2.BORDER_REFLECT)
-    deviation = cv2.sqrt(cv2.max(square - mean * mean, 0))
-    return np.asarray(mean * (1 + k * (deviation / _RANGE - 1)), dtype=np.float32)
+    spread = cv2.sqrt(cv2.max(square - mean * mean, 0))
+    return np.asarray(mean * (1 + k * (spread / _RANGE - 1)), dtype=np.float32)
 
 
 def _without_specks(black: Pixels, page: Raster) -> Pixels:
