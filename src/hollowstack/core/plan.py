@@ -1,6 +1,7 @@
 """What will be done to one page. ``plan_page`` decides; ``render`` obeys."""
 
 import hashlib
+from typing import Literal
 
 import numpy as np
 from pydantic import BaseModel, ConfigDict
@@ -11,7 +12,8 @@ from hollowstack.core.geometry import Quad, Turn
 from hollowstack.core.measure import SURE_OF_TURN, Measurements
 from hollowstack.core.measure.colour import ColourMode
 from hollowstack.core.outline import Outline, find_outline, scaled
-from hollowstack.core.raster import ASSUMED_PPI
+from hollowstack.core.paper_map import PaperMap
+from hollowstack.core.raster import ASSUMED_PPI, MM_PER_INCH
 from hollowstack.core.treatment import AsideReason, BitonalMethod, Override, Treatment
 
 SURE_OF_TILT = 0.25
@@ -19,9 +21,13 @@ SURE_OF_TILT = 0.25
 _LEAST_TILT_DEG = 0.03
 """Below this a page is left as it lies: no eye sees it, and a page that is not resampled stays exact."""
 
-_PICTURE_PERCENT = 12.0
-"""Half-tones or colour over more of the page than this are a picture."""
+_ALL_PICTURE = 0.6
+"""Share of the page from which a picture is all of it, and what would be taken for paper is its lights."""
 _DARK_PAPER = 90
+_DIVIDER_LIGHT, _DIVIDER_HUE = 165, 14
+"""Gray below which paper without a hue is no white paper that has aged, and the difference between its channels that is a hue."""
+_SOFT_PICTURE = 0.62
+"""Light of the darkest parts of a page's paper over that of its lightest, below which it is no shade but a picture."""
 
 
 class Tone(BaseModel):
@@ -33,10 +39,10 @@ class Tone(BaseModel):
 
 
 class TwoTones(BaseModel):
-    """How a page is brought to black and white."""
+    """How a page is brought to black and white; ``middle`` where it came so, and only its place has changed."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
-    method: BitonalMethod = "evened"
+    method: BitonalMethod | Literal["middle"] = "evened"
     despeckle: bool = True
 
 
@@ -59,6 +65,8 @@ class Plan(BaseModel):
     spared: tuple[Quad, ...] = ()
     """Places outside it that are left as they are, because something is written there."""
     paper: tuple[int, ...]
+    paper_map: PaperMap | None = None
+    """Bare paper place by place, by which tone is evened; None where it is not known, or not to be gone by."""
     two_tones: TwoTones | None = None
     """Of a bitonal page."""
     reduce_show_through: bool = False
@@ -82,6 +90,7 @@ class Plan(BaseModel):
                 "clear_outside": None if self.clear_outside is None else _times(self.clear_outside, source),
                 "spared": tuple(_times(quad, source) for quad in self.spared),
                 "size_px": tuple(max(1, round(v * output)) for v in self.size_px),
+                "paper_map": None if self.paper_map is None else self.paper_map.scaled(source),
                 "ppi": tuple(v * output for v in self.ppi),
             }
         )
@@ -125,8 +134,9 @@ def plan_page(
         tone=tone,
         clear_outside=clear,
         spared=found.border_ink if clear is not None and wish.plain is None else (),
-        paper=found.paper,
-        two_tones=TwoTones(method=treatment.bitonal_method, despeckle=treatment.despeckle) if colour == "bitonal" else None,
+        paper=_paper(found),
+        paper_map=found.paper_map if tone is not None or colour == "bitonal" else None,
+        two_tones=_two_tones(found, treatment) if colour == "bitonal" else None,
         reduce_show_through=faint,
         icc=treatment.calibration.icc if treatment.calibration and colour == "colour" else "",
         balance=None if tone or colour != "colour" else _balance(found, treatment),
@@ -134,6 +144,17 @@ def plan_page(
         jpeg_quality=treatment.jpeg_quality,
         aside=_aside(found, treatment, wish),
     )
+
+
+def _paper(found: Measurements) -> tuple[int, ...]:
+    """The paper's tone in the image itself."""
+    return tuple(255 - value for value in found.paper) if found.inverse else found.paper
+
+
+def _two_tones(found: Measurements, treatment: Treatment) -> TwoTones:
+    if found.two_valued:
+        return TwoTones(method="middle", despeckle=False)
+    return TwoTones(method="global" if found.inverse else treatment.bitonal_method, despeckle=treatment.despeckle)
 
 
 def _turn(found: Measurements, treatment: Treatment, wish: Override) -> Turn:
@@ -184,22 +205,30 @@ def _colour(found: Measurements, treatment: Treatment, wish: Override) -> Colour
         return wish.colour
     if treatment.colour != "auto":
         return treatment.colour
+    if found.two_valued:
+        return "bitonal"
     enough = min(found.ppi or (ASSUMED_PPI, ASSUMED_PPI)) >= treatment.bitonal_from
     return "grey" if found.colour == "bitonal" and not enough else found.colour
 
 
 def _tone(found: Measurements, *, asked_for: bool) -> Tone | None:
-    """Paper evened to white, or to its own colour where it is dyed; None for what looks like a picture, unless asked for."""
-    if not asked_for and (
-        found.midtone_percent > _PICTURE_PERCENT
-        or found.coloured_percent > _PICTURE_PERCENT
-        or min(found.paper) < _DARK_PAPER
-    ):
+    """Paper evened to white, or to its own colour where it is dyed; None where there is no paper to go by: on a page that is
+    all picture, white on black, or as dark. Unless asked for."""
+    if found.two_valued or found.inverse:
+        return None
+    if not asked_for and (_picture_share(found) > _ALL_PICTURE or min(found.paper) < _DARK_PAPER):
         return None
     level = max(found.paper)
     # Darkened with restraint: pushed to full black, the ink's own grain would stand out.
     ink = max(0.0, min(0.3, found.ink / level - 0.12))
     return Tone(ink=round(ink, 3), paper=tuple(round(v * 250 / level) for v in found.paper) if found.dyed else (255,))
+
+
+def _picture_share(found: Measurements) -> float:
+    """How much of the page is continuous tone."""
+    across, down = (MM_PER_INCH / v for v in found.ppi or (ASSUMED_PPI, ASSUMED_PPI))
+    page_mm2 = found.page_quad.area() * across * down
+    return sum(region.area_mm2 for region in found.regions if region.kind in {"picture", "half-tone"}) / max(page_mm2, 1.0)
 
 
 def _balance(found: Measurements, treatment: Treatment) -> tuple[float, float, float] | None:
@@ -221,7 +250,15 @@ def _aside(found: Measurements, treatment: Treatment, wish: Override) -> AsideRe
         return wish.reason if wish.aside else None
     if found.separator:
         return "separator"
-    return "blank" if treatment.hold_blanks and found.ink_percent < treatment.blank_below else None
+    bare = found.ink_percent < treatment.blank_below and is_bare_paper(found)
+    return "blank" if treatment.hold_blanks and bare else None
+
+
+def is_bare_paper(found: Measurements) -> bool:
+    """Whether what a page without marks shows is paper: a dyed divider, an endpaper or a sky is more than that."""
+    if found.dyed or found.inverse or found.paper_range < _SOFT_PICTURE:
+        return False
+    return max(found.paper) - min(found.paper) >= _DIVIDER_HUE or max(found.paper) >= _DIVIDER_LIGHT
 
 
 def _times(quad: Quad, factor: float) -> Quad:

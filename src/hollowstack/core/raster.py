@@ -86,6 +86,11 @@ class Raster:
         return Raster(small, (self.scale_ppi[0] / factor, self.scale_ppi[1] / factor))
 
 
+def is_two_valued(pixels: Pixels) -> bool:
+    """Whether gray pixels have no more than two values, wherever those lie: two tones as a scanner or a fax makes them."""
+    return pixels.ndim == 2 and int(np.count_nonzero(cv2.calcHist([pixels], [0], None, [256], [0, 256]))) <= 2
+
+
 def paint(pixels: Pixels, where: Pixels, value: tuple[int, ...]) -> None:
     """Set the pixels at which a mask of the same size is not 0, in place; by bands, many times as fast as by index."""
     band = np.empty((min(BAND_ROWS, len(pixels)), *pixels.shape[1:]), np.uint8)

@@ -4,6 +4,7 @@ In: a ``Raster``. Out: ``Measurements``. Everything is measured on reductions; t
 """
 
 import math
+from dataclasses import replace
 
 import cv2
 import numpy as np
@@ -17,24 +18,33 @@ from hollowstack.core.measure.corners import find_photographed
 from hollowstack.core.measure.edges import find_edges
 from hollowstack.core.measure.ground import ranked
 from hollowstack.core.measure.gutter import find_gutter
+from hollowstack.core.measure.letters import letter_height
 from hollowstack.core.measure.likeness import likeness
 from hollowstack.core.measure.orientation import SURE_OF_TURN, measure_orientation
+from hollowstack.core.measure.paper_surface import PaperSurface, fit_paper, flat_paper, paper_tone
 from hollowstack.core.measure.photograph import Photograph, measure_photograph
+from hollowstack.core.measure.polarity import is_inverse
 from hollowstack.core.measure.quality import Quality, measure_quality
+from hollowstack.core.measure.regions import Region, find_regions
 from hollowstack.core.measure.resolution import Resolution, measure_resolution, x_height
+from hollowstack.core.measure.rim import Rim, find_rim, with_rim
 from hollowstack.core.measure.separator import is_separator
 from hollowstack.core.measure.text_block import find_text_block
 from hollowstack.core.measure.writing import find_writing
-from hollowstack.core.raster import ASSUMED_PPI, Raster, as_pixels, paint
+from hollowstack.core.paper_map import PaperMap
+from hollowstack.core.raster import MM_PER_INCH, Pixels, Raster, as_pixels, is_two_valued, paint
 
 __all__ = ["MEASURE_VERSION", "SURE_OF_TURN", "Measurements", "measure", "turned_ppi"]
 
-MEASURE_VERSION = 8
+MEASURE_VERSION = 9
 """Raised whenever a change here may change a figure; part of the key of stored measurements."""
 
 _PPI = 150.0
 _SURE_OF_PPI = 0.7
 _IN_BORDER_PERCENT = 0.01
+_SHADED_SHARE = 0.06
+"""Share of each side, next to the page's edges, that may be shaded without saying anything of the paper."""
+SIDES = ("left", "top", "right", "bottom")
 _RIM_MM = 0.3
 """Where lid and paper mix along the page's sides."""
 
@@ -92,6 +102,18 @@ class Measurements(BaseModel):
     """Mean of the whole page, gray or R, G, B."""
     text_quad: Quad | None = None
     """The level rectangle around its text, in the order of the image as captured; None where there is hardly any."""
+    neighbour: tuple[str, ...] = ()
+    """Sides on which the strip of a neighbouring page lies beyond the fold, outside ``page_quad``."""
+    two_valued: bool = False
+    """Whether the image has two tones only, as a fax or a bitonal scan has."""
+    inverse: bool = False
+    """Whether it is white on black; everything else was measured on its negative."""
+    regions: tuple[Region, ...] = ()
+    """What lies on the page besides paper, in pixels of the image as captured."""
+    paper_map: PaperMap | None = None
+    """Its bare paper, place by place; None for an image of two tones or white on black."""
+    paper_range: float = 1.0
+    """Light of the darkest parts of its paper over that of the lightest, away from the edges."""
     torn: tuple[Point, ...] = ()
     """Corners at which a piece of the page is missing."""
     border_ink: tuple[Quad, ...] = ()
@@ -111,56 +133,93 @@ class Measurements(BaseModel):
 def measure(image: Raster, *, photographed: bool = False) -> Measurements:
     """Everything that is measured on a page image as captured; ``photographed`` where a camera took it.
 
-    Where the resolution that the file gives cannot be right, or it gives none and the page tells, all is measured by the
-    true one.
+    What the file says of its resolution is held against the height of letters first, because everything else is measured by
+    millimetres; once the page's own size is known, it is judged again, and all is measured anew where that changes much.
     """
-    found = _measured(image, photographed=photographed)
-    if photographed or found.ppi_confidence < _SURE_OF_PPI or found.true_ppi is None or _as_said(image.ppi, found.true_ppi):
+    letters = letter_height(image)
+    said = None if image.ppi is None else sum(image.ppi) / 2
+    if _oblong(image):
+        working = image.ppi
+    else:
+        first = measure_resolution((image.width, image.height), letters, said)
+        working = image.ppi if image.ppi is not None and first.rests_on.startswith("file") else (first.ppi, first.ppi)
+    found = _measured(image, working, letters, photographed=photographed)
+    if photographed or found.true_ppi is None or working is None or _oblong(image):
         return found
-    if image.ppi is None and found.true_ppi == ASSUMED_PPI:
-        return found.model_copy(update={"ppi": (ASSUMED_PPI, ASSUMED_PPI)})  # it was measured by that already
-    again = _measured(Raster(image.pixels, (found.true_ppi, found.true_ppi)), photographed=False)
-    return again.model_copy(update={"ppi_said": image.ppi, "ppi_confidence": found.ppi_confidence})
+    if _as_said(working, found.true_ppi) or _as_said(image.ppi, found.true_ppi):
+        return found
+    if found.ppi_confidence < _SURE_OF_PPI:
+        # No surer than what it was measured by.
+        return found if image.ppi is not None else found.model_copy(update={"true_ppi": sum(working) / 2})
+    return _measured(image, (found.true_ppi, found.true_ppi), letters, photographed=False)
+
+
+def _oblong(image: Raster) -> bool:
+    """Whether pixels are longer than wide, as a fax's are: paper sizes fit neither axis then."""
+    return image.ppi is not None and abs(image.ppi[0] / image.ppi[1] - 1) > 0.05
 
 
 def _as_said(said: tuple[float, float] | None, true: float) -> bool:
     return said is not None and abs(true / ((said[0] + said[1]) / 2) - 1) < 0.02
 
 
-def _measured(image: Raster, *, photographed: bool) -> Measurements:
+def _measured(
+    image: Raster, working: tuple[float, float] | None, scale_letters: float | None, *, photographed: bool
+) -> Measurements:
+    """Everything, by a resolution to reckon with."""
+    said, image = image.ppi, Raster(image.pixels, working)
+    bitonal = is_two_valued(image.pixels)
     small = image.divided(_PPI)
+    inverse = is_inverse(small)
+    if inverse:
+        # White on black is measured as the black on white that it is the negative of.
+        small = Raster(as_pixels(255 - small.pixels), small.ppi)
     edges = find_photographed(small) if photographed else find_edges(small)
+    rim = Rim((None,) * 4)
+    if not photographed:
+        rim = find_rim(small, 255.0 if bitonal else paper_tone(small), bitonal=bitonal, known=edges)
+        edges = with_rim(edges, rim, small)
     page = _cut(small, edges.quad, edges.bright)
     gray = page.gray()
-    colour = measure_colour(page)
-    writing = find_writing(gray)
-    orientation = measure_orientation(gray, writing)
+    surface = flat_paper(page) if bitonal else fit_paper(page)
+    level = surface.gray().level
+    writing = find_writing(gray, level)
+    left, top = (float(v) for v in np.maximum(np.floor(edges.quad.array().min(axis=0)), 0))
+    factor = max(1, image.width // small.width)
+    regions, content = find_regions(page, surface, writing, (left, top), float(factor))
+    surface = replace(surface, content=content)
+    ink = ranked(gray.pixels, 0.003)[0]
+    colour = measure_colour(page, surface, regions, ink)
+    orientation = measure_orientation(gray, writing, level)
     turn = orientation.turn if orientation.confidence >= SURE_OF_TURN else 0
     upright = Raster(np.ascontiguousarray(np.rot90(gray.pixels, -turn // 90)), turned_ppi(gray, turn))
-    factor = max(1, image.width // small.width)
     scale = np.array([factor, factor], float)
     # A whole-number reduction leaves a last row or column out; a page that fills its image is the whole of it.
     whole = Quad.rectangle(0, 0, image.width, image.height)
     quad = Quad.of(edges.quad.array() * scale) if edges.lid else whole
     letters = x_height(writing, lies=orientation.lies)
-    resolution = _resolution(image, quad, letters, float(scale[1]))
+    resolution = _resolution(image, said, quad, scale_letters if letters is None else letters * float(scale[1]))
     border = find_border_ink(small.gray(), edges.quad, edges.bright, lid=edges.lid)
     text = find_text_block(gray, writing, orientation.tilt.degrees)
-    blank = measure_blankness(gray) if text is None else measure_blankness(gray, writing.limit)
-    left, top = (float(v) for v in np.maximum(np.floor(edges.quad.array().min(axis=0)), 0))
+    blank = measure_blankness(gray, None if text is None else writing.limit, surface, regions)
     corner = np.array([left, top])
     plain = Quad.of(edges.bright.array() * scale) if edges.lid else whole
-    quality = None if photographed else measure_quality(image, plain, gray, writing, (left, top), letters)
+    quality = None
+    if not photographed and not inverse:
+        quality = measure_quality(image, plain, gray, writing, (left, top), letters, level)
     return Measurements(
         size_px=(image.width, image.height),
-        ppi=image.ppi,
-        ppi_said=image.ppi,
+        ppi=working,
+        ppi_said=said,
         true_ppi=resolution.ppi,
         ppi_confidence=resolution.confidence,
         page_quad=quad,
         bright_quad=plain,
         lid_seen=edges.lid,
         edges_confidence=edges.confidence,
+        neighbour=tuple(name for name, cut in zip(SIDES, rim.cuts, strict=True) if cut and cut.kind == "neighbour"),
+        two_valued=bitonal,
+        inverse=inverse,
         turn=orientation.turn,
         turn_confidence=orientation.confidence,
         tilt_deg=orientation.tilt.degrees,
@@ -172,8 +231,11 @@ def _measured(image: Raster, *, photographed: bool) -> Measurements:
         dyed=colour.dyed,
         coloured_percent=colour.coloured_percent,
         midtone_percent=colour.midtone_percent,
+        regions=regions,
+        paper_map=None if bitonal or inverse else _paper_map(surface, page, small, image, (left, top)),
+        paper_range=_paper_range(level, page),
         paper=colour.paper,
-        ink=ranked(gray.pixels, 0.003)[0],
+        ink=ink,
         mean=tuple(round(v) for v in cv2.mean(page.pixels)[: 1 if page.is_gray else 3]),
         text_quad=None if text is None else Quad.of((text.array() + corner) * scale),
         torn=tuple(quad[corner] for corner in edges.torn),
@@ -187,18 +249,44 @@ def _measured(image: Raster, *, photographed: bool) -> Measurements:
     )
 
 
+def _paper_map(
+    surface: PaperSurface, page: Raster, small: Raster, image: Raster, corner: tuple[float, float]
+) -> PaperMap:
+    """The page's paper over the whole image; beyond the page it goes on as it ends."""
+    rows, cols = surface.content.shape
+    step = (page.width / cols, page.height / rows)
+    around = (
+        round(corner[1] / step[1]), max(0, round((small.height - corner[1] - page.height) / step[1])),
+        round(corner[0] / step[0]), max(0, round((small.width - corner[0] - page.width) / step[0])),
+    )  # fmt: skip
+    level = cv2.copyMakeBorder(surface.level, *around, cv2.BORDER_REPLICATE)
+    content = cv2.copyMakeBorder(surface.content, *around, cv2.BORDER_CONSTANT, value=0)
+    x, y = image.scale_ppi
+    return PaperMap.of(
+        as_pixels(level), as_pixels(content), (image.width, image.height),
+        (image.width * MM_PER_INCH / x, image.height * MM_PER_INCH / y),
+    )  # fmt: skip
+
+
+def _paper_range(level: Pixels, page: Raster) -> float:
+    """Light of the paper's darkest parts over that of its lightest, away from the page's edges."""
+    margin = [max(1, round(side * _SHADED_SHARE)) for side in level.shape]
+    inner = level[margin[0] : level.shape[0] - margin[0], margin[1] : level.shape[1] - margin[1]]
+    dark, light = np.percentile(inner if inner.size else level, (3, 97))
+    return round(float(dark / max(light, 1.0)), 3)
+
+
 def _tidy(points: Matrix) -> Quad:
     return Quad.of(points.round(1))
 
 
-def _resolution(image: Raster, quad: Quad, letters: float | None, factor: float) -> Resolution:
-    """``factor`` is how many pixels of the image one of the reduction is that the letters were measured on."""
+def _resolution(image: Raster, said: tuple[float, float] | None, quad: Quad, letters: float | None) -> Resolution:
+    """From the page's own sides and the height of its letters, in pixels of the image."""
     a, b, c, d = quad
     sides = (math.dist(a, b) + math.dist(d, c)) / 2, (math.dist(a, d) + math.dist(b, c)) / 2
-    letters = None if letters is None else letters * factor
-    if image.ppi is not None and abs(image.ppi[0] / image.ppi[1] - 1) > 0.05:
-        return Resolution(sum(image.ppi) / 2, 0.85, "file")  # a fax: paper sizes do not fit either axis
-    return measure_resolution(sides, letters, None if image.ppi is None else sum(image.ppi) / 2)
+    if said is not None and abs(said[0] / said[1] - 1) > 0.05:
+        return Resolution(sum(said) / 2, 0.85, "file")  # a fax: paper sizes do not fit either axis
+    return measure_resolution(sides, letters, None if said is None else sum(said) / 2)
 
 
 def _gutter(upright: Raster, turn: Turn, page: Raster, quad: Quad, scale: Matrix) -> tuple[Point, Point] | None:

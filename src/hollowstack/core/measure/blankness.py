@@ -1,21 +1,44 @@
-"""How much of a page is marked: ink after show-through, punch holes, dust and edge shadow are discounted."""
+"""How much of a page is marked: ink after show-through, punch holes, staples, creases, dust and edge shadow are discounted."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import cv2
 import numpy as np
 import numpy.typing as npt
 
-from hollowstack.core.measure.ground import evened
-from hollowstack.core.raster import Raster, as_pixels
+from hollowstack.core.measure.ground import Evened, evened
+from hollowstack.core.measure.paper_surface import PaperSurface
+from hollowstack.core.measure.regions import Region
+from hollowstack.core.raster import MM_PER_INCH, Raster, as_pixels
 
 _PPI = 100.0
-_SEED, _GROW, _LIGHTER = 0.76, 0.86, 0.02
-"""Evened gray of a mark's core and of its rim, and how much lighter than a pale core its rim is at least; the back of the
-sheet shows through at 0.88 and lighter."""
-_EDGE_MM, _RIM_MM = 4.0, 1.8
+_SEED = 0.76
+"""Evened gray of a mark's core, where its edges are soft; the back of the sheet shows through at 0.88 and lighter."""
+_GROW = 0.86
+"""Evened gray of its rim."""
+_LIGHTER = 0.02
+"""How much lighter than a pale core its rim is at least."""
+_FAINT_CORE, _FAINT_RIM = 0.88, 0.93
+"""The same for marks with crisp edges: what is written on this side is crisp, what shines through is not."""
+_CRISP = 0.34
+"""Steepest slope of a mark, as a share of its depth a pixel of ``_PPI``, from which its edges are crisp."""
+_FAINT_SPAN_MM = 2.8
+"""Least extent of a faint mark."""
+_EDGE_MM = 4.0
+_RIM_MM = 1.8
 _LEAST_SPAN_MM, _LEAST_AREA_MM2 = 1.1, 0.22
 _HOLE_MM = (3.5, 9.0)
+_STAPLE_MM = (5.0, 16.0)
+"""Lengths of a staple's back."""
+_STAPLE_FROM_EDGE_MM = 30.0
+_WIRE_MM = 1.3
+"""No staple and no crease is wider."""
+_CREASE_MM = 15.0
+_CREASE_CORE = 0.6
+"""A crease is never as dark as this, unlike a ruled line."""
+_STAIN_LEVEL = 0.8
+"""Light of a stain, as a share of the paper's: what is paler and of the hue of ageing may be one, whatever its shape."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,11 +49,20 @@ class Blankness:
     marks: int
 
 
-def measure_blankness(page: Raster, pale: float = _SEED) -> Blankness:
+def measure_blankness(
+    page: Raster, pale: float | None = None, surface: PaperSurface | None = None, regions: Sequence[Region] = ()
+) -> Blankness:
     """Ink on a gray page that was already cut to its edges.
 
-    A mark needs a dark core (its lighter rim then counts too), and must be larger than dust and no punch hole, no shadow
-    along an edge and no straight fold. A lone page number of 1.1 mm and more stays a mark.
+    A mark needs a dark core (its lighter rim then counts too) or crisp edges, and must be larger than dust and no punch
+    hole, no staple, no shadow along an edge and no straight fold. A lone page number of 1.1 mm and more stays a mark, at the
+    page's very edge too. Solids, fills and pictures are marks as large as they are.
+
+    Args:
+        page: Gray.
+        pale: Evened gray of a mark's core where lines of pale writing were found; None where none were.
+        surface: The page's paper; None fits it here.
+        regions: What was found on the page.
 
     Returns:
         Percent of the page's area, 0 to 100; 0 on a truly blank page.
@@ -39,51 +71,96 @@ def measure_blankness(page: Raster, pale: float = _SEED) -> Blankness:
         Threshold with hysteresis after Canny 1986; sizes are common practice, no source.
     """
     small = page.reduced(_PPI)
-    light = evened(small)
-    mm2 = (small.px(25.4) / 25.4) ** 2
-    core = max(_SEED, pale)
-    grown = as_pixels((light < max(_GROW, core + _LIGHTER)).astype(np.uint8))
-    rim = small.px(_RIM_MM)  # shadow of the paper's own edge; it would tie the strips of all four sides together
-    grown[:rim] = grown[grown.shape[0] - rim :] = 0
-    grown[:, :rim] = grown[:, grown.shape[1] - rim :] = 0
+    light = evened(small, None if surface is None else surface.gray().level)
+    mm2 = (small.px(MM_PER_INCH) / MM_PER_INCH) ** 2
+    printed = sum(region.area_mm2 for region in regions if _is_print(region))
+    core = max(_SEED, pale or 0.0)
+    dark_area, dark = _weighed(light, core, max(_GROW, core + _LIGHTER), small, faint=False)
+    faint_area, faint = _weighed(light, _FAINT_CORE, _FAINT_RIM, small, faint=True) if not dark else (0.0, 0)
+    area = max(dark_area, faint_area) / mm2 + printed
+    if area < _LEAST_AREA_MM2:
+        return Blankness(0.0, 0)
+    count = dark + faint + sum(_is_print(region) for region in regions)
+    return Blankness(round(100 * area * mm2 / light.size, 4), count)
+
+
+def _is_print(region: Region) -> bool:
+    """Whether a region is something printed, and no stain."""
+    if region.kind in {"text", "line art"}:
+        return False  # its strokes are weighed themselves
+    return region.kind != "fill" or region.coloured or region.level < _STAIN_LEVEL
+
+
+def _weighed(light: Evened, core: float, rim_limit: float, small: Raster, *, faint: bool) -> tuple[float, int]:
+    """Ink in pixels, by how dark it is (a pencil line is less ink than print), and the number of marks."""
+    grown = as_pixels((light < rim_limit).astype(np.uint8))
     count, labels, stats, _ = cv2.connectedComponentsWithStats(grown, connectivity=8)
     if count < 2:
-        return Blankness(0.0, 0)
+        return 0.0, 0
     cores = np.bincount(labels[light < core], minlength=count)
-    marks = _marks(stats, cores, labels, small)
-    # Ink is weighed by how dark it is: a pencil line is less ink than print.
+    marks = _marks(stats, cores, labels, light, small, faint=faint)
     weight = np.bincount(labels.ravel(), weights=np.clip((1 - light) / 0.7, 0, 1).ravel(), minlength=count)
-    area = float(weight[marks].sum())
-    if area / mm2 < _LEAST_AREA_MM2:
-        return Blankness(0.0, 0)
-    return Blankness(round(100 * area / light.size, 4), int(marks.sum()))
+    return float(weight[marks].sum()), int(marks.sum())
 
 
 def _marks(
-    stats: npt.NDArray[np.int32], cores: npt.NDArray[np.int64], labels: npt.NDArray[np.int32], small: Raster
+    stats: npt.NDArray[np.int32],
+    cores: npt.NDArray[np.int64],
+    labels: npt.NDArray[np.int32],
+    light: Evened,
+    small: Raster,
+    *,
+    faint: bool,
 ) -> npt.NDArray[np.bool_]:
     """Which connected pieces are marks; index 0 (the paper) never is."""
     x, y, wide, high, area = (stats[:, i] for i in range(5))
-    span = np.maximum(wide, high)
+    span, narrow = np.maximum(wide, high), np.minimum(wide, high)
     thin = area / np.maximum(span, 1)
-    px_mm = small.px(25.4) / 25.4
-    marks = (cores >= 2) & (span >= _LEAST_SPAN_MM * px_mm) & (area >= _LEAST_AREA_MM2 * px_mm**2)
-    # Shadow along an edge: a piece within the outer strip, or one that clings to the border and runs along it.
-    edge = _EDGE_MM * px_mm
+    px_mm = small.px(MM_PER_INCH) / MM_PER_INCH
+    least = _FAINT_SPAN_MM if faint else _LEAST_SPAN_MM
+    marks = (cores >= 2) & (span >= least * px_mm) & (area >= _LEAST_AREA_MM2 * px_mm**2)
+    edge, rim = _EDGE_MM * px_mm, small.px(_RIM_MM)
     right, bottom = small.width - x - wide, small.height - y - high
-    within = (x + wide < edge) | (y + high < edge) | (right + wide < edge) | (bottom + high < edge)
-    rim = small.px(_RIM_MM) + 1
-    touches = (x <= rim) | (y <= rim) | (right <= rim) | (bottom <= rim)
-    clings = touches & (np.minimum(wide, high) < 3 * edge) & (span > 4 * np.minimum(wide, high))
-    corner = touches & (np.minimum(wide, high) < 4 * edge) & (span < 4 * edge)
-    marks &= ~(within | clings | corner)
+    nearest = np.minimum.reduce([x, y, right, bottom])
+    touches = nearest <= max(1, rim // 2)
+    # Shadow along an edge: a piece that clings to the border and runs along it, or is all border.
+    inner = np.minimum.reduce([x + wide, y + high, right + wide, bottom + high])
+    within = inner < edge
+    shade = (touches & (span > 4 * narrow) & (narrow < 3 * edge)) | (touches & (narrow < 4 * edge) & (span < 4 * edge) & ~within)
+    shade |= within & ((inner <= rim) | (span > 3 * narrow) | touches)
+    marks &= ~shade
     # A fold is long, straight and no wider than a pencil line; a written line is broken up into pieces.
-    marks &= ~((span > 60 * px_mm) & (thin < 0.8 * px_mm) & (np.minimum(wide, high) < 4 * px_mm))
-    for i in np.nonzero(marks & (span <= _HOLE_MM[1] * px_mm) & (span >= _HOLE_MM[0] * px_mm))[0]:
-        left, top = int(x[i]), int(y[i])
-        marks[i] = not _is_hole(labels[top : top + high[i], left : left + wide[i]] == i, (left, top), small, px_mm)
+    marks &= ~((span > 60 * px_mm) & (thin < 0.8 * px_mm) & (narrow < 4 * px_mm))
     marks[0] = False
+    for i in np.nonzero(marks)[0] if marks.sum() <= 400 else ():
+        left, top = int(x[i]), int(y[i])
+        box = np.s_[top : top + high[i], left : left + wide[i]]
+        piece = labels[box] == i
+        if faint and not _is_crisp(light[box], piece):
+            marks[i] = False
+        elif _HOLE_MM[0] * px_mm <= span[i] <= _HOLE_MM[1] * px_mm and _is_hole(piece, (left, top), small, px_mm):
+            marks[i] = False
+        elif _is_wire(piece, float(light[box][piece].min()), int(nearest[i]), px_mm):
+            marks[i] = False
     return np.asarray(marks, dtype=np.bool_)
+
+
+def _is_crisp(light: Evened, piece: npt.NDArray[np.bool_]) -> bool:
+    """Whether a mark's edges are as steep as those of ink on this side of the sheet."""
+    across, down = cv2.Sobel(light, cv2.CV_32F, 1, 0, scale=0.125), cv2.Sobel(light, cv2.CV_32F, 0, 1, scale=0.125)
+    depth = 1 - float(np.percentile(light[piece], 10))
+    return float(np.percentile(cv2.magnitude(across, down)[piece], 90)) >= _CRISP * depth
+
+
+def _is_wire(piece: npt.NDArray[np.bool_], darkest: float, from_edge: int, px_mm: float) -> bool:
+    """A staple, or a crease: straight, thin, of a staple's length near an edge, or pale."""
+    points = np.argwhere(piece).astype(np.float32)
+    (_, sides, _) = cv2.minAreaRect(points)
+    long, wide = max(sides) + 1, min(sides) + 1
+    if wide > _WIRE_MM * px_mm or piece.sum() < 0.5 * long * max(1.0, wide - 1):
+        return False
+    staple = _STAPLE_MM[0] * px_mm <= long <= _STAPLE_MM[1] * px_mm and from_edge <= _STAPLE_FROM_EDGE_MM * px_mm
+    return staple or (long >= _CREASE_MM * px_mm and darkest > _CREASE_CORE)
 
 
 def _is_hole(piece: npt.NDArray[np.bool_], corner: tuple[int, int], small: Raster, px_mm: float) -> bool:

@@ -1,14 +1,17 @@
 """What a page needs to be kept in: two tones, grey, or colour."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
 import cv2
 import numpy as np
 
-from hollowstack.core.measure.ground import as_evened, commonest, paper_ground
+from hollowstack.core.measure.ground import as_evened, paper_ground
+from hollowstack.core.measure.paper_surface import PaperSurface, fit_paper
+from hollowstack.core.measure.regions import Region
 from hollowstack.core.measure.registration import registered
-from hollowstack.core.raster import Pixels, Raster, as_pixels
+from hollowstack.core.raster import Pixels, Raster, as_pixels, is_two_valued
 
 ColourMode = Literal["bitonal", "grey", "colour"]
 _PPI = 100.0
@@ -25,6 +28,10 @@ _TONE_PPI = 150.0
 """Fine enough for a thin ruled line to be seen as dark as it is."""
 _DARK, _LIGHT = 0.62, 0.82
 """Evened gray between which a stroke is a half-tone: pencil, not print."""
+_BLACK, _BLACKER = 0.16, 0.05
+"""Light of an area, as a share of the paper's, up to which it is black as ink is; and how much lighter than the page's own
+ink it may be."""
+_LUMA = (0.299, 0.587, 0.114)
 _EDGE_MM = 2.0
 _PICTURE_MM = 4.0
 """Area over half-perimeter from which a piece is no stroke but a picture, if enough of it is half-tone."""
@@ -41,41 +48,54 @@ class ColourContent:
     paper: tuple[int, ...]
 
 
-def measure_colour(page: Raster) -> ColourContent:
+def measure_colour(
+    page: Raster, surface: PaperSurface | None = None, regions: Sequence[Region] = (), ink: int = 0
+) -> ColourContent:
     """Colour content of a page that was already cut to its edges.
 
     Coloured marks, and paper dyed any hue but that of ageing, ask for colour; half-tones away from the rims of dark
-    strokes (pencil, photographs) ask for grey; all else is two tones.
+    strokes (pencil, photographs), pictures, and areas that are neither paper nor as black as ink ask for grey; all else is
+    two tones.
+
+    Args:
+        page: Gray or colour.
+        surface: Its paper; None fits it here.
+        regions: What was found on the page.
+        ink: Gray of its darkest writing, 0 to 255.
 
     Source:
         CIE 1976 L*a*b* (ISO/CIE 11664-4:2019) by OpenCV; the limits are ours, set on drawn pages.
     """
     small = page.reduced(_PPI)
-    paper = commonest(small.pixels)
+    surface = surface or fit_paper(page)
+    paper = surface.typical
     gray = small.gray()
-    midtone = _midtone_percent(page.gray())
-    coloured, dyed = (0.0, False) if page.is_gray else _coloured(small)
+    midtone = _midtone_percent(page.gray(), surface.gray().level)
+    coloured, dyed = (0.0, False) if page.is_gray else _coloured(small, paper)
+    black = max(_BLACK, ink / max(max(paper), 1) + _BLACKER)
+    areas = any(_needs_tones(region, black) for region in regions)
     mm2 = (small.px(25.4) / 25.4) ** 2
     if dyed or coloured / mm2 >= _COLOURED_MM2:
         content: ColourMode = "colour"
-    elif _two_valued(page) or midtone < _MIDTONE_PERCENT:
+    elif is_two_valued(page.pixels) or (midtone < _MIDTONE_PERCENT and not areas):
         content = "bitonal"
     else:
         content = "grey"
     return ColourContent(content, dyed, round(100 * coloured / gray.pixels.size, 3), round(midtone, 3), paper)
 
 
-def _two_valued(page: Raster) -> bool:
-    if not page.is_gray:
-        return False
-    return int(np.count_nonzero(cv2.calcHist([page.pixels], [0], None, [256], [0, 256]))) <= 2
+def _needs_tones(region: Region, black: float) -> bool:
+    """Whether an area would be lost in two tones: a picture, or a flat area that is neither paper nor as dark as ink."""
+    if region.kind in {"picture", "half-tone"}:
+        return True
+    return region.kind in {"solid", "fill", "inverse"} and region.level > black
 
 
-def _coloured(small: Raster) -> tuple[float, bool]:
+def _coloured(small: Raster, paper: tuple[int, ...]) -> tuple[float, bool]:
     """Pixels whose hue stands out from the paper, and whether the paper itself is dyed."""
     calm = cv2.GaussianBlur(registered(small).pixels, (3, 3), 0)
     gray = small.gray().pixels
-    level = commonest(gray)[0]
+    level = round(float(np.dot(paper, _LUMA)))
     ground = calm[np.abs(gray.astype(np.int16) - level) <= 12][::5]
     paper_a, paper_b = _middle_hue(ground) if len(ground) else (0.0, 0.0)
     lab = cv2.cvtColor(calm, cv2.COLOR_RGB2LAB)
@@ -105,14 +125,14 @@ def _stands_out(paper_a: float, paper_b: float) -> Pixels:
     return as_pixels((np.hypot(a - paper_a, b - paper_b) > _CHROMA) & ~aged).ravel()
 
 
-def _midtone_percent(gray: Raster) -> float:
+def _midtone_percent(gray: Raster, paper: Pixels) -> float:
     """Share of the page in strokes or areas that never become dark: pencil, half-tones, wash; in percent.
 
     Judged piece by piece, because the rim of every dark stroke is a half-tone too. Long ruled lines do not count.
     """
     fine = gray.reduced(_TONE_PPI)
     edge = fine.px(_EDGE_MM)
-    light = as_evened(fine.pixels, paper_ground(fine))[edge : fine.height - edge, edge : fine.width - edge]
+    light = as_evened(fine.pixels, paper_ground(fine, paper))[edge : fine.height - edge, edge : fine.width - edge]
     if light.size == 0:
         return 0.0
     count, labels, stats, _ = cv2.connectedComponentsWithStats(as_pixels((light < _LIGHT).astype(np.uint8)), connectivity=8)

@@ -22,6 +22,14 @@ _SHADE_MM, _PLAIN = 6.0, 0.9
 """How far in from a side shadow is looked for, and the share of the way from lid to paper that is plain paper."""
 _TORN_MM, _TORN_SHARE = 7.0, 0.4
 """Around a corner, and the share of what should be page there that is not; a rounded corner misses a fifth at the most."""
+_FLAT_LID = 26.0
+"""How far a lid's pixels lie from its usual colour, in 8-bit steps; dust on it and the soft edge of a page lie farther."""
+_COLOURED_LID = 30.0
+"""Difference between the channels of a lid that no lid of a scanner has."""
+_BLACK_LID = 60.0
+_FLAT_SHARE, _FLAT_SHARE_AROUND = 0.88, 0.75
+"""Share of what lies outside the page that is as flat as that: of a picture that runs off the image, less is. A lid on three
+sides and more may have other things on it: the pages below an open book, tabs, a hand."""
 _LEAST_CONFIDENCE = 0.65
 """Below this the outline found is more likely a stain or a shadow than a page's."""
 
@@ -74,15 +82,39 @@ def find_edges(image: Raster) -> Edges:
     sides = [_side(mask, fine, side, paper, lid) for side in range(4)]
     # Lines were fitted in the fine reduction; corners go back to pixels of the image.
     scale = np.array([image.width / fine.width, image.height / fine.height])
-    quad = _corners([side.line for side in sides], scale, frame)
-    bright = _corners([side.bright for side in sides], scale, frame)
+    quad = corners_of([side.line for side in sides], scale, frame)
+    bright = corners_of([side.bright for side in sides], scale, frame)
     confidence = round(min(side.agreeing for side in sides), 3)
     if quad.area() < 0.04 * image.width * image.height or confidence < _LEAST_CONFIDENCE:
         return whole
     if np.abs(quad.array() - frame.array()).max() < 1:
         return whole  # something dark at its rim, a punch hole perhaps, and no lid
+    if not _is_flat(calm, lid, Quad.of(quad.array() * [small.width / image.width, small.height / image.height])):
+        return whole  # a picture, a banner, a cover's design: whatever has structure stays
     torn = _torn(mask, Quad.of(quad.array() * [small.width / image.width, small.height / image.height]), small)
     return Edges(quad, bright, lid=True, confidence=confidence, torn=torn)
+
+
+def _is_flat(pixels: Pixels, lid: npt.NDArray[np.float32], quad: Quad) -> bool:
+    """Whether what lies outside an outline is as flat as a lid, or darker than it: the depth of a gutter."""
+    outside = np.ones(pixels.shape[:2], np.uint8)
+    cv2.fillConvexPoly(outside, np.rint(quad.array()).astype(np.int32), 0)
+    outside = as_pixels(cv2.erode(outside, np.ones((3, 3), np.uint8), borderType=cv2.BORDER_CONSTANT, borderValue=1))
+    values = pixels[outside > 0].reshape(int(outside.sum()), -1).astype(np.float32)
+    if len(values) < 50:
+        return True
+    if float(np.ptp(lid)) > _COLOURED_LID and _sides_seen(quad, pixels.shape[1], pixels.shape[0]) < 3:
+        return False  # lids are neutral; print that runs off one side of the image is not
+    away = np.abs(values - lid).max(axis=1)
+    near = (away <= _FLAT_LID) | ((values <= lid + _FLAT_LID).all(axis=1) & (values.max(axis=1) <= _BLACK_LID))
+    around = _sides_seen(quad, pixels.shape[1], pixels.shape[0]) >= 3
+    return float(near.mean()) >= (_FLAT_SHARE_AROUND if around else _FLAT_SHARE)
+
+
+def _sides_seen(quad: Quad, width: int, height: int) -> int:
+    """On how many sides anything lies outside an outline."""
+    (left, top), (right, bottom) = quad.array().min(axis=0), quad.array().max(axis=0)
+    return sum((left > 1, top > 1, right < width - 1, bottom < height - 1))
 
 
 def _torn(mask: Pixels, quad: Quad, small: Raster) -> tuple[int, ...]:
@@ -204,7 +236,8 @@ def _shade(
     return float(light.argmax()) if light.any() else 0.0
 
 
-def _corners(lines: list[Line], scale: npt.NDArray[np.float64], frame: Quad) -> Quad:
+def corners_of(lines: list[Line], scale: npt.NDArray[np.float64], frame: Quad) -> Quad:
+    """Where four sides (left, top, right, bottom) cross, times a scale, within a frame."""
     left, top, right, bottom = lines
     corners = [_cross(top, left), _cross(top, right), _cross(bottom, right), _cross(bottom, left)]
     return Quad.of(np.clip(np.array(corners) * scale, 0, frame.bottom_right))

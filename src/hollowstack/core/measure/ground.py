@@ -7,13 +7,12 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
+from hollowstack.core.measure.paper_surface import SURFACE_PPI, fit_paper
 from hollowstack.core.raster import BAND_ROWS, Pixels, Raster, as_pixels
 
 Evened = npt.NDArray[np.float32]
 PAPER_CODE = 230
 """Code that bare paper gets where a page is divided by it: leaves room above for grain."""
-_GROUND_PPI = 40.0
-_LEAST = 16
 _DARKEST = (0.002, 0.0005)
 _PALE, _THROUGH = 0.58, 0.86
 """Evened gray of a page's darkest pixels from which its writing is pale, and from which it is none."""
@@ -21,24 +20,22 @@ PALEST = 0.88
 """The lightest limit of ink; the back of a sheet shines through lighter."""
 _OF_PALE = 0.6
 """How far from paper to the darkest pixels the limit lies."""
-_STROKE_MM = 4.0
-"""Wider than any stroke of writing, so that a bright-ward closing lifts ink away and leaves paper."""
 
 
-def evened(page: Raster) -> Evened:
+def evened(page: Raster, paper: Pixels | None = None) -> Evened:
     """Gray divided by the local paper: about 1 on bare paper, near 0 in solid ink, whatever the light.
 
     Args:
         page: Gray, at 40 to 200 ppi; slower the finer.
+        paper: Its paper, gray, over the same extent and of any size (``paper_surface``); None fits it here.
 
     Returns:
         float32, (rows, cols), 0 to 1.2.
 
     Source:
-        Closing as an estimate of the ground: Serra 1982, Image Analysis and Mathematical Morphology; the division
-        is flat-field correction.
+        Flat-field correction (common practice, no source).
     """
-    return as_evened(page.pixels, paper_ground(page))
+    return as_evened(page.pixels, paper_ground(page, paper))
 
 
 def as_evened(gray: Pixels, ground: Pixels) -> Evened:
@@ -63,25 +60,29 @@ def ink_limit(light: Evened, usual: float) -> float:
     return max(usual, min(PALEST, 1 - _OF_PALE * (1 - dark)))
 
 
-def over_paper(page: Raster) -> Pixels:
+def over_paper(page: Raster, paper: Pixels | None = None) -> Pixels:
     """The page, gray or colour, divided by the local paper: uint8 of the same shape, ``PAPER_CODE`` on bare paper."""
     out = np.empty_like(page.pixels)
-    for rows, ground in _ground_by_bands(page):
+    for rows, ground in _ground_by_bands(page, paper):
         cv2.divide(page.pixels[rows], ground, dst=out[rows], scale=PAPER_CODE)
     return out
 
 
-def paper_ground(page: Raster) -> Pixels:
-    """The page, gray or colour, with its ink closed away and smoothed; same shape, and nowhere too dark to divide by."""
+def paper_ground(page: Raster, paper: Pixels | None = None) -> Pixels:
+    """The local paper at every pixel of a page, gray or colour; same shape, and nowhere too dark to divide by."""
     out = np.empty_like(page.pixels)
-    for rows, ground in _ground_by_bands(page):
+    for rows, ground in _ground_by_bands(page, paper):
         out[rows] = ground
     return out
 
 
-def _ground_by_bands(page: Raster) -> Iterator[tuple[slice, Pixels]]:
-    """The ground a few rows at a time: whole, it is as large as the page itself."""
-    smooth, factor = _small_ground(page), page.divisor(_GROUND_PPI)
+def _ground_by_bands(page: Raster, paper: Pixels | None) -> Iterator[tuple[slice, Pixels]]:
+    """The paper a few rows at a time: whole, it is as large as the page itself."""
+    smooth = fit_paper(page).level if paper is None else paper
+    factor = page.divisor(SURFACE_PPI)
+    size = (max(1, page.width // factor), max(1, page.height // factor))
+    if smooth.shape[1::-1] != size:
+        smooth = as_pixels(cv2.resize(smooth, size, interpolation=cv2.INTER_LINEAR))
     if factor == 1:
         yield slice(0, page.height), smooth
         return
@@ -91,19 +92,11 @@ def _ground_by_bands(page: Raster) -> Iterator[tuple[slice, Pixels]]:
         part = around[first : first + step + 2]
         large = cv2.resize(part, None, fx=factor, fy=factor, interpolation=cv2.INTER_LINEAR)
         rows = slice(first * factor, min(page.height, (first + step) * factor))
+        # Rows and columns that a whole-number reduction leaves out go by the last ones it has.
+        missing = (rows.stop - rows.start + factor - large.shape[0], page.width + factor - large.shape[1])
+        if max(missing) > 0:
+            large = cv2.copyMakeBorder(large, 0, max(0, missing[0]), 0, max(0, missing[1]), cv2.BORDER_REPLICATE)
         yield rows, as_pixels(large[factor : factor + rows.stop - rows.start, factor : factor + page.width])
-
-
-def _small_ground(page: Raster) -> Pixels:
-    """The ground as fine as it need be."""
-    small = page.divided(_GROUND_PPI)
-    size = max(3, small.px(_STROKE_MM) | 1)
-    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
-    # A median first: otherwise the brightest grain of the noise becomes the paper.
-    calm = cv2.medianBlur(small.pixels, 3)
-    closed = cv2.morphologyEx(calm, cv2.MORPH_CLOSE, kernel, borderType=cv2.BORDER_REPLICATE)
-    smooth = cv2.GaussianBlur(closed, (0, 0), size / 2, borderType=cv2.BORDER_REPLICATE)
-    return as_pixels(cv2.max(smooth, np.full_like(smooth, _LEAST)))
 
 
 def ranked(pixels: Pixels, share: float, where: Pixels | None = None) -> tuple[int, ...]:

@@ -10,10 +10,12 @@ import numpy.typing as npt
 
 from hollowstack.core.geometry import Turn
 from hollowstack.core.measure.ground import evened, ink_limit
+from hollowstack.core.measure.resolution import x_height
 from hollowstack.core.measure.tilt import Tilt, refined_tilt, rough_tilt
+from hollowstack.core.measure.upright_words import turn_by_words
 from hollowstack.core.measure.writing import Points, Writing, find_writing
 from hollowstack.core.ocr_engine import orientation_engine, set_page
-from hollowstack.core.raster import Raster, as_pixels
+from hollowstack.core.raster import Pixels, Raster, as_pixels
 
 SURE_OF_TURN = 2.5
 """Confidence from which a turn is believed: the scale is that of the engine's own model."""
@@ -42,7 +44,7 @@ class Orientation:
     """Whether lines run down the page as it lies."""
 
 
-def measure_orientation(page: Raster, writing: Writing | None = None) -> Orientation:
+def measure_orientation(page: Raster, writing: Writing | None = None, paper: Pixels | None = None) -> Orientation:
     """The clockwise quarter turn that makes a page upright.
 
     Lines of writing run across or down: the projection of ink tells. Within a line, letters stand on one height and reach
@@ -54,6 +56,7 @@ def measure_orientation(page: Raster, writing: Writing | None = None) -> Orienta
     Args:
         page: Gray, cut to its edges, any way up; its tilt may be up to 15 degrees.
         writing: What was found on it, where that is known already.
+        paper: Its paper, of any size, where that is known already.
 
     Source:
         Projection: W. Postl, ICPR 1986. Stand against reach: after D. Bloomberg, G. Kopec and L. Dasari, Measuring
@@ -61,21 +64,38 @@ def measure_orientation(page: Raster, writing: Writing | None = None) -> Orienta
         R. Unnikrishnan and R. Smith, Combined script and page orientation estimation using the Tesseract OCR engine,
         MOCR 2009.
     """
-    found = writing or find_writing(page)
+    found = writing or find_writing(page, paper)
     across, down = rough_tilt(found.across, found.px_mm), rough_tilt(found.down, found.px_mm)
     lies = down.standing > across.standing
     other = across if lies else down
     tilt = refined_tilt(found.down if lies else found.across, found.px_mm, down if lies else across)
     axis_sure = tilt.standing >= _AXIS * max(other.standing, 1.0)
     stand = _stand(_turned(found.letters) if lies else found.letters, tilt.degrees)
+    turn, confidence = 0, 0.0
     if axis_sure and abs(stand) >= _SURE_OF_STAND:
         # Turned by 90 degrees counter-clockwise its lines run across; so that is its turn if letters then stand.
         turn = (270 if stand > 0 else 90) if lies else (0 if stand > 0 else 180)
-        return Orientation(cast("Turn", turn), round(SURE_OF_TURN * abs(stand) / _SURE_OF_STAND, 2), tilt, lies)
-    turn, confidence = (0, 0.0) if found.in_pieces else _by_model(page)
-    if axis_sure and (turn % 180 == 90) != lies:
-        confidence = 0.0
+        confidence = round(SURE_OF_TURN * abs(stand) / _SURE_OF_STAND, 2)
+    elif not found.in_pieces:
+        turn, confidence = _by_model(page, paper)
+        if axis_sure and (turn % 180 == 90) != lies:
+            turn, confidence = 0, 0.0
+    if (turn or confidence < SURE_OF_TURN) and len(found.letters) >= _LEAST_LETTERS:
+        turn, confidence = _as_read(page, found, (turn, confidence), lies if axis_sure else None)
     return Orientation(cast("Turn", turn if confidence else 0), confidence, tilt, lies)
+
+
+def _as_read(page: Raster, writing: Writing, known: tuple[int, float], lies: bool | None) -> tuple[int, float]:
+    """What the engine reads has the last word where a page would be turned, or nothing has told yet.
+
+    Figures stand as sharply on either end, titles in capitals too; most pages lie upright, so that this is seldom asked.
+    """
+    turns: tuple[Turn, ...] = (0, 90, 180, 270) if lies is None else (90, 270) if lies else (0, 180)
+    height = x_height(writing, lies=bool(lies))
+    turn, times = turn_by_words(page, writing, turns, height)
+    if not times:
+        return known
+    return turn, round(max(SURE_OF_TURN, known[1] if turn == known[0] else 0.0), 2)
 
 
 def _stand(letters: Points, tilt: float) -> float:
@@ -117,10 +137,10 @@ def _turned(boxes: Points) -> Points:
     return np.column_stack([top, -left - wide, high, wide]).astype(np.float32)
 
 
-def _by_model(page: Raster) -> tuple[int, float]:
+def _by_model(page: Raster, paper: Pixels | None) -> tuple[int, float]:
     """Turn and confidence by the engine's orientation model."""
     small = page.reduced(_PPI)
-    light = evened(small)
+    light = evened(small, paper)
     even = as_pixels(np.clip(light * 200, 0, 255).astype(np.uint8))
     scale = _ENLARGED_PPI / small.scale_ppi[0]
     if scale > 1:

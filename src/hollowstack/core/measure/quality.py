@@ -71,7 +71,13 @@ class _Tile(NamedTuple):
 
 
 def measure_quality(
-    image: Raster, outline: Quad, page: Raster, writing: Writing, corner: tuple[float, float], letter_px: float | None
+    image: Raster,
+    outline: Quad,
+    page: Raster,
+    writing: Writing,
+    corner: tuple[float, float],
+    letter_px: float | None,
+    paper: Pixels | None = None,
 ) -> Quality:
     """How well the writing of a page was captured.
 
@@ -82,6 +88,7 @@ def measure_quality(
         writing: What was found on ``page``.
         corner: Left and top of ``page`` in pixels of its own reduction.
         letter_px: Height of small letters in pixels of ``page``; None where there are none.
+        paper: The page's paper, of any size; None fits it here.
 
     Source:
         Edge width: range over steepest slope, after Marziliano et al. 2002, "A no-reference perceptual blur metric". The
@@ -97,7 +104,7 @@ def measure_quality(
     px_mm = sum(image.scale_ppi) / 2 / MM_PER_INCH
     noise = float(np.median([tile.noise for tile in tiles])) if tiles else None
     contrast = inks[at].contrast if tiles else None
-    light = evened(page.divided(_PPI))
+    light = evened(page.divided(_PPI), paper)
     return Quality(
         edge_mm=round(_beyond_pixels(edges[at].edge) / px_mm, 3) if tiles else None,
         edge_box=edges[at].box if tiles else None,

@@ -20,6 +20,8 @@ _POSSIBLE_MM = (0.6, 7.0)
 _SET_ON_PURPOSE = 100.0
 _USUAL_X_HEIGHT_MM = 1.8
 """Typewriting and print of 10 to 12 points."""
+_USUAL_LENGTH_MM = 250.0
+"""Between an octavo's and A4's."""
 _WITHIN = 0.012
 _LEAST_LETTERS = 40
 
@@ -66,7 +68,12 @@ def measure_resolution(
     if letters is not None:
         best = min(_USUAL, key=lambda ppi: _apart(letters, ppi))
         return Resolution(float(best), 0.45, "letters")
-    return Resolution(said or assumed, 0.2, "nothing")
+    if said is not None:
+        return Resolution(said, 0.2, "nothing")
+    # Neither letters nor a size that is known: the usual resolution that makes it as long as a book or a letter is, but no
+    # finer than the everyday one.
+    likely = min(_USUAL, key=lambda ppi: abs(math.log(max(size_px) / ppi * 25.4 / _USUAL_LENGTH_MM)))
+    return Resolution(float(min(assumed, likely)), 0.2, "nothing")
 
 
 def x_height(writing: Writing, *, lies: bool = False) -> float | None:

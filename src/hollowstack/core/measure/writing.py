@@ -7,7 +7,7 @@ import numpy as np
 import numpy.typing as npt
 
 from hollowstack.core.measure.ground import PALEST, evened, ink_limit
-from hollowstack.core.raster import Raster
+from hollowstack.core.raster import Pixels, Raster
 
 PPI = 150.0
 _INK = 0.7
@@ -44,15 +44,19 @@ class Writing:
         return self.limit >= PALEST
 
 
-def find_writing(page: Raster) -> Writing:
+def find_writing(page: Raster, paper: Pixels | None = None) -> Writing:
     """Ink that may be writing on a gray page without its surround: no large pictures, no specks.
+
+    Args:
+        page: Gray, cut to its edges.
+        paper: Its paper, of any size; None fits it here.
 
     Source:
         Connected components of the evened page; sizes are common practice, no source.
     """
     small = page.reduced(PPI)
     px_mm = small.px(25.4) / 25.4
-    light = evened(small)
+    light = evened(small, paper)
     limit = ink_limit(light, _INK)
     mask = (light < limit).astype(np.uint8)
     _, labels, stats, _ = cv2.connectedComponentsWithStats(mask, connectivity=8)

@@ -4,6 +4,7 @@ import cv2
 import numpy as np
 
 from hollowstack.core.geometry import Quad, Transform
+from hollowstack.core.measure.paper_surface import SURFACE_PPI
 from hollowstack.core.plan import Plan, TwoTones
 from hollowstack.core.raster import MM_PER_INCH, Pixels, Raster, as_pixels, paint
 from hollowstack.core.render.adjusting import adjusted
@@ -14,7 +15,7 @@ from hollowstack.core.render.warp import warp
 
 __all__ = ["RENDER_VERSION", "render", "render_before_adjusting", "render_for_reading"]
 
-RENDER_VERSION = 6
+RENDER_VERSION = 7
 """Raised whenever a change here may change a pixel; part of the key of stored pages."""
 
 _INSET_MM = 0.5
@@ -60,7 +61,30 @@ def render_before_adjusting(image: Raster, plan: Plan) -> Raster:
     if plan.colour == "bitonal" or plan.tone is None:
         return done
     strengthen = plan.adjust.strengthen / 100
-    return apply_tone(done, plan.tone, reduce_show_through=plan.reduce_show_through, strengthen=strengthen)
+    level, content = paper_of(plan, done)
+    return apply_tone(
+        done, plan.tone, level, content, reduce_show_through=plan.reduce_show_through, strengthen=strengthen
+    )
+
+
+def paper_of(plan: Plan, page: Raster) -> tuple[Pixels | None, Pixels | None]:
+    """The bare paper of a planned page and where it has content, on a coarse grid over it; None where the plan has neither."""
+    if plan.paper_map is None:
+        return None, None
+    factor = page.divisor(SURFACE_PPI)
+    size = (max(1, page.width // factor), max(1, page.height // factor))
+    level = plan.paper_map.level_on(plan.quad, size, 1 if page.is_gray else 3)
+    content = plan.paper_map.content_on(plan.quad, size)
+    if plan.clear_outside is not None:
+        # What is cleared is painted in the page's usual paper, whatever its paper is like nearby.
+        outside = np.ones(size[::-1], np.uint8)
+        onto = Transform.onto(plan.quad, *size)
+        _fill(outside, onto.quad(plan.clear_outside), 0)
+        content[outside > 0] = 0
+        paint(level, outside, _paper(plan, page.pixels.ndim))
+    if plan.icc and not page.is_gray:
+        level = calibrated(Raster(level), plan.icc).pixels
+    return level, content
 
 
 def two_toned(page: Raster, plan: Plan, *, draft: bool = False) -> Raster:
@@ -71,8 +95,14 @@ def two_toned(page: Raster, plan: Plan, *, draft: bool = False) -> Raster:
     if plan.colour != "bitonal" or _two_valued(page.pixels):
         return page
     how = plan.two_tones or TwoTones()
+    if how.method == "middle":
+        return Raster(as_pixels(cv2.threshold(page.pixels, 127, 255, cv2.THRESH_BINARY)[1]), page.ppi)
     strengthen = plan.adjust.strengthen / 100
-    return to_bitonal(page, how.method, despeckle=how.despeckle and not draft, strengthen=strengthen, tails=not draft)
+    # Tones set by hand have moved the paper too: it is looked for again then.
+    level = paper_of(plan, page)[0] if plan.adjust.at_rest else None
+    return to_bitonal(
+        page, how.method, level, despeckle=how.despeckle and not draft, strengthen=strengthen, tails=not draft
+    )
 
 
 def _paper(plan: Plan, ndim: int) -> tuple[int, ...]:

@@ -27,6 +27,7 @@ Mask = npt.NDArray[np.bool_]
 def to_bitonal(
     page: Raster,
     method: BitonalMethod = "evened",
+    level: Pixels | None = None,
     *,
     despeckle: bool = True,
     strengthen: float = 0.0,
@@ -40,6 +41,7 @@ def to_bitonal(
         page: Gray, evened or not.
         method: "evened" divides by the local paper and takes one threshold; "local" compares every pixel with mean and
             deviation around it; "global" takes one threshold for the page as it is.
+        level: The paper on a coarse grid over the page; None fits it here.
         despeckle: Whether specks are dropped.
         strengthen: 0 to 1: fainter strokes than otherwise become black.
         tails: Whether "evened" keeps faint strokes that go on from black ones.
@@ -50,7 +52,7 @@ def to_bitonal(
     """
     page = _calm(page)
     if method == "evened":
-        black = _evened(page, strengthen, tails=tails)
+        black = _evened(page, level, strengthen, tails=tails)
     else:
         black = (_local if method == "local" else _global)(page, strengthen)
     if despeckle:
@@ -63,8 +65,8 @@ def _calm(page: Raster) -> Raster:
     return Raster(smoothed(page, min(_GRAIN_MM * grain, _MOST_GRAIN_MM)), page.ppi) if grain > _FINE else page
 
 
-def _evened(page: Raster, strengthen: float, *, tails: bool) -> Pixels:
-    even = over_paper(page)
+def _evened(page: Raster, level: Pixels | None, strengthen: float, *, tails: bool) -> Pixels:
+    even = over_paper(page, level)
     # Nearly bare pages have no second peak for Otsu: keep the threshold where ink ends.
     limit = float(np.clip(otsu(even[::2, ::2]), _LOW * PAPER_CODE, _HIGH * PAPER_CODE))
     bare = max(limit, 0.88 * PAPER_CODE)

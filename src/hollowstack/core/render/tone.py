@@ -1,7 +1,10 @@
 """Paper to white, ink to black."""
 
+import math
+
 import cv2
 import numpy as np
+import numpy.typing as npt
 
 from hollowstack.core.measure.ground import PAPER_CODE, over_paper
 from hollowstack.core.plan import Tone
@@ -22,19 +25,31 @@ _GAIN_PPI = 100.0
 _GRAIN_CODES = 8
 
 
-def apply_tone(page: Raster, tone: Tone, *, reduce_show_through: bool = False, strengthen: float = 0.0) -> Raster:
+def apply_tone(
+    page: Raster,
+    tone: Tone,
+    level: Pixels | None = None,
+    content: Pixels | None = None,
+    *,
+    reduce_show_through: bool = False,
+    strengthen: float = 0.0,
+) -> Raster:
     """Even the page to its local paper, calm the grain of bare paper, and bring ink to black.
 
     The ratio of page to paper is what counts, channel by channel, so light that falls off and yellowing go, and the ink's
     hue stays. Ratios near 1 are paper with its grain and become exactly paper: that is also what makes the file small.
+    Where there is content (pictures, solids, fills) tones get the paper's gain and nothing more.
 
     Args:
         page: Gray or colour.
         tone: What to bring where.
+        level: The paper on a coarse grid over the page; None fits it here.
+        content: Where there is content, on the same grid; None where there is none.
         reduce_show_through: Whether what is faint and hangs on no stroke becomes paper.
         strengthen: 0 to 1, how far faint strokes are brought to the darkness of strong ones.
     """
-    relative = over_paper(page)
+    plain = over_paper(page, level)
+    relative = plain.copy() if content is not None and content.any() else plain
     if reduce_show_through:
         relative = without_show_through(relative)
     if strengthen > 0:
@@ -45,9 +60,31 @@ def apply_tone(page: Raster, tone: Tone, *, reduce_show_through: bool = False, s
     lifted = np.minimum(ratio + (1 - ratio) * t * t * (3 - 2 * t), 1.0)
     curve = np.clip((lifted - tone.ink) / (1 - tone.ink), 0, 1)
     channels = 1 if page.is_gray else 3
-    paper = tone.paper if len(tone.paper) == channels else (tone.paper[0],) * channels
-    table = np.rint(curve[:, None] * np.array(paper)).astype(np.uint8)
-    return Raster(as_pixels(cv2.LUT(relative, table.reshape(256, 1, channels), dst=relative)), page.ppi)
+    paper = np.array(tone.paper if len(tone.paper) == channels else (tone.paper[0],) * channels)
+    done = as_pixels(cv2.LUT(relative, _table(curve, paper), dst=relative))
+    if content is not None and content.any():
+        _gained(done, plain, content, _table(np.minimum(ratio, 1.0), paper))
+    return Raster(done, page.ppi)
+
+
+def _table(curve: npt.NDArray[np.float64], paper: npt.NDArray[np.int64]) -> Pixels:
+    table = np.rint(curve[:, None] * paper).astype(np.uint8)
+    return as_pixels(table.reshape(256, 1, len(paper)))
+
+
+def _gained(done: Pixels, plain: Pixels, content: Pixels, table: Pixels) -> None:
+    """Put what lies under content into a page in place, by another table; only as far as there is any."""
+    rows, cols = done.shape[:2]
+    across, down = cols / content.shape[1], rows / content.shape[0]
+    count, _, stats, _ = cv2.connectedComponentsWithStats(content, connectivity=8)
+    for left, top, wide, high, _ in stats[1:count]:
+        x0, y0 = int(left * across), int(top * down)
+        x1, y1 = min(cols, math.ceil((left + wide) * across)), min(rows, math.ceil((top + high) * down))
+        part = content[top : top + high, left : left + wide]
+        mask = cv2.resize(part, (x1 - x0, y1 - y0), interpolation=cv2.INTER_NEAREST)
+        values = cv2.LUT(np.ascontiguousarray(plain[y0:y1, x0:x1]), table)
+        target = done[y0:y1, x0:x1]
+        target[mask > 0] = values[mask > 0]
 
 
 def without_show_through(relative: Pixels) -> Pixels:
