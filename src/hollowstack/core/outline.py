@@ -13,6 +13,8 @@ from hollowstack.core.paper import nearest_size
 from hollowstack.core.raster import ASSUMED_PPI, MM_PER_INCH
 from hollowstack.core.treatment import Override, Split, Treatment
 
+_PRINT_MARGIN_MM = 1.0
+"""Paper left around what is printed where a side is moved in."""
 _STANDARD_WITHIN = 0.03
 """Share by which a page's sides may differ from a paper size's to be given that size."""
 
@@ -129,12 +131,38 @@ def _level(
     else:
         left, top = (float(v) for v in corners.min(axis=0))
         right, bottom = (float(v) for v in corners.max(axis=0))
+        if crop and split is None and found.rim_sides and not kept:
+            left, top, right, bottom = _within(found, straighten, (left, top, right, bottom))
     out_w, out_h = max(1, round(right - left)), max(1, round(bottom - top))
     if not tilt:
         left, top = round(left), round(top)
     # Exactly as many source pixels as output pixels: the resolution stays what it was.
     box = Quad.rectangle(left, top, left + out_w, top + out_h)
     return _tidy(straighten.inverse().quad(box)), (out_w, out_h)
+
+
+def _within(
+    found: Measurements, straighten: Transform, box: tuple[float, float, float, float]
+) -> tuple[float, float, float, float]:
+    """The box moved in to where nothing but page is left, on sides that are no edge of paper; as far as nothing printed goes."""
+    corners = straighten.apply(found.page_quad.array())
+    ends = {"left": (0, 3), "top": (0, 1), "right": (1, 2), "bottom": (2, 3)}
+    middle = corners.mean(axis=0)
+    sides = list(box)
+    printed = straighten.apply(np.array(found.print_outline)) if found.print_outline else None
+    margin = _PRINT_MARGIN_MM * (found.ppi or (ASSUMED_PPI, ASSUMED_PPI))[0] / MM_PER_INCH
+    for name in found.rim_sides:
+        side = corners[list(ends[name])]
+        away = side.mean(axis=0) - middle
+        axis = int(abs(away[1]) > abs(away[0]))
+        far = away[axis] > 0
+        inner = float(side[:, axis].min() if far else side[:, axis].max())
+        if printed is not None:
+            limit = printed[:, axis].max() + margin if far else printed[:, axis].min() - margin
+            inner = float(max(inner, limit) if far else min(inner, limit))
+        place = axis + 2 * far
+        sides[place] = min(sides[place], inner) if far else max(sides[place], inner)
+    return sides[0], sides[1], sides[2], sides[3]
 
 
 def _kept(outline: Matrix, split: Split) -> Matrix:

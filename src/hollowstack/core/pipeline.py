@@ -11,17 +11,26 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import NamedTuple
 
+import numpy as np
+
 from hollowstack.core.bind.codecs import ENCODE_VERSION, EncodedImage, encode
 from hollowstack.core.check import Finding, check_page
 from hollowstack.core.decode import DECODE_VERSION, decode
 from hollowstack.core.decode.origin import origin_of
 from hollowstack.core.fellows import Fellows
-from hollowstack.core.measure import MEASURE_VERSION, Measurements, measure
+from hollowstack.core.geometry import Transform
+from hollowstack.core.measure import MEASURE_VERSION, Measurements, measure, turned_ppi
 from hollowstack.core.plan import Plan, plan_page
-from hollowstack.core.raster import Raster
+from hollowstack.core.raster import Raster, as_pixels
 from hollowstack.core.read import READ_VERSION, Reading, read_page
 from hollowstack.core.render import RENDER_VERSION, render, render_for_reading
 from hollowstack.core.treatment import Override, Treatment
+
+
+_WELL, _FEW_WORDS = 80.0, 5
+"""Mean confidence and number of words of a reading that another try would hardly better."""
+_UNSURE = 40.0
+_BETTER = 1.08
 
 
 @dataclass(frozen=True, slots=True)
@@ -121,6 +130,8 @@ def render_encoded(image: Raster, plan: Plan) -> EncodedImage:
 def read_rendered(image: Raster, plan: Plan, language: str, page: Raster | None = None) -> Reading:
     """Read the clean page of an image, one in two tones as it is before them; words lie where they lie on the bound page.
 
+    Where the engine is unsure, it is given the image as it came, too, and the reading of which it is surer is kept.
+
     Args:
         image: The page as captured.
         plan: What is done to it.
@@ -132,7 +143,33 @@ def read_rendered(image: Raster, plan: Plan, language: str, page: Raster | None 
     """
     if page is None or plan.colour == "bitonal":
         page = render_for_reading(image, plan)
-    return read_page(page, language)
+    if plan.inverse:
+        page = Raster(as_pixels(255 - page.pixels), page.ppi)
+    reading = read_page(page, language, plan.letter_px)
+    if _reads_well(reading):
+        return reading
+    as_came = _read_as_it_came(image, plan, language)
+    return as_came if _worth(as_came) > _BETTER * _worth(reading) else reading
+
+
+def _reads_well(reading: Reading) -> bool:
+    """Whether there is nothing to be hoped from another try."""
+    return len(reading.words) >= _FEW_WORDS and reading.mean_confidence >= _WELL
+
+
+def _worth(reading: Reading) -> float:
+    """Characters read, as far as the engine is sure of them."""
+    return sum(len(word.text) * max(0.0, word.confidence - _UNSURE) for word in reading.words)
+
+
+def _read_as_it_came(image: Raster, plan: Plan, language: str) -> Reading:
+    """What the engine reads of the untouched image, turned upright; its words laid where they lie on the clean page."""
+    gray = image.gray()
+    turned = Raster(np.ascontiguousarray(np.rot90(gray.pixels, -plan.turn // 90)), turned_ppi(gray, plan.turn))
+    reading = read_page(turned, language, degrain=False)
+    back = Transform.turn(plan.turn, image.width, image.height).inverse()
+    onto = back.then(Transform.onto(plan.quad, *plan.size_px))
+    return reading.moved(onto, plan.size_px)
 
 
 def expand_key(master_sha256: str) -> str:

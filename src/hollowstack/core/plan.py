@@ -24,6 +24,8 @@ _LEAST_TILT_DEG = 0.03
 _ALL_PICTURE = 0.6
 """Share of the page from which a picture is all of it, and what would be taken for paper is its lights."""
 _DARK_PAPER = 90
+_PALE_SHARE, _PALE_GRAIN = 0.2, (0.93, 0.98)
+"""Share of pale letters from which a page's tones are taken for grain only next to paper: its writing would go with it."""
 _DIVIDER_LIGHT, _DIVIDER_HUE = 165, 14
 """Gray below which paper without a hue is no white paper that has aged, and the difference between its channels that is a hue."""
 _SOFT_PICTURE = 0.62
@@ -36,6 +38,8 @@ class Tone(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
     ink: float
     paper: tuple[int, ...]
+    grain: tuple[float, float] = (0.84, 0.95)
+    """From the first share of paper's light on, a tone is brought nearer to paper; from the second on it is paper's."""
 
 
 class TwoTones(BaseModel):
@@ -74,6 +78,10 @@ class Plan(BaseModel):
     """ICC profile of the device that captured the page, in base64; empty where its colours are taken for sRGB."""
     balance: tuple[float, float, float] | None = None
     """Factors for red, green and blue; None leaves colours as they are."""
+    inverse: bool = False
+    """Whether it is white on black, which it stays; it is read in negative."""
+    letter_px: float | None = None
+    """Height of small letters in pixels of the output page, by which it is read; None where it is not known."""
     adjust: Adjustments = Adjustments()
     jpeg_quality: int
     aside: AsideReason | None
@@ -140,10 +148,20 @@ def plan_page(
         reduce_show_through=faint,
         icc=treatment.calibration.icc if treatment.calibration and colour == "colour" else "",
         balance=None if tone or colour != "colour" else _balance(found, treatment),
+        inverse=found.inverse,
+        letter_px=_letter_px(found, outline),
         adjust=wish.adjust or treatment.adjust,
         jpeg_quality=treatment.jpeg_quality,
         aside=_aside(found, treatment, wish),
     )
+
+
+def _letter_px(found: Measurements, outline: Outline) -> float | None:
+    """Letters as high as the output page's resolution makes them."""
+    if found.letter_px is None:
+        return None
+    across, down = found.ppi or (ASSUMED_PPI, ASSUMED_PPI)
+    return round(found.letter_px * sum(outline.ppi) / (across + down), 1)
 
 
 def _paper(found: Measurements) -> tuple[int, ...]:
@@ -221,7 +239,8 @@ def _tone(found: Measurements, *, asked_for: bool) -> Tone | None:
     level = max(found.paper)
     # Darkened with restraint: pushed to full black, the ink's own grain would stand out.
     ink = max(0.0, min(0.3, found.ink / level - 0.12))
-    return Tone(ink=round(ink, 3), paper=tuple(round(v * 250 / level) for v in found.paper) if found.dyed else (255,))
+    grain = _PALE_GRAIN if found.pale_share >= _PALE_SHARE else (0.84, 0.95)
+    return Tone(ink=round(ink, 3), grain=grain, paper=tuple(round(v * 250 / level) for v in found.paper) if found.dyed else (255,))
 
 
 def _picture_share(found: Measurements) -> float:

@@ -24,6 +24,7 @@ from hollowstack.core.measure.orientation import SURE_OF_TURN, measure_orientati
 from hollowstack.core.measure.paper_surface import PaperSurface, fit_paper, flat_paper, paper_tone
 from hollowstack.core.measure.photograph import Photograph, measure_photograph
 from hollowstack.core.measure.polarity import is_inverse
+from hollowstack.core.measure.print_area import print_outline
 from hollowstack.core.measure.quality import Quality, measure_quality
 from hollowstack.core.measure.regions import Region, find_regions
 from hollowstack.core.measure.resolution import Resolution, measure_resolution, x_height
@@ -104,10 +105,18 @@ class Measurements(BaseModel):
     """The level rectangle around its text, in the order of the image as captured; None where there is hardly any."""
     neighbour: tuple[str, ...] = ()
     """Sides on which the strip of a neighbouring page lies beyond the fold, outside ``page_quad``."""
+    rim_sides: tuple[str, ...] = ()
+    """Sides of ``page_quad`` that were found by themselves: what lies beyond is no page, but they are no edge of paper."""
+    print_outline: tuple[Point, ...] = ()
+    """Convex outline of all that is printed or written within ``page_quad``; empty on a bare page."""
     two_valued: bool = False
     """Whether the image has two tones only, as a fax or a bitonal scan has."""
     inverse: bool = False
     """Whether it is white on black; everything else was measured on its negative."""
+    pale_share: float = 0.0
+    """Share of its letters that are pale at their darkest."""
+    letter_px: float | None = None
+    """Height of small letters in pixels of the image; None where there are too few to tell."""
     regions: tuple[Region, ...] = ()
     """What lies on the page besides paper, in pixels of the image as captured."""
     paper_map: PaperMap | None = None
@@ -218,6 +227,8 @@ def _measured(
         lid_seen=edges.lid,
         edges_confidence=edges.confidence,
         neighbour=tuple(name for name, cut in zip(SIDES, rim.cuts, strict=True) if cut and cut.kind == "neighbour"),
+        rim_sides=tuple(name for name, cut in zip(SIDES, rim.cuts, strict=True) if cut),
+        print_outline=print_outline(gray, level, content, (left, top), float(factor)),
         two_valued=bitonal,
         inverse=inverse,
         turn=orientation.turn,
@@ -231,6 +242,8 @@ def _measured(
         dyed=colour.dyed,
         coloured_percent=colour.coloured_percent,
         midtone_percent=colour.midtone_percent,
+        pale_share=round(writing.pale_share, 3),
+        letter_px=scale_letters if letters is None else round(letters * float(scale[1]), 1),
         regions=regions,
         paper_map=None if bitonal or inverse else _paper_map(surface, page, small, image, (left, top)),
         paper_range=_paper_range(level, page),

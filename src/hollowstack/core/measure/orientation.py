@@ -91,6 +91,7 @@ def _as_read(page: Raster, writing: Writing, known: tuple[int, float], lies: boo
     Figures stand as sharply on either end, titles in capitals too; most pages lie upright, so that this is seldom asked.
     """
     turns: tuple[Turn, ...] = (0, 90, 180, 270) if lies is None else (90, 270) if lies else (0, 180)
+    turns = tuple(sorted(turns, key=lambda turn: turn != known[0]))
     height = x_height(writing, lies=bool(lies))
     turn, times = turn_by_words(page, writing, turns, height)
     if not times:

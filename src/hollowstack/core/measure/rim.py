@@ -21,12 +21,20 @@ DARK = 0.6
 """Share of the paper's light below which a pixel may be lid; print on old paper is as dark, but does not reach the rim."""
 BITONAL_DARK = 0.8
 """The same for a reduction of an image in two tones: a thin stroke is gray in it."""
+PADDING_MM, PADDING_INK = 2.2, 0.003
+"""How much white is taken for padding at most, and the share of its height at which it may be soiled."""
+FLOATING_LENGTH, FLOATING_THICK_MM, FLOATING_TAPER = 0.15, 0.45, 0.3
+"""Of a bar that does not reach the rim: its share of the side's length, its mean thickness, and how much that varies, as a
+share of it; printed rules are of one thickness."""
+FEW_SHORT_LINES = 0.4
+"""Heights at which a sliver's lines end before the rim, for each at which they are cut by it."""
 REACHES_MM = 0.7
 """How near to the image's rim a piece comes that reaches it."""
 GAP_MM = 4.0
 """Pieces no farther apart than this, inwards, belong together: the letters of a line, but not page and neighbour."""
 LEAST_LENGTH = 0.05
 """Share of a side's length at which there is lid at least; a letter cut by the rim is shorter."""
+LEAST_DEPTH_MM = 0.3
 DEEPEST_BAR = 0.075
 DEEPEST_BAR_MM = 14.0
 """Share of the image's width, and mm, that a bar of lid or a neighbour's sliver takes up at most."""
@@ -47,6 +55,8 @@ COVERED, COVERED_BITONAL = 0.5, 0.2
 """Share of the heights of a cut at which lid was seen, at least; broken by a threshold it is seen at few."""
 PAPER_COST = 0.5
 """What is lost with a pixel of bare paper, as a share of what is left with one of lid."""
+BITONAL_SLOPE = 0.01
+"""The same in two tones, where lid shows at few places, and a wedge would leave much of what lies between them."""
 TAKEN = 0.985
 """Share of the lid's rows that a cut takes whole."""
 SHARP_STEP = 0.72
@@ -63,6 +73,14 @@ FOLD_DEPTH = 0.05
 """Share of that paper's light which is missing in the fold."""
 FOLD_SEEN = 0.86
 """Share of the image's height at which a fold is seen."""
+FOLD_ENDS_MM, FOLD_ENDS_SEEN = 8.0, 0.33
+"""Within so much of the image's rim, and at that share of heights there, it is seen at both ends: a printed frame ends
+before, and where there is lid a fold is not seen."""
+MOST_LINES = 4
+"""Parallel lines that may be seen where one is a fold: those of the pages below it. Text has more."""
+FOLD_HALF_MM = 0.9
+ANOTHER_TONE, ANOTHER_INK = 0.04, 0.03
+"""Difference of tone between two sheets, and the share of a sheet that print covers."""
 FOLD_SLOPE = 0.12
 LEAST_STRIP_MM = 1.2
 """A narrower strip is no neighbour's but the shade of the page's own edge."""
@@ -70,7 +88,8 @@ AT_RIM = 0.025
 """Share of the image's shorter side within which a side of the outline lies at the rim."""
 LEAST_LEFT = 0.5
 RIM_CONFIDENCE = 0.7
-INK = 0.6
+INK = 0.68
+"""Share of the light around it that ink is darker than."""
 MOST_ACROSS = 0.12
 """Share of heights at which there may be ink on both sides of a fold."""
 
@@ -120,7 +139,8 @@ def find_rim(page: Raster, usual: float, *, bitonal: bool = False, known: Edges 
         found = _bar(
             _laid(dark, side), _laid(light, side), usual, small, None if colour is None else _laid(colour, side), sharp=not bitonal
         )
-        if not bitonal:
+        if not bitonal and (side in (0, 2)) == (page.height >= page.width):
+            # Along the longer sides: a book lies with its fold to the side of its image, however that lies.
             fold = _fold(_laid(light, side), usual, small)
             found = max((cut for cut in (found, fold) if cut), key=lambda cut: _deep(cut, len(light)), default=None)
         cuts.append(None if found is None else Cut(found.offset * across, found.slope * across / along, found.kind))
@@ -184,8 +204,11 @@ def _bar(dark: Mask, light: Pixels, usual: float, small: Raster, colour: Pixels 
     px_mm = sum(small.scale_ppi) / 2 / MM_PER_INCH
     rim = max(1, round(REACHES_MM * px_mm))
     shallow = round(min(DEEPEST_BAR * cols, DEEPEST_BAR_MM * px_mm))
-    if np.count_nonzero(dark[:, :rim].any(axis=1)) < LEAST_LENGTH * rows:
+    if sharp and np.count_nonzero(dark[:, :rim].any(axis=1)) < LEAST_LENGTH * rows:
         return None
+    # White that a device or a program has put around what was captured is no part of it.
+    pad = 0 if sharp else _padding(dark, px_mm)
+    dark, light = dark[:, pad:], light[:, pad:]
     end = min(shallow, rows // 4)
     dark = _without_ends(dark, end, rim)
     # Letters of a line that the rim cuts belong together, as far as the gap of a margin. In a gray image a neighbour is
@@ -196,6 +219,8 @@ def _bar(dark: Mask, light: Pixels, usual: float, small: Raster, colour: Pixels 
     reaching = np.zeros(count, bool)
     reaching[np.unique(groups[:, :rim][dark[:, :rim]])] = True
     reaching[0] = False
+    if not sharp:
+        reaching |= _floating(groups, stats, dark, shallow, px_mm)
     lid = np.zeros(count, bool)
     for index in np.flatnonzero(reaching):
         box = np.s_[stats[index, 1] : stats[index, 1] + stats[index, 3], : stats[index, 0] + stats[index, 2]]
@@ -212,8 +237,54 @@ def _bar(dark: Mask, light: Pixels, usual: float, small: Raster, colour: Pixels 
         return None
     other = dark & ~mask & (groups > 0)
     other &= ~_dust(dark, px_mm)
-    line = _envelope(reach, other, px_mm, COVERED if sharp else COVERED_BITONAL)
-    return None if line is None else Cut(*line, "lid")
+    if not sharp:
+        other &= ~_beyond(groups, stats, lid, reach, px_mm)
+    line = _envelope(reach, other, px_mm, *((COVERED, LID_SLOPE) if sharp else (COVERED_BITONAL, BITONAL_SLOPE)))
+    return None if line is None else Cut(line[0] + pad, line[1], "lid")
+
+
+def _beyond(
+    groups: npt.NDArray[np.int32], stats: npt.NDArray[np.int32], lid: Mask, reach: Floats, px_mm: float
+) -> Mask:
+    """Lines of a neighbour's sliver that end before the rim: few of them, among many that it cuts, no farther in than those."""
+    deepest = float(np.quantile(reach[reach > 0], TAKEN))
+    right = stats[:, cv2.CC_STAT_LEFT] + stats[:, cv2.CC_STAT_WIDTH]
+    within = ~lid & (right <= deepest + 2 * px_mm)
+    within[0] = False
+    rows = float(stats[within, cv2.CC_STAT_HEIGHT].sum())
+    if rows > FEW_SHORT_LINES * np.count_nonzero(reach):
+        within[:] = False
+    return np.asarray(within[groups], np.bool_)
+
+
+def _padding(dark: Mask, px_mm: float) -> int:
+    """How many columns at the rim have nothing on them, before something has."""
+    most = max(1, round(PADDING_MM * px_mm))
+    seen = np.flatnonzero(dark[:, :most].mean(axis=0) > PADDING_INK)
+    return int(seen[0]) if len(seen) else 0
+
+
+def _floating(
+    groups: npt.NDArray[np.int32], stats: npt.NDArray[np.int32], dark: Mask, shallow: int, px_mm: float
+) -> Mask:
+    """Long bars near the rim that are thick here and thin there, as the shade of a page's edge is, and no printed rule."""
+    found = np.zeros(len(stats), bool)
+    near = stats[:, cv2.CC_STAT_LEFT] + stats[:, cv2.CC_STAT_WIDTH] <= shallow
+    near &= stats[:, cv2.CC_STAT_HEIGHT] >= FLOATING_LENGTH * len(dark)
+    near[0] = False
+    for index in np.flatnonzero(near):
+        rows = np.s_[stats[index, cv2.CC_STAT_TOP] : stats[index, cv2.CC_STAT_TOP] + stats[index, cv2.CC_STAT_HEIGHT]]
+        piece = (groups[rows, :shallow] == index) & dark[rows, :shallow]
+        _, _, parts, _ = cv2.connectedComponentsWithStats(piece.astype(np.uint8), connectivity=8)
+        if len(parts) < 2 or parts[1:, cv2.CC_STAT_HEIGHT].max() < 0.8 * len(piece):
+            continue  # a line of text
+        thick = piece.sum(axis=1).astype(float)
+        if thick.mean() < FLOATING_THICK_MM * px_mm or thick.std() < FLOATING_TAPER * thick.mean():
+            continue
+        start = np.where(piece.any(axis=1), piece.argmax(axis=1), 0)
+        before = dark[rows, :shallow] & (np.arange(shallow)[None, :] < start[:, None])
+        found[index] = float(before.any(axis=1).mean()) < 0.1
+    return found
 
 
 def _without_ends(dark: Mask, end: int, rim: int) -> Mask:
@@ -253,7 +324,7 @@ def _is_lid(
 
 def _enough(depth: Floats, rows: int, px_mm: float) -> bool:
     """Whether there is more along the rim than a letter or two."""
-    return bool(np.count_nonzero(depth) >= LEAST_LENGTH * rows and depth.max() >= 0.4 * px_mm)
+    return bool(np.count_nonzero(depth) >= LEAST_LENGTH * rows and depth.max() >= LEAST_DEPTH_MM * px_mm)
 
 
 def _reach(mask: Mask) -> npt.NDArray[np.int64]:
@@ -269,7 +340,7 @@ def _dust(dark: Mask, px_mm: float) -> Mask:
     return np.asarray(small[pieces], np.bool_)
 
 
-def _envelope(depth: Floats, other: Mask, px_mm: float, covered: float) -> Line | None:
+def _envelope(depth: Floats, other: Mask, px_mm: float, covered: float, steepest: float) -> Line | None:
     """The shallowest line beyond which all of the lid lies, moved back to the rim where it would cut anything else."""
     rows = len(depth)
     at = np.arange(rows)
@@ -277,7 +348,7 @@ def _envelope(depth: Floats, other: Mask, px_mm: float, covered: float) -> Line 
     best: Line | None = None
     cost = np.inf
     first = np.where(other.any(axis=1), other.argmax(axis=1), np.inf)
-    for slope in np.arange(-LID_SLOPE, LID_SLOPE + 1e-9, 0.002):
+    for slope in np.arange(-steepest, steepest + 1e-9, 0.002):
         beyond = depth[known] - slope * at[known]
         offset = float(np.quantile(beyond, TAKEN)) + 0.2 * px_mm
         room = float(np.min(first - offset - slope * at))
@@ -289,7 +360,7 @@ def _envelope(depth: Floats, other: Mask, px_mm: float, covered: float) -> Line 
         paper = np.maximum(cut - depth, 0).sum()
         if (total := float(left) + PAPER_COST * float(paper)) < cost:
             best, cost = (offset, float(slope)), total
-    if best is None or float(np.mean(np.maximum(best[0] + best[1] * at, 0))) < 0.3 * px_mm:
+    if best is None or float(np.mean(np.maximum(best[0] + best[1] * at, 0))) < LEAST_DEPTH_MM / 2 * px_mm:
         return None
     return best
 
@@ -310,8 +381,8 @@ def _fold(light: Pixels, usual: float, small: Raster) -> Cut | None:
     profile = np.median(outer[:, ::2], axis=1).astype(np.float32)
     dips = _valleys(profile, max(2, round(FOLD_BESIDE_MM * px_mm)))
     seen = cv2.dilate((dips >= FOLD_DEPTH).astype(np.float32), np.ones((1, 3), np.uint8))
-    best: tuple[float, float] | None = None
-    ends = max(2, count // 20)
+    best: tuple[float, float, float] | None = None
+    ends = max(3, round(FOLD_ENDS_MM / FOLD_BAND_MM))
     first = max(2, round(LEAST_STRIP_MM * px_mm))
     middle = (np.arange(count) + 0.5) * band
     if float(seen[:, first:last].any(axis=1).mean()) < FOLD_SEEN:
@@ -323,17 +394,34 @@ def _fold(light: Pixels, usual: float, small: Raster) -> Cut | None:
         inside = (places >= 0) & (places < seen.shape[1])
         hits = np.where(inside, np.take_along_axis(seen, np.clip(places, 0, seen.shape[1] - 1), axis=1), 0)
         share = hits.mean(axis=0)
-        reaches = (hits[:ends].mean(axis=0) >= 0.5) & (hits[-ends:].mean(axis=0) >= 0.5)
+        reaches = (hits[:ends].mean(axis=0) >= FOLD_ENDS_SEEN) & (hits[-ends:].mean(axis=0) >= FOLD_ENDS_SEEN)
         good = np.flatnonzero((share >= FOLD_SEEN) & reaches)
-        for at in good[::-1][:2]:
-            if best is not None and at + first <= best[0]:
-                break
-            offset = float(first + at - slope * rows / 2)
-            if not _written_across(light, usual, (offset, float(slope)), px_mm) and (best is None or at + first > best[0]):
-                best = (float(at + first), float(slope))
-    if best is None:
-        return None
-    return Cut(best[0] + 0.5 - best[1] * rows / 2, best[1], "neighbour")
+        if not len(good):
+            continue
+        if 1 + np.count_nonzero(np.diff(good) > 2 * px_mm) > MOST_LINES:
+            return None  # lines of text that run from rim to rim
+        at = int(good[-1])
+        line = (float(first + at - slope * rows / 2), float(slope))
+        if (best is None or float(share[at]) > best[2]) and _is_fold(light, usual, line, px_mm):
+            best = (*line, float(share[at]))
+    return None if best is None else Cut(best[0] + 0.5, best[1], "neighbour")
+
+
+def _is_fold(light: Pixels, usual: float, line: Line, px_mm: float) -> bool:
+    return _another_page(light, line, px_mm) and not _written_across(light, usual, line, px_mm)
+
+
+def _another_page(light: Pixels, line: Line, px_mm: float) -> bool:
+    """Whether what lies beyond a line is another sheet: its paper differs in tone, or it has print that the rim cuts."""
+    rows, cols = light.shape
+    at = line[0] + line[1] * np.arange(rows)
+    places = np.arange(cols)[None, :] - at[:, None]
+    beyond = light[places < -FOLD_HALF_MM * px_mm]
+    within = light[(places > FOLD_HALF_MM * px_mm) & (places < (FOLD_HALF_MM + FOLD_BESIDE_MM) * px_mm)]
+    if len(beyond) < rows or len(within) < rows:
+        return False
+    paper, own = (float(np.percentile(part, 70)) for part in (beyond, within))
+    return abs(paper / max(own, 1.0) - 1) >= ANOTHER_TONE or float(np.mean(beyond < INK * paper)) >= ANOTHER_INK
 
 
 def _valleys(profile: npt.NDArray[np.float32], beside: int) -> npt.NDArray[np.float32]:
@@ -350,7 +438,8 @@ def _written_across(light: Pixels, usual: float, line: Line, px_mm: float) -> bo
     near, far = 0.5 * px_mm, 2.5 * px_mm
     at = line[0] + line[1] * np.arange(rows)
     places = np.arange(cols)[None, :] - at[:, None]
-    ink = light < INK * usual
+    around = cv2.blur(light, (2 * round(4 * px_mm) + 1,) * 2, borderType=cv2.BORDER_REFLECT)
+    ink = light < INK * np.minimum(around.astype(np.float32), usual)
     left = (ink & (places <= -near) & (places >= -far)).any(axis=1)
     right = (ink & (places >= near) & (places <= far)).any(axis=1)
     return float(np.mean(left & right)) > MOST_ACROSS

@@ -6,7 +6,7 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from hollowstack.core.measure.ground import PALEST, evened, ink_limit
+from hollowstack.core.measure.ground import PALEST, evened, ink_limit, local_ink_limit
 from hollowstack.core.raster import Pixels, Raster
 
 PPI = 150.0
@@ -16,6 +16,8 @@ _LINE_MM = 14.0
 """No line of writing is higher."""
 _RULE_MM = 240.0
 _LETTER_MM = 12.0
+_PALE_LETTER = 0.62
+"""Evened gray of a letter's darkest pixel, from which it is pale."""
 
 Points = npt.NDArray[np.float32]
 
@@ -37,6 +39,8 @@ class Writing:
     """Pixels of the page for one of these."""
     limit: float
     """Evened gray below which a pixel was taken for ink."""
+    pale_share: float = 0.0
+    """Share of the letters that are pale at their darkest."""
 
     @property
     def in_pieces(self) -> bool:
@@ -58,7 +62,7 @@ def find_writing(page: Raster, paper: Pixels | None = None) -> Writing:
     px_mm = small.px(25.4) / 25.4
     light = evened(small, paper)
     limit = ink_limit(light, _INK)
-    mask = (light < limit).astype(np.uint8)
+    mask = (light < np.maximum(limit, local_ink_limit(light, px_mm, _INK))).astype(np.uint8)
     _, labels, stats, _ = cv2.connectedComponentsWithStats(mask, connectivity=8)
     left, top, wide, high, area = (stats[:, i] for i in range(5))
     enough = area >= max(2.0, (0.25 * px_mm) ** 2)
@@ -75,7 +79,10 @@ def find_writing(page: Raster, paper: Pixels | None = None) -> Writing:
     turned = np.column_stack([turned[:, 1], -turned[:, 0]])
     letter = enough & (np.maximum(wide, high) <= _LETTER_MM * px_mm) & (np.minimum(wide, high) >= 2)
     letters = np.column_stack([left - middle[0], top - middle[1], wide, high])[letter].astype(np.float32)
-    return Writing(points, turned, letters, px_mm, page.width / small.width, limit)
+    darkest = np.full(len(area), 2.0, np.float32)
+    np.minimum.at(darkest, piece, light.ravel()[ink])
+    pale = float(np.mean(darkest[letter] > _PALE_LETTER)) if letter.any() else 0.0
+    return Writing(points, turned, letters, px_mm, page.width / small.width, limit, pale)
 
 
 def _points(ink: npt.NDArray[np.int64], width: int, middle: tuple[float, float], rng: np.random.Generator) -> Points:

@@ -1,6 +1,9 @@
 """What was read on a page: lines of words with their places and how sure the engine is of each."""
 
+import numpy as np
 from pydantic import BaseModel, ConfigDict
+
+from hollowstack.core.geometry import Transform
 
 
 class Word(BaseModel):
@@ -29,6 +32,16 @@ class Reading(BaseModel):
     size_px: tuple[int, int]
     lines: list[Line]
 
+    def moved(self, onto: Transform, size_px: tuple[int, int]) -> "Reading":
+        """The same reading laid on another image of the page; words whose middle lies beyond that are left out."""
+        lines = []
+        for line in self.lines:
+            words = [moved for word in line.words if (moved := _moved(word, onto, size_px)) is not None]
+            if words:
+                (x1, y1), (x2, y2) = onto.apply(np.array(line.baseline).reshape(2, 2)).tolist()
+                lines.append(Line(words=words, baseline=(x1, y1, x2, y2), starts_block=line.starts_block))
+        return Reading(language=self.language, size_px=size_px, lines=lines)
+
     @property
     def words(self) -> list[Word]:
         """All words in reading order."""
@@ -48,3 +61,13 @@ class Reading(BaseModel):
             parts.append("\n" if line.starts_block and number else "")
             parts.append(" ".join(word.text for word in line.words) + "\n")
         return "".join(parts).strip()
+
+
+def _moved(word: Word, onto: Transform, size_px: tuple[int, int]) -> Word | None:
+    left, top, right, bottom = word.box
+    corners = onto.apply([(left, top), (right, top), (right, bottom), (left, bottom)])
+    (x0, y0), (x1, y1) = corners.min(axis=0), corners.max(axis=0)
+    if not (0 <= (x0 + x1) / 2 <= size_px[0] and 0 <= (y0 + y1) / 2 <= size_px[1]):
+        return None
+    box = (max(0, round(x0)), max(0, round(y0)), min(size_px[0], round(x1)), min(size_px[1], round(y1)))
+    return word.model_copy(update={"box": box})

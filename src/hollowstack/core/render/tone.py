@@ -10,8 +10,6 @@ from hollowstack.core.measure.ground import PAPER_CODE, over_paper
 from hollowstack.core.plan import Tone
 from hollowstack.core.raster import MM_PER_INCH, Pixels, Raster, as_pixels
 
-_FAINT, _GRAIN = 0.84, 0.95
-"""Ratios to the local paper: the faintest writing is kept below the first; above the second is only grain."""
 _THROUGH, _STROKE = 0.93, 0.74
 """What shines through from the other side lies between; strokes of this side have a core below the second."""
 _FAR_MM = 5.0
@@ -56,7 +54,8 @@ def apply_tone(
         relative = strengthened(Raster(relative, page.ppi), strengthen).pixels
     ratio = np.arange(256) / PAPER_CODE
     # Smoothstep between grain and writing, so that faint strokes keep their soft rims.
-    t = np.clip((ratio - _FAINT) / (_GRAIN - _FAINT), 0, 1)
+    faint, grain = tone.grain
+    t = np.clip((ratio - faint) / (grain - faint), 0, 1)
     lifted = np.minimum(ratio + (1 - ratio) * t * t * (3 - 2 * t), 1.0)
     curve = np.clip((lifted - tone.ink) / (1 - tone.ink), 0, 1)
     channels = 1 if page.is_gray else 3
