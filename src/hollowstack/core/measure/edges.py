@@ -9,7 +9,7 @@ import numpy.typing as npt
 
 from hollowstack.core.geometry import Quad
 from hollowstack.core.measure.ground import commonest
-from hollowstack.core.raster import Pixels, Raster, as_pixels
+from hollowstack.core.raster import MM_PER_INCH, Pixels, Raster, as_pixels
 
 _PPI = 60.0
 _FINE_PPI = 200.0
@@ -26,6 +26,8 @@ _FLAT_LID = 26.0
 """How far a lid's pixels lie from its usual colour, in 8-bit steps; dust on it and the soft edge of a page lie farther."""
 _COLOURED_LID = 30.0
 """Difference between the channels of a lid that no lid of a scanner has."""
+_ENOUGH_LID = 0.3
+"""Share of the lid that must be left when what is next to the page is left out."""
 _BLACK_LID = 60.0
 _FLAT_SHARE, _FLAT_SHARE_AROUND = 0.88, 0.75
 """Share of what lies outside the page that is as flat as that: of a picture that runs off the image, less is. A lid on three
@@ -89,24 +91,30 @@ def find_edges(image: Raster) -> Edges:
         return whole
     if np.abs(quad.array() - frame.array()).max() < 1:
         return whole  # something dark at its rim, a punch hole perhaps, and no lid
-    if not _is_flat(calm, lid, Quad.of(quad.array() * [small.width / image.width, small.height / image.height])):
+    if not _is_flat(calm, lid, Quad.of(quad.array() * [small.width / image.width, small.height / image.height]), _PPI):
         return whole  # a picture, a banner, a cover's design: whatever has structure stays
     torn = _torn(mask, Quad.of(quad.array() * [small.width / image.width, small.height / image.height]), small)
     return Edges(quad, bright, lid=True, confidence=confidence, torn=torn)
 
 
-def _is_flat(pixels: Pixels, lid: npt.NDArray[np.float32], quad: Quad) -> bool:
+def _is_flat(pixels: Pixels, lid: npt.NDArray[np.float32], quad: Quad, ppi: float) -> bool:
     """Whether what lies outside an outline is as flat as a lid, or darker than it: the depth of a gutter."""
     outside = np.ones(pixels.shape[:2], np.uint8)
     cv2.fillConvexPoly(outside, np.rint(quad.array()).astype(np.int32), 0)
-    outside = as_pixels(cv2.erode(outside, np.ones((3, 3), np.uint8), borderType=cv2.BORDER_CONSTANT, borderValue=1))
+    # Away from the page, whose shade falls on the lid, and which bends down into a gutter.
+    reach = max(3, round(_SHADE_MM * ppi / MM_PER_INCH) | 1)
+    away = cv2.erode(outside, np.ones((reach, reach), np.uint8), borderType=cv2.BORDER_CONSTANT, borderValue=1)
+    near = cv2.erode(outside, np.ones((3, 3), np.uint8), borderType=cv2.BORDER_CONSTANT, borderValue=1)
+    outside = as_pixels(away if np.count_nonzero(away) >= _ENOUGH_LID * np.count_nonzero(near) else near)
     values = pixels[outside > 0].reshape(int(outside.sum()), -1).astype(np.float32)
     if len(values) < 50:
         return True
     if float(np.ptp(lid)) > _COLOURED_LID and _sides_seen(quad, pixels.shape[1], pixels.shape[0]) < 3:
         return False  # lids are neutral; print that runs off one side of the image is not
-    away = np.abs(values - lid).max(axis=1)
-    near = (away <= _FLAT_LID) | ((values <= lid + _FLAT_LID).all(axis=1) & (values.max(axis=1) <= _BLACK_LID))
+    apart = np.abs(values - lid).max(axis=1)
+    near = apart <= _FLAT_LID
+    if lid.max() <= _BLACK_LID + _FLAT_LID:
+        near |= values.max(axis=1) <= _BLACK_LID  # a dark lid, and the depth of a gutter
     around = _sides_seen(quad, pixels.shape[1], pixels.shape[0]) >= 3
     return float(near.mean()) >= (_FLAT_SHARE_AROUND if around else _FLAT_SHARE)
 

@@ -289,14 +289,13 @@ def _filled(values: Floats, paper: Mask, *, coarse: bool = False) -> Floats:
         weight = np.asarray(cv2.resize(weight, size, interpolation=cv2.INTER_AREA), np.float32)
         levels.append((sums, weight))
     sums, weight = levels[-1]
-    known = sums / np.maximum(weight, 1e-6)[..., None]
+    known = np.asarray(sums / np.maximum(weight, 1e-6)[..., None], np.float32)
     if (weight <= 1e-6).any():
         known[weight <= 1e-6] = sums.sum(axis=(0, 1)) / max(float(weight.sum()), 1e-6)
     for sums, weight in reversed(levels[:-1]):
         above = cv2.resize(known, weight.shape[::-1], interpolation=cv2.INTER_LINEAR).reshape(sums.shape)
-        share = np.minimum(weight, 1.0)[..., None]
-        known = np.asarray(sums + (1 - share) * above, np.float32)
-    return known
+        known = np.asarray(sums + (1 - np.minimum(weight, 1.0)[..., None]) * above, np.float32)
+    return np.asarray(known, np.float32)
 
 
 def _soft_pictures(values: Floats, paper: Mask, where: Mask, px_mm: float) -> Mask:

@@ -29,6 +29,9 @@ MOST_TONES = 0.12
 """Share of such tones among strokes: measured, at most 0.10 in headlines and blackletter, at least 0.17 in pictures."""
 DOTS = 0.22
 """Deviation of full-resolution tone from its own surroundings, as a share of paper, from which a picture is made of dots."""
+HOLE_MM = (3.5, 10.5)
+"""Diameters of punch holes, with the rim that a region has."""
+HOLE_MARGIN_MM = 18.0
 LEAST_MM2 = 9.0
 DOTS_FROM_MM2 = 60.0
 """Smaller pictures are not looked at for dots."""
@@ -97,7 +100,7 @@ def find_regions(
         if near.strokes:
             content[box][piece > 0] = 0
             continue
-        if area / px_mm**2 < LEAST_MM2:
+        if area / px_mm**2 < LEAST_MM2 or _is_hole(piece, (left, top), content.shape, px_mm):
             continue
         kind, certainty, tone, spread, coloured = _judged(piece, seen[box], lifted[box])
         if kind == "picture" and near.dots > DOTS and area / px_mm**2 >= DOTS_FROM_MM2:
@@ -111,6 +114,16 @@ def find_regions(
         )  # fmt: skip
     regions.sort(key=lambda region: -region.area_mm2)
     return Found((*regions[:MOST], *_text(page, writing, corner, scale)), content)
+
+
+def _is_hole(piece: Pixels, corner: tuple[int, int], shape: tuple[int, ...], px_mm: float) -> bool:
+    """Round, filled, of a punch's size, and within the margin where binders punch."""
+    rows, cols = piece.shape
+    long, short = max(rows, cols) / px_mm, min(rows, cols) / px_mm
+    filled = float(piece.sum()) / (np.pi / 4 * rows * cols)
+    nearest = min(corner[0], corner[1], shape[1] - corner[0] - cols, shape[0] - corner[1] - rows) / px_mm
+    in_size = HOLE_MM[0] <= short and long <= HOLE_MM[1]
+    return in_size and short > 0.78 * long and filled > 0.85 and nearest < HOLE_MARGIN_MM
 
 
 class _Near(NamedTuple):

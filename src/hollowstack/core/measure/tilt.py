@@ -11,6 +11,12 @@ from hollowstack.core.raster import Raster
 RANGE_DEG = 15.0
 _COARSE_POINTS = 15_000
 _LEAST_POINTS = 200
+_FAN_POINTS = 1500
+_FAN_RANGE_DEG = 4.0
+_FAN_STANDING = 1.25
+"""How far the best direction of each half stands above all others."""
+_LEAST_FAN_DEG, _MOST_FAN_DEG = 0.8, 6.0
+"""Difference between the tilts of a page's halves, from which its lines fan out, and at most."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,12 +74,35 @@ def refined_tilt(points: Points, px_mm: float, rough: Tilt) -> Tilt:
     """A rough tilt of the same points to about 0.01 degrees; as it is where there was too little ink to tell."""
     if len(points) < _LEAST_POINTS:
         return rough
+    if (middle := _fanned(points, px_mm, rough)) is not None:
+        return middle
     best, line = rough.degrees, _line_px(px_mm)
     for step, width in ((0.1, line), (0.02, max(1.0, line / 2))):
         angles = np.asarray(best + step * np.arange(-7, 8), dtype=np.float64)
         fine = np.array([_sharpness(points, angle, width) for angle in angles])
         best = _vertex(angles, fine)
     return replace(rough, degrees=round(float(np.clip(best, -RANGE_DEG, RANGE_DEG)), 3))
+
+
+def _fanned(points: Points, px_mm: float, rough: Tilt) -> Tilt | None:
+    """The tilt in the middle of a page whose lines fan out from top to bottom, as a camera that is not level sees them.
+
+    None where the upper and the lower half agree, or one of them has no lines: then one tilt holds for the page.
+    """
+    few = points[: 2 * _COARSE_POINTS]
+    halves = [half for half in (few[few[:, 1] < 0], few[few[:, 1] >= 0]) if len(half) >= _FAN_POINTS]
+    if len(halves) < 2:
+        return None
+    angles = np.arange(-_FAN_RANGE_DEG, _FAN_RANGE_DEG + 0.01, 0.25)
+    found = []
+    for half in halves:
+        scores = np.array([_sharpness(half, rough.degrees + angle, 2 * _line_px(px_mm)) for angle in angles])
+        if float(scores.max()) < _FAN_STANDING * float(np.median(scores)):
+            return None
+        found.append(rough.degrees + _vertex(angles, scores))
+    if not _LEAST_FAN_DEG <= abs(found[0] - found[1]) <= _MOST_FAN_DEG:
+        return None
+    return replace(rough, degrees=round(float(np.mean(found)), 3))
 
 
 def _line_px(px_mm: float) -> float:

@@ -1,8 +1,6 @@
 """Which way is up by what the OCR engine reads: the turn in which it finds words and is sure of them."""
 
 from collections.abc import Sequence
-from typing import cast
-
 import cv2
 import numpy as np
 import tesserocr
@@ -23,11 +21,11 @@ _PLENTY = 90.0
 """As many are read in no other turn: the rest need not be tried."""
 _TIMES = 2.2
 """How many times as many they are as in the next turn."""
-_PART_MM = 110.0
+_PART_MM = 100.0
 """Side of the part of a page that is read: a few lines are enough."""
 _X_HEIGHT_PX = 20.0
 """Height that small letters are brought to; the engine's models were trained on about that."""
-_MOST_PX = 1200
+_MOST_PX = 950
 
 
 def turn_by_words(page: Raster, writing: Writing, turns: Sequence[Turn], x_height_px: float | None) -> tuple[Turn, float]:
@@ -60,7 +58,7 @@ def turn_by_words(page: Raster, writing: Writing, turns: Sequence[Turn], x_heigh
     others = max((found for turn, found in read.items() if turn != best), default=0.0)
     if read[best] < _ENOUGH or read[best] < _TIMES * others:
         return 0, 0.0
-    return cast("Turn", best), min(10.0, read[best] / max(others, 1.0))
+    return best, min(10.0, read[best] / max(others, 1.0))
 
 
 def _part(page: Raster, writing: Writing) -> Pixels:
