@@ -5,7 +5,19 @@ import random
 import cv2
 import numpy as np
 
-from benchmarks.accuracy.content_pages import PHOTOGRAPHS, PPI, Box, Made, Place, captured, ink, photograph, picture, text, tint
+from benchmarks.accuracy.content_pages import (
+    PHOTOGRAPHS,
+    PPI,
+    Box,
+    Made,
+    Place,
+    captured,
+    ink,
+    photograph,
+    picture,
+    text,
+    tint,
+)
 from hollowstack.standins.skerry.paper import Image3
 from hollowstack.standins.skerry.sheet import RED, Sheet
 
@@ -36,7 +48,9 @@ def solids(chance: random.Random, rng: np.random.Generator) -> Made:
 
 def pictures(chance: random.Random, rng: np.random.Generator) -> Made:
     """A photograph in a page of text, over half of it, or over all; some of them half-tones."""
-    sheet = text(chance) if (where := chance.choice(("in text", "half", "bleed"))) == "in text" else text(chance, "few lines")
+    sheet = (
+        text(chance) if (where := chance.choice(("in text", "half", "bleed"))) == "in text" else text(chance, "few lines")
+    )
     box: Box = {
         "in text": (20.0, 170.0, chance.uniform(90, 180), 270.0),
         "half": (0.0, 0.0, 210.0, chance.uniform(110, 150)),
@@ -46,7 +60,9 @@ def pictures(chance: random.Random, rng: np.random.Generator) -> Made:
         sheet = Sheet(210, 297)
     name, dots = chance.choice(PHOTOGRAPHS), chance.choice((0.0, 0.0, 85.0, 120.0))
     kind = "picture" if not dots else "half-tone"
-    return captured(sheet, [Place(kind, box)], chance, rng, lambda surface: picture(surface, box, photograph(name), halftone=dots))
+    return captured(
+        sheet, [Place(kind, box)], chance, rng, lambda surface: picture(surface, box, photograph(name), halftone=dots)
+    )
 
 
 def fills(chance: random.Random, rng: np.random.Generator) -> Made:
@@ -94,9 +110,13 @@ def _map(surface: Image3, chance: random.Random) -> None:
     rows, cols = surface.shape[:2]
     small = np.zeros((rows // 8, cols // 8), np.float32)
     cv2.randu(small, 0, 1)
-    noise = cv2.GaussianBlur(np.random.default_rng(chance.randrange(2**31)).standard_normal(small.shape, np.float32), (0, 0), 40)
+    noise = cv2.GaussianBlur(
+        np.random.default_rng(chance.randrange(2**31)).standard_normal(small.shape, np.float32), (0, 0), 40
+    )
     land = cv2.resize((noise > 0).astype(np.float32), (cols, rows), interpolation=cv2.INTER_LINEAR)
-    surface *= np.where(land[..., None] > 0.5, np.array([0.93, 0.86, 0.62], np.float32), np.array([0.66, 0.82, 0.93], np.float32))
+    surface *= np.where(
+        land[..., None] > 0.5, np.array([0.93, 0.86, 0.62], np.float32), np.array([0.66, 0.82, 0.93], np.float32)
+    )
     edge = cv2.morphologyEx((land > 0.5).astype(np.uint8), cv2.MORPH_GRADIENT, np.ones((7, 7), np.uint8))
     surface[edge > 0] = (60, 60, 90)
 
@@ -129,7 +149,9 @@ def negatives(chance: random.Random, rng: np.random.Generator) -> Made:
     """A photostat, white on black, or a blueprint."""
     sheet = text(chance, chance.choice(("prose", "columns", "table")))
     blue = chance.random() < 0.5
-    made = captured(sheet, [Place("negative", (0, 0, 210, 297))], chance, rng, lambda surface: _negative(surface, blue), lidded=False)
+    made = captured(
+        sheet, [Place("negative", (0, 0, 210, 297))], chance, rng, lambda surface: _negative(surface, blue), lidded=False
+    )
     return made
 
 
@@ -137,7 +159,9 @@ def _negative(surface: Image3, blue: bool) -> None:
     tone = surface.mean(axis=2, keepdims=True)
     light = 1 - tone / 255
     low, high = ((28, 52, 110), (225, 235, 245)) if blue else ((26, 24, 24), (236, 232, 226))
-    surface[:] = np.array(low, np.float32) + np.clip(light * 1.15, 0, 1) * (np.array(high, np.float32) - np.array(low, np.float32))
+    surface[:] = np.array(low, np.float32) + np.clip(light * 1.15, 0, 1) * (
+        np.array(high, np.float32) - np.array(low, np.float32)
+    )
 
 
 def marks_of(kind: str, chance: random.Random, rng: np.random.Generator) -> Made:

@@ -71,7 +71,11 @@ def captured(
     print_on(surface)
     lidded = chance.random() < 0.5 if lidded is None else lidded
     margins = tuple(chance.uniform(4, 12) for _ in range(4)) if lidded else (0.0,) * 4
-    glass = Glass(tilt=chance.uniform(-2, 2) if lidded else chance.uniform(-0.4, 0.4), margins_mm=margins, lid=chance.choice((18, 40, 90)))  # type: ignore[arg-type]
+    glass = Glass(
+        tilt=chance.uniform(-2, 2) if lidded else chance.uniform(-0.4, 0.4),
+        margins_mm=margins,
+        lid=chance.choice((18, 40, 90)),
+    )  # type: ignore[arg-type]
     return Made(scan(surface, sheet.words, glass, PPI, rng), sheet, places)
 
 

@@ -15,6 +15,8 @@ import numpy as np
 
 from hollowstack.core.bind.codecs import ENCODE_VERSION, EncodedImage, encode
 from hollowstack.core.check import Finding, check_page
+from hollowstack.core.check.content import content_finding
+from hollowstack.core.check.guard import guard, milder
 from hollowstack.core.decode import DECODE_VERSION, decode
 from hollowstack.core.decode.origin import origin_of
 from hollowstack.core.fellows import Fellows
@@ -27,6 +29,7 @@ from hollowstack.core.render import RENDER_VERSION, render, render_for_reading
 from hollowstack.core.treatment import Override, Treatment
 
 
+_MOST_STEPS = 2
 _WELL, _FEW_WORDS = 80.0, 5
 """Mean confidence and number of words of a reading that another try would hardly better."""
 _UNSURE = 40.0
@@ -92,16 +95,45 @@ def process_page(
         with clock.step("measure"):
             found = measure(image, photographed=origin_of(path).photographed)
     plan = plan_page(found, treatment, override, fellows=fellows)
-    encoded, reading = None, None
+    encoded, reading, content = None, None, None
     if plan.aside is None:
         with clock.step("render"):
-            page = render(image, plan)
+            page, plan, content = render_guarded(image, plan)
         with clock.step("encode"):
             encoded = encode(page, plan.colour, plan.jpeg_quality)
         with clock.step("read"):
             reading = read_rendered(image, plan, language, page) if language else None
     sure = (len(reading.words), reading.mean_confidence) if reading else None
-    return PageResult(found, plan, encoded, reading, check_page(found, plan, sure), clock.seconds)
+    findings = [*check_page(found, plan, sure), *([] if content is None else [content])]
+    return PageResult(found, plan, encoded, reading, findings, clock.seconds)
+
+
+def render_guarded(image: Raster, plan: Plan) -> tuple[Raster, Plan, Finding]:
+    """The clean page, held against its master; where something is lost, by the next milder plan, twice at most.
+
+    Args:
+        image: The page as captured.
+        plan: What is to be done. What was set by hand is done whatever it loses.
+
+    Returns:
+        The page, the plan that made it, and what the guard says of it.
+    """
+    page = render(image, plan)
+    guarded = guard(image, plan, page)
+    steps: tuple[str, ...] = ()
+    best = (guarded, page, plan, steps)
+    while not guarded.passes and guarded.kind is not None and len(steps) < _MOST_STEPS and not plan.by_hand:
+        step = milder(plan, guarded.kind, (image.width, image.height))
+        if step is None:
+            break
+        plan, name = step
+        steps = (*steps, name)
+        page = render(image, plan)
+        guarded = guard(image, plan, page)
+        if guarded.percent < best[0].percent:
+            best = (guarded, page, plan, steps)
+    guarded, page, plan, steps = best
+    return page, plan, content_finding(guarded, steps, by_hand=plan.by_hand)
 
 
 class Clock:
@@ -120,11 +152,6 @@ class Clock:
             yield
         finally:
             self.seconds[name] = round(self.seconds[name] + time.perf_counter() - start, 4)
-
-
-def render_encoded(image: Raster, plan: Plan) -> EncodedImage:
-    """The clean page, compressed as it will be bound."""
-    return encode(render(image, plan), plan.colour, plan.jpeg_quality)
 
 
 def read_rendered(image: Raster, plan: Plan, language: str, page: Raster | None = None) -> Reading:

@@ -26,8 +26,10 @@ _ALL_PICTURE = 0.6
 _DARK_PAPER = 90
 _PALE_SHARE, _PALE_GRAIN = 0.2, (0.93, 0.98)
 """Share of pale letters from which a page's tones are taken for grain only next to paper: its writing would go with it."""
-_DIVIDER_LIGHT, _DIVIDER_HUE = 165, 14
+_DIVIDER_LIGHT, _DIVIDER_HUE = 165, 40
 """Gray below which paper without a hue is no white paper that has aged, and the difference between its channels that is a hue."""
+_PATTERN_PERCENT = 2.0
+"""Ink on a page without text from which it is a pattern."""
 _SOFT_PICTURE = 0.62
 """Light of the darkest parts of a page's paper over that of its lightest, below which it is no shade but a picture."""
 
@@ -78,6 +80,11 @@ class Plan(BaseModel):
     """ICC profile of the device that captured the page, in base64; empty where its colours are taken for sRGB."""
     balance: tuple[float, float, float] | None = None
     """Factors for red, green and blue; None leaves colours as they are."""
+    by_hand: bool = False
+    """Whether what may lose something was set by hand: then it is done, and told."""
+    cut_on_purpose: bool = False
+    """Whether something written lies outside that is not to be on the page: a neighbour beyond the fold, the other half of a
+    split image, or what corners set by hand leave out."""
     inverse: bool = False
     """Whether it is white on black, which it stays; it is read in negative."""
     letter_px: float | None = None
@@ -148,6 +155,10 @@ def plan_page(
         reduce_show_through=faint,
         icc=treatment.calibration.icc if treatment.calibration and colour == "colour" else "",
         balance=None if tone or colour != "colour" else _balance(found, treatment),
+        by_hand=any(
+            value is not None for value in (wish.colour, wish.even_tone, wish.clear, wish.plain, wish.quad, wish.crop)
+        ),
+        cut_on_purpose=bool(found.neighbour or wish.split or wish.quad or found.photograph),
         inverse=found.inverse,
         letter_px=_letter_px(found, outline),
         adjust=wish.adjust or treatment.adjust,
@@ -234,13 +245,22 @@ def _tone(found: Measurements, *, asked_for: bool) -> Tone | None:
     all picture, white on black, or as dark. Unless asked for."""
     if found.two_valued or found.inverse:
         return None
-    if not asked_for and (_picture_share(found) > _ALL_PICTURE or min(found.paper) < _DARK_PAPER):
+    if not asked_for and (_picture_share(found) > _ALL_PICTURE or min(found.paper) < _DARK_PAPER or _is_pattern(found)):
         return None
+    if found.dyed and any(region.coloured or region.level > 1 for region in found.regions):
+        return None  # by paper of one colour, what is of another would change its hue
     level = max(found.paper)
     # Darkened with restraint: pushed to full black, the ink's own grain would stand out.
     ink = max(0.0, min(0.3, found.ink / level - 0.12))
     grain = _PALE_GRAIN if found.pale_share >= _PALE_SHARE else (0.84, 0.95)
-    return Tone(ink=round(ink, 3), grain=grain, paper=tuple(round(v * 250 / level) for v in found.paper) if found.dyed else (255,))
+    return Tone(
+        ink=round(ink, 3), grain=grain, paper=tuple(round(v * 250 / level) for v in found.paper) if found.dyed else (255,)
+    )
+
+
+def _is_pattern(found: Measurements) -> bool:
+    """Whether a page without text is more than paper: a sky, a marbled endpaper, a dyed divider."""
+    return found.text_quad is None and (found.ink_percent > _PATTERN_PERCENT or not is_bare_paper(found))
 
 
 def _picture_share(found: Measurements) -> float:

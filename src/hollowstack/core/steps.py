@@ -19,12 +19,12 @@ from PIL import Image
 
 from hollowstack.core.batch import sha256_of
 from hollowstack.core.bind import BoundPage, Description, bind
-from hollowstack.core.bind.codecs import EncodedImage, decode_encoded
+from hollowstack.core.bind.codecs import EncodedImage, decode_encoded, encode
 from hollowstack.core.check.sequence import number_candidates
 from hollowstack.core.decode import count_frames, decode
 from hollowstack.core.decode.origin import origin_of
 from hollowstack.core.measure import measure
-from hollowstack.core.pipeline import read_rendered, render_encoded
+from hollowstack.core.pipeline import read_rendered, render_guarded
 from hollowstack.core.plan import Plan
 from hollowstack.core.raster import Pixels, as_pixels
 from hollowstack.core.read import Reading
@@ -51,10 +51,11 @@ def measure_step(master: str, frame: int, folder: str) -> dict[str, Any]:
 
 
 def render_step(master: str, frame: int, plan: dict[str, Any], folder: str) -> dict[str, Any]:
-    """Make the clean page, as it will be bound and as a browser shows it."""
+    """Make the clean page, as it will be bound and as a browser shows it; by a milder plan where more would be lost."""
     start = time.perf_counter()
     planned = Plan.model_validate(plan)
-    encoded = render_encoded(decode(Path(master), frame), planned)
+    page, done, content = render_guarded(decode(Path(master), frame), planned)
+    encoded = encode(page, done.colour, done.jpeg_quality)
     with _whole(Path(folder)) as part:
         (part / "image").write_bytes(encoded.data)
         if encoded.filter == "DCTDecode":
@@ -68,6 +69,8 @@ def render_step(master: str, frame: int, plan: dict[str, Any], folder: str) -> d
         "size_px": encoded.size_px,
         "gray": encoded.gray,
         "bytes": len(encoded.data),
+        "content": content.model_dump(mode="json"),
+        "plan": None if done == planned else done.model_dump(mode="json"),
         "seconds": round(time.perf_counter() - start, 3),
     }
 

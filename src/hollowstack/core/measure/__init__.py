@@ -13,7 +13,7 @@ from pydantic import BaseModel, ConfigDict
 from hollowstack.core.geometry import Matrix, Point, Quad, Transform, Turn, turned_size
 from hollowstack.core.measure.blankness import measure_blankness
 from hollowstack.core.measure.border import find_border_ink
-from hollowstack.core.measure.colour import ColourMode, measure_colour
+from hollowstack.core.measure.colour import ColourContent, ColourMode, measure_colour
 from hollowstack.core.measure.corners import find_photographed
 from hollowstack.core.measure.edges import find_edges
 from hollowstack.core.measure.ground import ranked
@@ -43,6 +43,8 @@ MEASURE_VERSION = 9
 _PPI = 150.0
 _SURE_OF_PPI = 0.7
 _IN_BORDER_PERCENT = 0.01
+_GROUND_PPI, _GROUND_HUE = 20.0, 24
+"""How coarsely the ground of a white-on-black page is looked at, and the difference between its channels that is a colour."""
 _SHADED_SHARE = 0.06
 """Share of each side, next to the page's edges, that may be shaded without saying anything of the paper."""
 SIDES = ("left", "top", "right", "bottom")
@@ -199,6 +201,8 @@ def _measured(
     surface = replace(surface, content=content)
     ink = ranked(gray.pixels, 0.003)[0]
     colour = measure_colour(page, surface, regions, ink)
+    if inverse:
+        colour = _as_it_is(colour, image)
     orientation = measure_orientation(gray, writing, level)
     turn = orientation.turn if orientation.confidence >= SURE_OF_TURN else 0
     upright = Raster(np.ascontiguousarray(np.rot90(gray.pixels, -turn // 90)), turned_ppi(gray, turn))
@@ -262,9 +266,17 @@ def _measured(
     )
 
 
-def _paper_map(
-    surface: PaperSurface, page: Raster, small: Raster, image: Raster, corner: tuple[float, float]
-) -> PaperMap:
+def _as_it_is(colour: ColourContent, image: Raster) -> ColourContent:
+    """The colour content of a page that was measured in negative: a blueprint's ground is blue, not the yellow it was taken for."""
+    if image.is_gray:
+        return colour
+    ground = [ranked(image.divided(_GROUND_PPI).pixels, 0.5)[channel] for channel in range(3)]
+    if max(ground) - min(ground) < _GROUND_HUE:
+        return colour
+    return replace(colour, content="colour", dyed=True)
+
+
+def _paper_map(surface: PaperSurface, page: Raster, small: Raster, image: Raster, corner: tuple[float, float]) -> PaperMap:
     """The page's paper over the whole image; beyond the page it goes on as it ends."""
     rows, cols = surface.content.shape
     step = (page.width / cols, page.height / rows)

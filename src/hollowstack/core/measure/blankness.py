@@ -40,6 +40,9 @@ _CREASE_CORE = 0.6
 _STAIN_LEVEL = 0.8
 """Light of a stain, as a share of the paper's: what is paler and of the hue of ageing may be one, whatever its shape."""
 
+_SQUARE, _LABEL_LEVEL = 0.85, 0.93
+"""Share of its own rectangle that a label or a box fills, and how pale it is at most."""
+
 
 @dataclass(frozen=True, slots=True)
 class Blankness:
@@ -88,7 +91,11 @@ def _is_print(region: Region) -> bool:
     """Whether a region is something printed, and no stain."""
     if region.kind in {"text", "line art"}:
         return False  # its strokes are weighed themselves
-    return region.kind != "fill" or region.coloured or region.level < _STAIN_LEVEL
+    if region.kind != "fill" or region.coloured or region.level < _STAIN_LEVEL:
+        return True
+    outline = np.array(region.outline, np.float32)
+    (_, sides, _) = cv2.minAreaRect(outline)
+    return cv2.contourArea(outline) >= _SQUARE * max(sides[0] * sides[1], 1.0) and region.level < _LABEL_LEVEL
 
 
 def _weighed(light: Evened, core: float, rim_limit: float, small: Raster, *, faint: bool) -> tuple[float, int]:
@@ -126,7 +133,9 @@ def _marks(
     # Shadow along an edge: a piece that clings to the border and runs along it, or is all border.
     inner = np.minimum.reduce([x + wide, y + high, right + wide, bottom + high])
     within = inner < edge
-    shade = (touches & (span > 4 * narrow) & (narrow < 3 * edge)) | (touches & (narrow < 4 * edge) & (span < 4 * edge) & ~within)
+    shade = (touches & (span > 4 * narrow) & (narrow < 3 * edge)) | (
+        touches & (narrow < 4 * edge) & (span < 4 * edge) & ~within
+    )
     shade |= within & ((inner <= rim) | (span > 3 * narrow) | touches)
     marks &= ~shade
     # A fold is long, straight and no wider than a pencil line; a written line is broken up into pieces.

@@ -29,7 +29,7 @@ _COLOURED_LID = 30.0
 _ENOUGH_LID = 0.3
 """Share of the lid that must be left when what is next to the page is left out."""
 _BLACK_LID = 60.0
-_FLAT_SHARE, _FLAT_SHARE_AROUND = 0.88, 0.75
+_FLAT_SHARE, _FLAT_SHARE_AROUND = 0.95, 0.75
 """Share of what lies outside the page that is as flat as that: of a picture that runs off the image, less is. A lid on three
 sides and more may have other things on it: the pages below an open book, tabs, a hand."""
 _LEAST_CONFIDENCE = 0.65
@@ -113,9 +113,12 @@ def _is_flat(pixels: Pixels, lid: npt.NDArray[np.float32], quad: Quad, ppi: floa
         return False  # lids are neutral; print that runs off one side of the image is not
     apart = np.abs(values - lid).max(axis=1)
     near = apart <= _FLAT_LID
-    if lid.max() <= _BLACK_LID + _FLAT_LID:
-        near |= values.max(axis=1) <= _BLACK_LID  # a dark lid, and the depth of a gutter
     around = _sides_seen(quad, pixels.shape[1], pixels.shape[0]) >= 3
+    if around or lid.max() <= _BLACK_LID + _FLAT_LID:
+        near |= values.max(axis=1) <= _BLACK_LID  # the depth of a gutter
+    if around and not near.all():
+        other = np.array(commonest(as_pixels(values[~near].reshape(-1, *pixels.shape[2:]).astype(np.uint8))), np.float32)
+        near |= np.abs(values - other).max(axis=1) <= _FLAT_LID  # a bar in the gutter, and a lighter lid elsewhere
     return float(near.mean()) >= (_FLAT_SHARE_AROUND if around else _FLAT_SHARE)
 
 

@@ -23,6 +23,8 @@ RIM_MM = 0.8
 """Left out around a piece where it is looked at closely: its border is neither it nor paper."""
 STROKES_BELOW, PAPER_FROM = 0.8, 0.965
 """Light, as a share of the paper's, that strokes stay below and bare paper reaches."""
+PAPER_SHARE = 88
+"""Percentile of the tones that is paper among strokes; the lightest tones of a pale fill are its grain."""
 FLAT_SLOPE = 0.1
 """Change a pixel, as a share of the range of tones, below which a tone between ink and paper is no rim of a stroke."""
 MOST_TONES = 0.12
@@ -66,9 +68,7 @@ class Found(NamedTuple):
     content: Pixels
 
 
-def find_regions(
-    page: Raster, surface: PaperSurface, writing: Writing, corner: tuple[float, float], scale: float
-) -> Found:
+def find_regions(page: Raster, surface: PaperSurface, writing: Writing, corner: tuple[float, float], scale: float) -> Found:
     """The regions of a page; what is in none of them is bare paper.
 
     Args:
@@ -123,7 +123,7 @@ def _is_hole(piece: Pixels, corner: tuple[int, int], shape: tuple[int, ...], px_
     filled = float(piece.sum()) / (np.pi / 4 * rows * cols)
     nearest = min(corner[0], corner[1], shape[1] - corner[0] - cols, shape[0] - corner[1] - rows) / px_mm
     in_size = HOLE_MM[0] <= short and long <= HOLE_MM[1]
-    return in_size and short > 0.78 * long and filled > 0.85 and nearest < HOLE_MARGIN_MM
+    return bool(in_size and short > 0.78 * long and filled > 0.85 and nearest < HOLE_MARGIN_MM)
 
 
 class _Near(NamedTuple):
@@ -133,9 +133,7 @@ class _Near(NamedTuple):
     dots: float
 
 
-def _near(
-    gray: Raster, paper: Pixels, piece: Pixels, corner: tuple[int, int], factor: npt.NDArray[np.float64]
-) -> _Near:
+def _near(gray: Raster, paper: Pixels, piece: Pixels, corner: tuple[int, int], factor: npt.NDArray[np.float64]) -> _Near:
     """Strokes have paper between them and no tones but at their rims; a picture has tones, a solid no paper."""
     (left, top), (rows, cols) = corner, piece.shape
     x0, y0 = int(left * factor[0]), int(top * factor[1])
@@ -148,12 +146,12 @@ def _near(
     inside = (inner if np.count_nonzero(inner) >= 40 else mask) > 0
     level = float(np.median(paper[top : top + rows, left : left + cols]))
     tones = part[inside].astype(np.float32) / max(level, LEAST_LEVEL)
-    low, high = (float(v) for v in np.percentile(tones, (4, 96)))
+    low, high = (float(v) for v in np.percentile(tones, (4, PAPER_SHARE)))
     if low > STROKES_BELOW or high < PAPER_FROM:
         strokes = False
     else:
         slope = cv2.magnitude(cv2.Sobel(part, cv2.CV_32F, 1, 0, scale=0.125), cv2.Sobel(part, cv2.CV_32F, 0, 1, scale=0.125))
-        place = (tones - low) / max(high - low, 1e-3)
+        place = (tones - low) / max(min(high, 1.0) - low, 1e-3)
         soft = (place > 0.2) & (place < 0.8) & (slope[inside] / level < FLAT_SLOPE * (high - low))
         strokes = float(soft.mean()) < MOST_TONES
     fine = part.astype(np.float32) - cv2.blur(part.astype(np.float32), (5, 5))

@@ -28,6 +28,8 @@ FLOATING_LENGTH, FLOATING_THICK_MM, FLOATING_TAPER = 0.15, 0.45, 0.3
 share of it; printed rules are of one thickness."""
 FEW_SHORT_LINES = 0.4
 """Heights at which a sliver's lines end before the rim, for each at which they are cut by it."""
+SLIVER_INK = 0.4
+"""Share of a neighbour's sliver that is dark, at most."""
 REACHES_MM = 0.7
 """How near to the image's rim a piece comes that reaches it."""
 GAP_MM = 4.0
@@ -125,7 +127,11 @@ def find_rim(page: Raster, usual: float, *, bitonal: bool = False, known: Edges 
         Connected components; lines by RANSAC (Fischler and Bolles 1981). The limits are common practice, no source.
     """
     small = page.reduced(BITONAL_RIM_PPI if bitonal else RIM_PPI)
-    colour = None if small.is_gray else as_pixels(np.maximum.reduce(cv2.split(small.pixels)) - np.minimum.reduce(cv2.split(small.pixels)))
+    colour = (
+        None
+        if small.is_gray
+        else as_pixels(np.maximum.reduce(cv2.split(small.pixels)) - np.minimum.reduce(cv2.split(small.pixels)))
+    )
     small = small.gray()
     light = cv2.medianBlur(small.pixels, 3) if not bitonal else small.pixels
     dark = light < (BITONAL_DARK if bitonal else DARK) * usual
@@ -137,7 +143,12 @@ def find_rim(page: Raster, usual: float, *, bitonal: bool = False, known: Edges 
             continue
         across, along = (scale[0], scale[1]) if side in (0, 2) else (scale[1], scale[0])
         found = _bar(
-            _laid(dark, side), _laid(light, side), usual, small, None if colour is None else _laid(colour, side), sharp=not bitonal
+            _laid(dark, side),
+            _laid(light, side),
+            usual,
+            small,
+            None if colour is None else _laid(colour, side),
+            sharp=not bitonal,
         )
         if not bitonal and (side in (0, 2)) == (page.height >= page.width):
             # Along the longer sides: a book lies with its fold to the side of its image, however that lies.
@@ -156,7 +167,11 @@ def with_rim(edges: Edges, rim: Rim, image: Raster) -> Edges:
     for side, cut in enumerate(rim.cuts):
         line, bright = (_line_of(quad, side) for quad in (edges.quad, edges.bright))
         if cut is not None:
-            line = (cut.offset, cut.slope) if side < 2 else (float((image.width, image.height)[side % 2]) - cut.offset, -cut.slope)
+            line = (
+                (cut.offset, cut.slope)
+                if side < 2
+                else (float((image.width, image.height)[side % 2]) - cut.offset, -cut.slope)
+            )
             bright = line
         lines.append(line)
         plain.append(bright)
@@ -227,7 +242,14 @@ def _bar(dark: Mask, light: Pixels, usual: float, small: Raster, colour: Pixels 
         depth = _reach((groups[box] == index) & dark[box])
         deep = float(depth.max(initial=0))
         lid[index] = deep <= shallow or _is_lid(
-            groups[box] == index, dark[box], light[box], None if colour is None else colour[box], depth, usual, rows - 2 * end, cols
+            groups[box] == index,
+            dark[box],
+            light[box],
+            None if colour is None else colour[box],
+            depth,
+            usual,
+            rows - 2 * end,
+            cols,
         )
     if not lid.any():
         return None
@@ -240,12 +262,15 @@ def _bar(dark: Mask, light: Pixels, usual: float, small: Raster, colour: Pixels 
     if not sharp:
         other &= ~_beyond(groups, stats, lid, reach, px_mm)
     line = _envelope(reach, other, px_mm, *((COVERED, LID_SLOPE) if sharp else (COVERED_BITONAL, BITONAL_SLOPE)))
-    return None if line is None else Cut(line[0] + pad, line[1], "lid")
+    if line is None:
+        return None
+    # A neighbour's sliver is mostly paper, with print on it that the rim cuts; a bar of lid is dark.
+    within = np.arange(cols - pad)[None, :] < (line[0] + line[1] * np.arange(rows))[:, None]
+    sparse = not sharp and float(dark[within].mean() if within.any() else 1.0) < SLIVER_INK
+    return Cut(line[0] + pad, line[1], "neighbour" if sparse else "lid")
 
 
-def _beyond(
-    groups: npt.NDArray[np.int32], stats: npt.NDArray[np.int32], lid: Mask, reach: Floats, px_mm: float
-) -> Mask:
+def _beyond(groups: npt.NDArray[np.int32], stats: npt.NDArray[np.int32], lid: Mask, reach: Floats, px_mm: float) -> Mask:
     """Lines of a neighbour's sliver that end before the rim: few of them, among many that it cuts, no farther in than those."""
     deepest = float(np.quantile(reach[reach > 0], TAKEN))
     right = stats[:, cv2.CC_STAT_LEFT] + stats[:, cv2.CC_STAT_WIDTH]
@@ -264,9 +289,7 @@ def _padding(dark: Mask, px_mm: float) -> int:
     return int(seen[0]) if len(seen) else 0
 
 
-def _floating(
-    groups: npt.NDArray[np.int32], stats: npt.NDArray[np.int32], dark: Mask, shallow: int, px_mm: float
-) -> Mask:
+def _floating(groups: npt.NDArray[np.int32], stats: npt.NDArray[np.int32], dark: Mask, shallow: int, px_mm: float) -> Mask:
     """Long bars near the rim that are thick here and thin there, as the shade of a page's edge is, and no printed rule."""
     found = np.zeros(len(stats), bool)
     near = stats[:, cv2.CC_STAT_LEFT] + stats[:, cv2.CC_STAT_WIDTH] <= shallow
@@ -309,7 +332,14 @@ def _ends_sharply(light: Pixels, depth: Floats, px_mm: float) -> bool:
 
 
 def _is_lid(
-    group: Mask, dark: Mask, light: Pixels, colour: Pixels | None, depth: npt.NDArray[np.int64], usual: float, rows: int, cols: int
+    group: Mask,
+    dark: Mask,
+    light: Pixels,
+    colour: Pixels | None,
+    depth: npt.NDArray[np.int64],
+    usual: float,
+    rows: int,
+    cols: int,
 ) -> bool:
     """Whether something that goes deep into the image is lid all the same: along its whole side, dark and without lights."""
     long = np.count_nonzero(depth) / rows >= ALL_ALONG

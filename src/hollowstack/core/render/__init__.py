@@ -62,9 +62,7 @@ def render_before_adjusting(image: Raster, plan: Plan) -> Raster:
         return done
     strengthen = plan.adjust.strengthen / 100
     level, content = paper_of(plan, done)
-    return apply_tone(
-        done, plan.tone, level, content, reduce_show_through=plan.reduce_show_through, strengthen=strengthen
-    )
+    return apply_tone(done, plan.tone, level, content, reduce_show_through=plan.reduce_show_through, strengthen=strengthen)
 
 
 def paper_of(plan: Plan, page: Raster) -> tuple[Pixels | None, Pixels | None]:
@@ -100,9 +98,7 @@ def two_toned(page: Raster, plan: Plan, *, draft: bool = False) -> Raster:
     strengthen = plan.adjust.strengthen / 100
     # Tones set by hand have moved the paper too: it is looked for again then.
     level = paper_of(plan, page)[0] if plan.adjust.at_rest else None
-    return to_bitonal(
-        page, how.method, level, despeckle=how.despeckle and not draft, strengthen=strengthen, tails=not draft
-    )
+    return to_bitonal(page, how.method, level, despeckle=how.despeckle and not draft, strengthen=strengthen, tails=not draft)
 
 
 def _paper(plan: Plan, ndim: int) -> tuple[int, ...]:

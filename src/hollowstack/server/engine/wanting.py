@@ -71,10 +71,12 @@ def _renders(pages: QuerySet[Page], reach: int) -> Iterator[Task]:
 
 
 def _reads(pages: QuerySet[Page], reach: int) -> Iterator[Task]:
-    for page in _without(pages.filter(rendered__body__isnull=False), "reading")[:reach]:
+    for page in _without(pages.filter(rendered__body__isnull=False).select_related("rendered"), "reading")[:reach]:
         folder = store.result_path("read", page.reading_id)
         master = str(store.master_path(page.source.master_id))
-        arguments = (master, page.frame, page.plan, page.stack.language, str(folder))
+        # The plan that the clean page was made by in the end: the guard may have taken a milder one.
+        done = page.rendered.body.get("plan") or page.plan
+        arguments = (master, page.frame, done, page.stack.language, str(folder))
         yield Task("read", page.reading_id, arguments)
 
 

@@ -78,7 +78,15 @@ def findings_of(page: Page) -> list[dict[str, Any]]:
     sure = (read["words"], read["mean_confidence"]) if read else None
     if "split" in page.override:
         found = found.model_copy(update={"gutter": None})  # it has been split
-    return [f.model_dump() for f in check_page(found, Plan.model_validate(page.plan), sure)]
+    clean = (page.rendered.body if page.rendered is not None else None) or {}
+    content = [clean["content"]] if clean.get("content") else []
+    return [*(f.model_dump() for f in check_page(found, Plan.model_validate(plan_done(page)), sure)), *content]
+
+
+def plan_done(page: Page) -> dict[str, Any] | None:
+    """The plan that a page's clean image was made by: its own, or the milder one that the guard took."""
+    clean = (page.rendered.body if page.rendered is not None else None) or {}
+    return clean.get("plan") or page.plan
 
 
 def counts_of(stack_id: int) -> Counts:

@@ -16,6 +16,7 @@ from hollowstack.server.stacks.overview import (
     counts_of,
     error_of,
     findings_of,
+    plan_done,
     starts_of,
     state_of,
     verdict_of,
@@ -100,7 +101,7 @@ def page_out(page: Page) -> PageOut:
         {
             "row": page_row(page, page.source.pages.count()),
             "measurements": body["measurements"] if body else None,
-            "plan": page.plan,
+            "plan": plan_done(page),
             "override": Override.model_validate(page.override),
             "findings": findings_of(page),
             "master_sha256": page.source.master_id,
@@ -140,7 +141,7 @@ def page_row(page: Page, frames: int) -> PageRow:
         tone=_tone(page),
         tilt_deg=measured["measurements"]["tilt_deg"] if measured else None,
         ink_percent=measured["measurements"]["ink_percent"] if measured else None,
-        colour=page.plan["colour"] if page.plan else None,
+        colour=done["colour"] if (done := plan_done(page)) else None,
         words=read["words"] if read else None,
         confidence=read["mean_confidence"] if read else None,
         bytes=clean["bytes"] if clean else None,
@@ -178,7 +179,7 @@ def _frames(stack: Stack) -> dict[int, int]:
 
 
 def _height_mm(page: Page) -> float:
-    plan = page.plan
+    plan = plan_done(page)
     return round(plan["size_px"][1] / plan["ppi"][1] * 25.4, 1) if plan else 0.0
 
 

@@ -1,0 +1,265 @@
+"""The guard: the clean page held against its master, by code that shares neither masks nor paper with what made it.
+
+What was there and is gone, or came from nowhere, is found as structure (edges of tone) and as tone (areas darker than what
+is around them). It is the last to speak before a page is kept.
+"""
+
+from dataclasses import dataclass
+from typing import Literal
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+from hollowstack.core.geometry import Point, Quad, Transform
+from hollowstack.core.plan import Plan
+from hollowstack.core.raster import MM_PER_INCH, Pixels, Raster, as_pixels
+
+GUARD_PPI = 50.0
+LARGEST_PERCENT = 0.05
+"""Share of the page that may be lost: on A4 a square of 5.6 mm, in crumbs."""
+DETAIL = 0.11
+"""Difference from its surroundings, as a share of the light there, from which something is structure; what shines through
+from the back of a sheet stays below it."""
+LEFT = 0.35
+"""Share of that which must be left on the clean page."""
+NOTHING = 0.05
+"""Below this a place had no structure; what has some on the clean page then came from nowhere."""
+DARKER = 0.14
+"""The same as ``DETAIL`` for areas: how much darker than the lightest nearby they are."""
+STROKE_MM = 2.6
+STEP = 0.05
+"""Change from pixel to pixel at the border of something printed; shade has no border."""
+LEAST_MM2, LEAST_AREA_MM2 = 2.5, 20.0
+"""Smaller losses are specks, and rims."""
+DARKEST_LIGHT = 64
+"""Gray that is never divided by less: the grain of a black lid would be structure."""
+AROUND_MM, NEARBY_MM = 1.6, 40.0
+LETTER_MM = 14.0
+"""In a border that was cleared, pieces longer than this are its own edge."""
+LETTERS = 14
+"""Pieces like letters in what was cut away, from which it was no lid."""
+
+Kind = Literal["lost", "cleared", "cropped", "new"]
+Floats = npt.NDArray[np.float32]
+Mask = npt.NDArray[np.bool_]
+
+
+@dataclass(frozen=True, slots=True)
+class Guarded:
+    """``percent`` of the page lost, of which ``kind`` is the most; ``spot`` shows it: left, top, width, height in pixels of
+    the image as captured."""
+
+    percent: float
+    kind: Kind | None = None
+    spot: tuple[int, int, int, int] | None = None
+
+    @property
+    def passes(self) -> bool:
+        """Whether nothing was lost that anybody would miss."""
+        return self.percent <= LARGEST_PERCENT
+
+
+def guard(image: Raster, plan: Plan, page: Raster) -> Guarded:
+    """What a clean page has lost of its master.
+
+    Args:
+        image: The page as captured.
+        plan: What was done.
+        page: The clean page.
+
+    Source:
+        Local contrast after E. Peli, Contrast in complex images, JOSA A 7 (1990); the comparison and limits are ours.
+    """
+    px_mm = GUARD_PPI / MM_PER_INCH
+    mean = sum(plan.ppi) / 2
+    size = tuple(max(8, round(v * GUARD_PPI / mean)) for v in plan.size_px)
+    master, seen = _master(image, plan, (size[0], size[1]))
+    clean = as_pixels(cv2.resize(page.divided(GUARD_PPI).gray().pixels, (size[0], size[1]), interpolation=cv2.INTER_AREA))
+    before, after = _relative(master, px_mm), _relative(clean, px_mm)
+    cleared = _cleared(plan, (size[0], size[1]), px_mm)
+    losses: list[tuple[Kind, Mask]] = []
+    detail, left = _detail(before, px_mm), _detail(after, px_mm)
+    gone = (np.abs(detail) >= DETAIL) & (_nearby(left) < LEFT * np.abs(detail)) & seen
+    inside = gone & ~cleared
+    tones = _tones_gone(before, after, px_mm) & seen & ~cleared
+    losses.append(
+        (
+            "lost",
+            _large(inside, LEAST_MM2 * px_mm**2)
+            | _bordered(tones, before, LEAST_AREA_MM2 * px_mm**2, round(STROKE_MM * px_mm) | 1),
+        )
+    )
+    losses.append(("cleared", _letters(gone & cleared, px_mm)))
+    new = (np.abs(left) >= 1.5 * DETAIL) & (_nearby(detail) < NOTHING) & seen & ~cleared
+    losses.append(("new", _large(new, LEAST_MM2 * px_mm**2)))
+    area = float(np.count_nonzero(seen)) or 1.0
+    kind, mask = max(losses, key=lambda loss: int(np.count_nonzero(loss[1])))
+    percent = 100 * sum(float(np.count_nonzero(lost)) for _, lost in losses) / area
+    cut = _cropped(image, plan, px_mm)
+    if cut is not None and cut[0] / area * 100 > percent:
+        return Guarded(round(100 * cut[0] / area, 3), "cropped", cut[1])
+    if not mask.any():
+        return Guarded(round(percent, 3))
+    return Guarded(round(percent, 3), kind, _spot(mask, plan, (size[0], size[1]), image))
+
+
+def milder(plan: Plan, kind: Kind, image: tuple[int, int]) -> tuple[Plan, str] | None:
+    """The next milder plan where something was lost, and what it spares the page; None where there is none.
+
+    Args:
+        plan: What lost it.
+        kind: How.
+        image: Width and height of the image as captured.
+    """
+    if kind == "cropped":
+        wider = _uncropped(plan, image)
+        return None if wider is None else (wider, "not cropped")
+    if kind == "cleared" and plan.clear_outside is not None:
+        return plan.model_copy(update={"clear_outside": None, "spared": ()}), "nothing cleared"
+    if plan.colour == "bitonal" and plan.two_tones is not None and plan.two_tones.method != "middle":
+        return plan.model_copy(update={"colour": "grey", "two_tones": None}), "grey instead of two tones"
+    if plan.tone is not None:
+        plain = {"tone": None, "paper_map": None, "reduce_show_through": False}
+        return plan.model_copy(update=plain), "no evening"
+    if plan.clear_outside is not None:
+        return plan.model_copy(update={"clear_outside": None, "spared": ()}), "nothing cleared"
+    return None
+
+
+def _uncropped(plan: Plan, image: tuple[int, int]) -> Plan | None:
+    """All of the image, levelled as before."""
+    onto = Transform.onto(plan.quad, *plan.size_px)
+    corners = onto.quad(Quad.rectangle(0, 0, *image)).array()
+    (left, top), (right, bottom) = np.floor(corners.min(axis=0)), np.ceil(corners.max(axis=0))
+    if right - left > 1.5 * max(image) or bottom - top > 1.5 * max(image):
+        return None
+    quad = onto.inverse().quad(Quad.rectangle(left, top, right, bottom))
+    tidy = Quad(*(Point(round(x, 3), round(y, 3)) for x, y in quad))
+    return plan.model_copy(
+        update={"quad": tidy, "size_px": (int(right - left), int(bottom - top)), "clear_outside": None, "spared": ()}
+    )
+
+
+def _master(image: Raster, plan: Plan, size: tuple[int, int]) -> tuple[Pixels, Mask]:
+    """The master where the clean page lies, and where there is any of it."""
+    small = image.divided(2 * GUARD_PPI).gray()
+    scale = np.diag([small.width / image.width, small.height / image.height, 1.0])
+    half = np.array([[1, 0, 0.5], [0, 1, 0.5], [0, 0, 1]])
+    matrix = np.linalg.inv(half) @ scale @ Transform.onto(plan.quad, *size).inverse().matrix @ half
+    calm = cv2.blur(small.pixels, (2, 2))
+    how = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
+    laid = cv2.warpPerspective(calm, matrix, size, flags=how, borderMode=cv2.BORDER_REPLICATE)
+    there = cv2.warpPerspective(np.full_like(calm, 255), matrix, size, flags=how, borderMode=cv2.BORDER_CONSTANT)
+    inner = cv2.erode(there, np.ones((5, 5), np.uint8), borderType=cv2.BORDER_CONSTANT, borderValue=0)
+    return as_pixels(laid), np.asarray(inner > 250)
+
+
+def _relative(gray: Pixels, px_mm: float) -> Floats:
+    """Light as a share of the lightest nearby."""
+    values = cv2.GaussianBlur(gray, (0, 0), 0.8)
+    step = 4
+    coarse = values[::step, ::step]
+    reach = max(3, round(NEARBY_MM * px_mm / step) | 1)
+    light = cv2.dilate(cv2.medianBlur(np.ascontiguousarray(coarse), 3), np.ones((reach, reach), np.uint8))
+    light = cv2.GaussianBlur(light, (0, 0), reach / 3)
+    whole = cv2.resize(light, values.shape[::-1], interpolation=cv2.INTER_LINEAR)
+    return np.asarray(np.minimum(values.astype(np.float32) / np.maximum(whole, DARKEST_LIGHT), 1.0), np.float32)
+
+
+def _detail(relative: Floats, px_mm: float) -> Floats:
+    return np.asarray(relative - cv2.GaussianBlur(relative, (0, 0), AROUND_MM * px_mm), np.float32)
+
+
+def _nearby(detail: Floats) -> Floats:
+    """The most structure within a pixel or two: things may have moved by as much."""
+    return np.asarray(cv2.dilate(np.abs(detail), np.ones((5, 5), np.uint8)), np.float32)
+
+
+def _tones_gone(before: Floats, after: Floats, px_mm: float) -> Mask:
+    """Areas that were darker than what is around them, and hardly are any more."""
+    size = (2 * round(1.5 * px_mm) + 1,) * 2
+    dark, now = 1 - cv2.blur(before, size), 1 - cv2.blur(after, size)
+    return np.asarray((dark >= DARKER) & (now < 0.5 * dark), np.bool_)
+
+
+def _large(mask: Mask, least: float) -> Mask:
+    count, pieces, stats, _ = cv2.connectedComponentsWithStats(mask.astype(np.uint8), connectivity=8)
+    keep = stats[:, cv2.CC_STAT_AREA] >= least
+    keep[0] = False
+    return np.asarray(keep[pieces], np.bool_) if count > 1 else np.zeros_like(mask)
+
+
+def _bordered(mask: Mask, before: Floats, least: float, stroke: int) -> Mask:
+    """Pieces of some size with a border: what has none is shade."""
+    found = _large(mask, least)
+    if not found.any():
+        return found
+    before = cv2.morphologyEx(before, cv2.MORPH_CLOSE, np.ones((stroke, stroke), np.uint8))  # writing has borders of its own
+    slope = cv2.magnitude(cv2.Sobel(before, cv2.CV_32F, 1, 0, scale=0.25), cv2.Sobel(before, cv2.CV_32F, 0, 1, scale=0.25))
+    steep = cv2.dilate(slope, np.ones((3, 3), np.uint8))
+    _, pieces = cv2.connectedComponents(found.astype(np.uint8), connectivity=8)
+    rim = found & ~np.asarray(cv2.erode(found.astype(np.uint8), np.ones((3, 3), np.uint8)) > 0)
+    count = int(pieces.max()) + 1
+    share = np.bincount(pieces[rim], steep[rim] >= STEP, count) / np.maximum(np.bincount(pieces[rim], minlength=count), 1)
+    share[0] = 0
+    return np.asarray((share >= 0.5)[pieces], np.bool_)
+
+
+def _letters(mask: Mask, px_mm: float) -> Mask:
+    """Pieces that may be letters: neither specks nor the long edge of a bar."""
+    _, pieces, stats, _ = cv2.connectedComponentsWithStats(mask.astype(np.uint8), connectivity=8)
+    span = np.maximum(stats[:, cv2.CC_STAT_WIDTH], stats[:, cv2.CC_STAT_HEIGHT])
+    short = np.minimum(stats[:, cv2.CC_STAT_WIDTH], stats[:, cv2.CC_STAT_HEIGHT])
+    keep = (span >= 1.5 * px_mm) & (span <= LETTER_MM * px_mm) & (short >= 0.8 * px_mm) & (span < 6 * short)
+    keep[0] = False
+    return np.asarray(keep[pieces], np.bool_) if keep.sum() >= 3 else np.zeros_like(mask)
+
+
+def _cleared(plan: Plan, size: tuple[int, int], px_mm: float) -> Mask:
+    if plan.clear_outside is None:
+        return np.zeros(size[::-1], np.bool_)
+    outside = np.ones(size[::-1], np.uint8)
+    onto = Transform.onto(plan.quad, *size)
+    cv2.fillConvexPoly(outside, np.rint(onto.quad(plan.clear_outside).array()).astype(np.int32), 0)
+    reach = 2 * round(1.2 * px_mm) + 1
+    return np.asarray(cv2.dilate(outside, np.ones((reach, reach), np.uint8)) > 0)
+
+
+def _cropped(image: Raster, plan: Plan, px_mm: float) -> tuple[float, tuple[int, int, int, int]] | None:
+    """Writing in what was cut away: its area in pixels of the guard's scale, and where it is."""
+    if plan.cut_on_purpose:
+        return None
+    small = image.divided(2 * GUARD_PPI).gray().reduced(GUARD_PPI)
+    scale = np.array([small.width / image.width, small.height / image.height])
+    outside = np.ones((small.height, small.width), np.uint8)
+    cv2.fillConvexPoly(outside, np.rint(plan.quad.array() * scale).astype(np.int32), 0)
+    reach = 2 * round(1.5 * px_mm) + 1
+    outside = as_pixels(cv2.erode(outside, np.ones((reach, reach), np.uint8), borderType=cv2.BORDER_CONSTANT, borderValue=0))
+    if np.count_nonzero(outside) < LEAST_AREA_MM2 * px_mm**2:
+        return None
+    detail = np.abs(_detail(_relative(small.pixels, px_mm), px_mm)) >= DETAIL
+    letters = _letters(detail & (outside > 0), px_mm)
+    count, _, stats, _ = cv2.connectedComponentsWithStats(letters.astype(np.uint8), connectivity=8)
+    if count - 1 < LETTERS:
+        return None
+    left, top = stats[1:, 0].min(), stats[1:, 1].min()
+    right, bottom = (stats[1:, 0] + stats[1:, 2]).max(), (stats[1:, 1] + stats[1:, 3]).max()
+    box = (int(left / scale[0]), int(top / scale[1]), int((right - left) / scale[0]), int((bottom - top) / scale[1]))
+    return float(np.count_nonzero(letters)) * 3, box
+
+
+def _spot(mask: Mask, plan: Plan, size: tuple[int, int], image: Raster) -> tuple[int, int, int, int]:
+    """The largest piece of a loss, in the image as captured."""
+    _, _, stats, _ = cv2.connectedComponentsWithStats(
+        cv2.dilate(mask.astype(np.uint8), np.ones((5, 5), np.uint8)), connectivity=8
+    )
+    left, top, wide, high, _ = (int(v) for v in stats[1 + int(stats[1:, cv2.CC_STAT_AREA].argmax())])
+    back = Transform.onto(plan.quad, *size).inverse()
+    corners = np.clip(
+        back.apply([(left, top), (left + wide, top), (left + wide, top + high), (left, top + high)]),
+        0,
+        (image.width, image.height),
+    )
+    (x0, y0), (x1, y1) = corners.min(axis=0), corners.max(axis=0)
+    return int(x0), int(y0), max(1, int(x1 - x0)), max(1, int(y1 - y0))
