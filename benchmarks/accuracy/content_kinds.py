@@ -149,10 +149,9 @@ def negatives(chance: random.Random, rng: np.random.Generator) -> Made:
     """A photostat, white on black, or a blueprint."""
     sheet = text(chance, chance.choice(("prose", "columns", "table")))
     blue = chance.random() < 0.5
-    made = captured(
+    return captured(
         sheet, [Place("negative", (0, 0, 210, 297))], chance, rng, lambda surface: _negative(surface, blue), lidded=False
     )
-    return made
 
 
 def _negative(surface: Image3, blue: bool) -> None:

@@ -11,11 +11,14 @@ from pathlib import Path
 
 from natsort import os_sorted
 
-from hollowstack.core.bind import CONFORMANCE, BoundPage, Description, bind, language_tag
+from hollowstack.core.bind import CONFORMANCE, BoundPage, Description, bind, check_bindable, language_tag
+from hollowstack.core.check import Finding
+from hollowstack.core.check.sequence import check_sequence, number_candidates, printed_numbers
 from hollowstack.core.decode import count_frames
-from hollowstack.core.errors import HollowStackError
+from hollowstack.core.errors import BindError, HollowStackError
 from hollowstack.core.fellows import Fellows, Leaf, find_fellows
-from hollowstack.core.pipeline import Known, PageResult, measure_page, process_page
+from hollowstack.core.names import readable
+from hollowstack.core.pipeline import Known, PageResult, measure_page, process_pages
 from hollowstack.core.report import DocumentReport, PageReport, Report, failed_report, page_report
 from hollowstack.core.treatment import Treatment
 from hollowstack.core.uniform import leaf_of, page_shape
@@ -99,9 +102,14 @@ def _files(inputs: Iterable[Path]) -> Iterator[tuple[Path, str]]:
     for path in inputs:
         if path.is_dir():
             inside = [entry for entry in path.iterdir() if not entry.name.startswith(".")]
-            yield from ((entry, str(path / entry.name)) for entry in os_sorted(inside))
+            yield from ((entry, readable(str(path / entry.name))) for entry in _in_order(inside))
         else:
-            yield path, str(path)
+            yield path, readable(str(path))
+
+
+def _in_order(files: list[Path]) -> list[Path]:
+    """In natural order by their names as they can be written down."""
+    return os_sorted(files, key=lambda file: readable(file.name))
 
 
 def _expand(inputs: Iterable[Path], workers: _Workers) -> Iterator[_Item]:
@@ -110,9 +118,11 @@ def _expand(inputs: Iterable[Path], workers: _Workers) -> Iterator[_Item]:
         try:
             frames = workers.mine().run(PAGE_SECONDS, count_frames, path)
             sha256 = sha256_of(path)
-        except (HollowStackError, OSError) as error:
-            digest = sha256_of(path) if path.is_file() else None
-            return [_Item(path, source, 0, digest, str(error))]
+        except HollowStackError as error:
+            return [_Item(path, source, 0, _digest(path), str(error))]
+        except OSError as error:
+            reason = error.strerror or "it cannot be read"
+            return [_Item(path, source, 0, _digest(path), f"The file cannot be opened ({reason}): check it and its folder.")]
         return [_Item(path, source, frame, sha256) for frame in range(frames)]
 
     for items in workers.pool.map(look, list(_files(inputs))):
@@ -126,32 +136,65 @@ def _process(
     known = _measured(items, workers) if order.treatment.page_size == "uniform" else {}
     fellows = _fellows(known, order)
 
-    def work(place: int, item: _Item) -> tuple[PageReport, PageResult | None]:
+    def work(place: int, item: _Item) -> list[tuple[PageReport, PageResult | None]]:
         nonlocal finished
-        answer: tuple[PageReport, PageResult | None]
-        if item.error or item.sha256 is None:
-            answer = failed_report(item.source, item.frame, item.sha256, item.error or "The file cannot be read."), None
-        else:
-            try:
-                result = workers.mine().run(
-                    PAGE_SECONDS, process_page, item.path, item.frame, order.treatment, order.language, None,
-                    known.get(place), fellows.get(leaf_of(place)),
-                )  # fmt: skip
-                answer = page_report(item.source, item.frame, item.sha256, result), result
-            except HollowStackError as error:
-                answer = failed_report(item.source, item.frame, item.sha256, error), None
+        answer = _worked(item, order, workers.mine(), known.get(place), fellows.get(leaf_of(place)))
         with lock:
             finished += 1
             progress(finished, len(items), item.source)
         return answer
 
+    done = [one for answer in workers.pool.map(work, range(len(items)), items) for one in answer]
     number = 0
-    for entry, result in workers.pool.map(work, range(len(items)), items):
+    for entry, result in _with_sequence(done):
         page = None
         if result is not None and result.image is not None:
             number += 1
             page = BoundPage(result.image, result.plan.ppi, result.reading, str(number))
         yield entry, page
+
+
+def _worked(
+    item: _Item, order: Order, worker: PageWorker, known: Known | None, fellows: Fellows | None
+) -> list[tuple[PageReport, PageResult | None]]:
+    """What came of one input page: an entry, or two where it shows two pages."""
+    if item.error or item.sha256 is None:
+        return [(failed_report(item.source, item.frame, item.sha256, item.error or "The file cannot be read."), None)]
+    try:
+        results = worker.run(
+            PAGE_SECONDS, process_pages, item.path, item.frame, order.treatment, order.language, known, fellows
+        )
+    except HollowStackError as error:
+        return [(failed_report(item.source, item.frame, item.sha256, error), None)]
+    return [_bindable(item, item.sha256, result) for result in results]
+
+
+def _bindable(item: _Item, sha256: str, result: PageResult) -> tuple[PageReport, PageResult | None]:
+    try:
+        if result.image is not None:
+            check_bindable(result.image.size_px, result.plan.ppi)
+    except BindError as error:
+        entry = failed_report(item.source, item.frame, sha256, error)
+        return entry.model_copy(update={"source_size_px": result.measurements.size_px}), None
+    return page_report(item.source, item.frame, sha256, result), result
+
+
+def _with_sequence(
+    done: list[tuple[PageReport, PageResult | None]],
+) -> list[tuple[PageReport, PageResult | None]]:
+    """The pages with what their printed numbers say of the order they are in."""
+    read = [
+        (place, number_candidates(result.reading))
+        for place, (_, result) in enumerate(done)
+        if result is not None and result.image is not None and result.reading is not None
+    ]
+    out = list(done)
+    for found in check_sequence(printed_numbers([candidates for _, candidates in read])):
+        place = read[found.at][0]
+        entry, result = out[place]
+        finding = Finding(check="sequence", verdict="review", value=None, limit=None, message=found.message)
+        out[place] = entry.model_copy(update={"findings": [*entry.findings, finding]}), result
+    return out
 
 
 def _measured(items: list[_Item], workers: _Workers) -> dict[int, Known]:
@@ -175,14 +218,21 @@ def _fellows(known: dict[int, Known], order: Order) -> dict[Leaf, Fellows]:
 def _bind(order: Order, pages: Iterable[BoundPage]) -> DocumentReport | None:
     order.out.mkdir(parents=True, exist_ok=True)
     path = order.out / f"{order.name}.pdf"
-    about = Description(title=order.name, created=order.created, language=language_tag(order.language or "eng"))
+    about = Description(title=readable(order.name), created=order.created, language=language_tag(order.language or "eng"))
     bound = list(pages)
     if not bound:
         return None
     count = bind(bound, path, about)
     return DocumentReport(
-        path=str(path), bytes=path.stat().st_size, sha256=sha256_of(path), conformance=CONFORMANCE, pages=count
+        path=readable(str(path)), bytes=path.stat().st_size, sha256=sha256_of(path), conformance=CONFORMANCE, pages=count
     )
+
+
+def _digest(path: Path) -> str | None:
+    try:
+        return sha256_of(path) if path.is_file() else None
+    except OSError:
+        return None
 
 
 def sha256_of(path: Path) -> str:

@@ -7,6 +7,7 @@ from pathlib import Path
 
 from hollowstack.core.batch import Order, Progress, run
 from hollowstack.core.errors import HollowStackError
+from hollowstack.core.names import readable
 from hollowstack.core.ocr_engine import check_language
 from hollowstack.core.report import UNREPORTED, Report
 from hollowstack.core.shipped import SHIPPED, load_treatment
@@ -52,12 +53,12 @@ def process(words: argparse.Namespace) -> int:
         return STOPPED
     if report.document:
         print(report.document.path)
-    print(target)
+    print(readable(str(target)))
     return _status(report)
 
 
 def _order(words: argparse.Namespace) -> Order:
-    missing = [str(path) for path in words.inputs if not path.exists()]
+    missing = [readable(str(path)) for path in words.inputs if not path.exists()]
     if len(missing) == len(words.inputs):
         raise ValueError(f"there is no {missing[0]}")
     if words.workers < 1:

@@ -144,7 +144,7 @@ def _level(
 def _within(
     found: Measurements, straighten: Transform, box: tuple[float, float, float, float]
 ) -> tuple[float, float, float, float]:
-    """The box moved in to where nothing but page is left, on sides that are no edge of paper; as far as nothing printed goes."""
+    """The box moved in to where nothing but page is left, on sides that are no edge of paper; nothing printed goes."""
     corners = straighten.apply(found.page_quad.array())
     ends = {"left": (0, 3), "top": (0, 1), "right": (1, 2), "bottom": (2, 3)}
     middle = corners.mean(axis=0)

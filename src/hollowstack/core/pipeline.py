@@ -22,12 +22,11 @@ from hollowstack.core.decode.origin import origin_of
 from hollowstack.core.fellows import Fellows
 from hollowstack.core.geometry import Transform
 from hollowstack.core.measure import MEASURE_VERSION, Measurements, measure, turned_ppi
-from hollowstack.core.plan import Plan, plan_page
+from hollowstack.core.plan import Plan, plan_page, split_overrides
 from hollowstack.core.raster import Raster, as_pixels
 from hollowstack.core.read import READ_VERSION, Reading, read_page
 from hollowstack.core.render import RENDER_VERSION, render, render_for_reading
 from hollowstack.core.treatment import Override, Treatment
-
 
 _MOST_STEPS = 2
 _WELL, _FEW_WORDS = 80.0, 5
@@ -62,6 +61,28 @@ def measure_page(path: Path, frame: int) -> Known:
     return Known(measure(image, photographed=photographed), round(time.perf_counter() - start, 4))
 
 
+def process_pages(
+    path: Path,
+    frame: int,
+    treatment: Treatment,
+    language: str | None,
+    known: Known | None = None,
+    fellows: Fellows | None = None,
+) -> list[PageResult]:
+    """The page of a frame, or the two that it shows; arguments and errors as of ``process_page``."""
+    clock = Clock()
+    with clock.step("decode"):
+        image = decode(path, frame)
+    if known is None:
+        with clock.step("measure"):
+            found = measure(image, photographed=origin_of(path).photographed)
+        known = Known(found, clock.seconds["measure"])
+    return [
+        _processed(image, known, clock.seconds["decode"], treatment, language, override, fellows)
+        for override in split_overrides(known.found, treatment)
+    ]
+
+
 def process_page(
     path: Path,
     frame: int,
@@ -89,11 +110,21 @@ def process_page(
     clock = Clock()
     with clock.step("decode"):
         image = decode(path, frame)
-    if known is not None:
-        found, clock.seconds["measure"] = known
-    else:
+    if known is None:
         with clock.step("measure"):
             found = measure(image, photographed=origin_of(path).photographed)
+        known = Known(found, clock.seconds["measure"])
+    return _processed(image, known, clock.seconds["decode"], treatment, language, override, fellows)
+
+
+def _processed(
+    image: Raster, known: Known, decoding: float, treatment: Treatment, language: str | None, override: Override | None,
+    fellows: Fellows | None,
+) -> PageResult:  # fmt: skip
+    """From a decoded and measured image to what is bound of it."""
+    clock = Clock()
+    clock.seconds["decode"], clock.seconds["measure"] = decoding, known.seconds
+    found = known.found if override is None or override.split is None else known.found.model_copy(update={"gutter": None})
     plan = plan_page(found, treatment, override, fellows=fellows)
     encoded, reading, content = None, None, None
     if plan.aside is None:

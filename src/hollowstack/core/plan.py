@@ -14,10 +14,12 @@ from hollowstack.core.measure.colour import ColourMode
 from hollowstack.core.outline import Outline, find_outline, scaled
 from hollowstack.core.paper_map import PaperMap
 from hollowstack.core.raster import ASSUMED_PPI, MM_PER_INCH
-from hollowstack.core.treatment import AsideReason, BitonalMethod, Override, Treatment
+from hollowstack.core.treatment import AsideReason, BitonalMethod, Override, Split, Treatment
 
 SURE_OF_TILT = 0.25
 """Tilt confidence from which a page is levelled by its text."""
+SURE_OF_FOLD = 0.8
+"""Share of a spread's height at which its fold is seen, from which it is split unasked."""
 _LEAST_TILT_DEG = 0.03
 """Below this a page is left as it lies: no eye sees it, and a page that is not resampled stays exact."""
 
@@ -27,7 +29,7 @@ _DARK_PAPER = 90
 _PALE_SHARE, _PALE_GRAIN = 0.2, (0.93, 0.98)
 """Share of pale letters from which a page's tones are taken for grain only next to paper: its writing would go with it."""
 _DIVIDER_LIGHT, _DIVIDER_HUE = 165, 40
-"""Gray below which paper without a hue is no white paper that has aged, and the difference between its channels that is a hue."""
+"""Gray below which paper without a hue is no white paper that has aged; the difference of channels that is a hue."""
 _PATTERN_PERCENT = 2.0
 """Ink on a page without text from which it is a pattern."""
 _SOFT_PICTURE = 0.62
@@ -173,6 +175,22 @@ def _letter_px(found: Measurements, outline: Outline) -> float | None:
         return None
     across, down = found.ppi or (ASSUMED_PPI, ASSUMED_PPI)
     return round(found.letter_px * sum(outline.ppi) / (across + down), 1)
+
+
+def split_overrides(found: Measurements, treatment: Treatment, override: Override | None = None) -> list[Override]:
+    """The halves of an image that shows two facing pages, left one first; the override as it is where it is not to be split.
+
+    Args:
+        found: What was measured on it.
+        treatment: The stack's.
+        override: The page's own departures; one that says how the page lies, or that it is split already, is left alone.
+    """
+    wish = override or Override()
+    settled = wish.split or wish.quad or wish.turn is not None
+    if settled or not treatment.split_facing or found.gutter is None or found.gutter_confidence < SURE_OF_FOLD:
+        return [wish]
+    start, end = found.gutter
+    return [wish.model_copy(update={"split": Split(start=start, end=end, keep=side)}) for side in ("left", "right")]
 
 
 def _paper(found: Measurements) -> tuple[int, ...]:

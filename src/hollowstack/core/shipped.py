@@ -14,12 +14,12 @@ def _named(name: str, purpose: str, **settings: object) -> Treatment:
 
 
 _ALL = (
-    _named("everyday", "Level, cropped and evened; blank pages are held aside."),
-    _named("single-sided", "The same, and blank pages stay in.", hold_blanks=False),
+    _named("everyday", "Level, cropped and evened; facing pages are split, blank pages are held aside.", split_facing=True),
+    _named("single-sided", "The same, and blank pages stay in.", hold_blanks=False, split_facing=True),
     _named(
         "bound volume",
         "From the glass: borders and gutter bar are cleared, pages get one size with their text in the same place.",
-        clear_surround="always", page_size="uniform", hold_blanks=False,
+        clear_surround="always", page_size="uniform", hold_blanks=False, split_facing=True,
     ),
     _named(
         "loose sheets",

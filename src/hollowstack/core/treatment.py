@@ -46,6 +46,8 @@ class Treatment(BaseModel):
     """The nearest paper size, or one size for the stack with its text in the same place on all pages."""
     margin_mm: float = Field(0, ge=0, le=50, title="Margin", json_schema_extra=_in("Place", "mm"))
     """Paper added all around."""
+    split_facing: bool = Field(False, title="Split facing pages", json_schema_extra=_in("Place"))
+    """Make two pages of an image that shows two, where their fold is sure; it can be undone."""
     target_ppi: float | None = Field(None, ge=50, le=1200, title="Resolution", json_schema_extra=_in("Image", "ppi"))
     """Pages with more are reduced to it; empty leaves them as they are."""
     enlarge: bool = Field(False, title="Enlarge too", json_schema_extra=_in("Image"))

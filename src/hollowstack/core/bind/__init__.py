@@ -15,9 +15,10 @@ from hollowstack.core.bind.text_layer import page_content
 from hollowstack.core.errors import BindError
 from hollowstack.core.read.model import Reading
 
-__all__ = ["CONFORMANCE", "BoundPage", "Description", "bind", "language_tag"]
+__all__ = ["CONFORMANCE", "BoundPage", "Description", "bind", "check_bindable", "language_tag"]
 
 _POINTS_PER_INCH = 72
+_LEAST_POINTS = 3
 _MOST_POINTS = 14_400
 """A page's longest side in default units (ISO 32000-1, annex C; PDF/A-2, 6.1.13)."""
 
@@ -77,14 +78,24 @@ def bind(pages: Iterable[BoundPage], path: Path, about: Description) -> int:
     return len(labels)
 
 
+def check_bindable(size_px: tuple[int, int], ppi: tuple[float, float]) -> None:
+    """Refuse a page that no PDF can hold.
+
+    Raises:
+        BindError: It is smaller than 3 points on a side (ISO 19005-2, 6.1.13).
+    """
+    size = (size_px[0] / ppi[0] * _POINTS_PER_INCH, size_px[1] / ppi[1] * _POINTS_PER_INCH)
+    if min(size) / max(1.0, max(size) / _MOST_POINTS) < _LEAST_POINTS:
+        raise BindError(f"A page of {size[0]:.1f} × {size[1]:.1f} points is too small for a PDF: check its resolution.")
+
+
 def _add(pdf: Pdf, page: BoundPage, font: TextFont, font_object: pikepdf.Object) -> None:
     width, height = page.image.size_px
     size = (width / page.ppi[0] * _POINTS_PER_INCH, height / page.ppi[1] * _POINTS_PER_INCH)
     # A page too long for plain points is given larger units (UserUnit), so that it keeps its true size.
     unit = max(1.0, max(size) / _MOST_POINTS)
     box = (round(size[0] / unit, 4), round(size[1] / unit, 4))
-    if min(box) < 3:
-        raise BindError(f"A page of {size[0]:.1f} × {size[1]:.1f} points is too small for a PDF: check its resolution.")
+    check_bindable(page.image.size_px, page.ppi)
     image = Stream(pdf, page.image.data)
     image.Type, image.Subtype, image.Width, image.Height = Name.XObject, Name.Image, width, height
     image.ColorSpace = _colour_space(page)

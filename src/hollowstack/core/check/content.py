@@ -10,6 +10,7 @@ STEPPED = {
     "not cropped": "it is not cropped",
 }
 """What a page is spared, and what is said of it."""
+_GONE = "Something that was here is gone"
 
 
 def content_finding(guarded: Guarded, stepped: tuple[str, ...], *, by_hand: bool) -> Finding:
@@ -27,13 +28,13 @@ def content_finding(guarded: Guarded, stepped: tuple[str, ...], *, by_hand: bool
     if guarded.passes:
         return _finding("review", value, f"Something on this page would have been lost: {done}.", guarded)
     lost = {"cropped": "Writing was cut away here", "cleared": "Something in the border was cleared away here",
-            "new": "Something shows here that was not there"}.get(guarded.kind or "", "Something that was here is gone")  # fmt: skip
+            "new": "Something shows here that was not there"}.get(guarded.kind or "", _GONE)  # fmt: skip
     if by_hand:
         return _finding("review", value, f"{lost}, by what was set by hand.", guarded)
     return _finding(
         "fail",
         value,
-        f"Content lost: {lost[0].lower()}{lost[1:]}{f', though the page was {done}' if done else ''}. Look at it on the bench.",
+        f"Content lost: {lost[0].lower()}{lost[1:]}{f', though the page was {done}' if done else ''}: look on the bench.",
         guarded,
     )
 

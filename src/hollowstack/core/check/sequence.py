@@ -1,7 +1,8 @@
 """The numbers printed on pages, and what their sequence says: pages missing, twice there, or in the wrong place.
 
-A page number stands alone in its line near the upper or lower edge (common practice, no source). Where a page has more
-than one such number, the one that goes on from its neighbours is taken.
+A page number stands near the upper or lower edge, alone in its line, at one end of a running head, or behind the word
+"page"; front matter has small Roman numerals (common practice, no source). Where a page has more than one such number, the
+one that goes on from its neighbours is taken. Roman numerals are kept as numbers below zero, which come before all others.
 """
 
 import re
@@ -10,11 +11,17 @@ from collections import Counter
 from collections.abc import Sequence
 from typing import Literal, NamedTuple
 
-from hollowstack.core.read.model import Line, Reading
+from hollowstack.core.read.model import Line, Reading, Word
 
 _MARGIN = 0.14
 """Share of the page's height, above and below, in which page numbers stand."""
 _NUMBER = re.compile(r"^[\[(\-–—.]{0,2}(\d{1,4})[\])\-–—.]{0,2}$")
+_ROMAN = re.compile(r"^[\[(\-–—.]{0,2}(x{0,3}(?:ix|iv|v?i{0,3})|xl|xlv?i{0,3}|l)[\])\-–—.]{0,2}$")
+_BEFORE_ARABIC = 10_000
+"""Taken off a Roman number."""
+_PAGE_WORDS = {"page", "p.", "p", "seite", "s.", "pag.", "pagina"}
+_MOST_HEAD_WORDS = 9
+"""A line with more words than this is no running head."""
 _DASHES = re.compile(r"^[\-–—.|]{1,2}$")
 _NEAR = 3
 """How many neighbours on each side are asked."""
@@ -31,18 +38,21 @@ class SequenceFinding(NamedTuple):
 
 
 def number_candidates(reading: Reading) -> list[int]:
-    """Numbers that stand alone in a line near the upper or lower edge; the surest place, at the bottom, first."""
+    """Numbers near the upper or lower edge, the surest places first: alone at the bottom, at the top, in a running head."""
     height = reading.size_px[1]
-    above, below = [], []
-    for line in reading.lines:
-        if (number := _alone(line)) is None:
-            continue
+    above: list[int] = []
+    below: list[int] = []
+    heads: list[int] = []
+    lines = [line for line in reading.lines if line.words]
+    for place, line in enumerate(lines):
         middle = (line.words[0].box[1] + line.words[0].box[3]) / 2 / height
-        if middle > 1 - _MARGIN:
-            below.append(number)
-        elif middle < _MARGIN:
-            above.append(number)
-    return [*below, *above]
+        if _MARGIN <= middle <= 1 - _MARGIN:
+            continue
+        if (number := _alone(line)) is not None:
+            (below if middle > 0.5 else above).append(number)
+        elif place in (0, len(lines) - 1) and (number := _in_head(line)) is not None:
+            heads.append(number)
+    return [*below, *above, *heads]
 
 
 def printed_numbers(candidates: Sequence[Sequence[int]]) -> list[int | None]:
@@ -72,7 +82,7 @@ def check_sequence(numbers: Sequence[int | None]) -> list[SequenceFinding]:
         if number is None:
             continue
         if number in seen:
-            message = f"Page number {number} is on page {seen[number] + 1} of the stack too."
+            message = f"Page number {_named(number)} is on page {seen[number] + 1} of the stack too."
             findings.append(SequenceFinding(index, "double", message))
         else:
             seen[number] = index
@@ -81,9 +91,9 @@ def check_sequence(numbers: Sequence[int | None]) -> list[SequenceFinding]:
     last: tuple[int, int] | None = None
     for index, number in known:
         if index in out_of_place:
-            findings.append(SequenceFinding(index, "swap", f"Page number {number} stands out of its place."))
+            findings.append(SequenceFinding(index, "swap", f"Page number {_named(number)} stands out of its place."))
             continue
-        if last is not None and (missing := number - last[1] - (index - last[0])) > 0:
+        if last is not None and (last[1] > 0) == (number > 0) and (missing := number - last[1] - (index - last[0])) > 0:
             findings.append(SequenceFinding(index, "gap", _gap(last[1], number, missing)))
         last = (index, number)
     return sorted(findings)
@@ -91,15 +101,55 @@ def check_sequence(numbers: Sequence[int | None]) -> list[SequenceFinding]:
 
 def _gap(before: int, after: int, missing: int) -> str:
     what = "1 page seems" if missing == 1 else f"{missing} pages seem"
-    return f"{what} to be missing between numbers {before} and {after}."
+    return f"{what} to be missing between numbers {_named(before)} and {_named(after)}."
 
 
 def _alone(line: Line) -> int | None:
+    """The number that is all of a line, but for dashes around it and the word "page"."""
     words = [word for word in line.words if not _DASHES.match(word.text)]
-    if len(words) != 1 or words[0].confidence < _SURE:
+    if len(words) == 2 and words[0].text.lower() in _PAGE_WORDS:
+        words = words[1:]
+    return _number(words[0]) if len(words) == 1 else None
+
+
+def _in_head(line: Line) -> int | None:
+    """The number at one end of a running head; none where there is one at both ends, as in a table."""
+    words = [word for word in line.words if not _DASHES.match(word.text)]
+    if not 2 <= len(words) <= _MOST_HEAD_WORDS:
         return None
-    found = _NUMBER.match(words[0].text)
-    return int(found[1]) if found else None
+    first, last = _number(words[0], roman=False), _number(words[-1], roman=False)
+    inner = words[1:] if first is not None else words[:-1]
+    if (first is None) == (last is None) or not all(any(c.isalpha() for c in word.text) for word in inner):
+        return None
+    return first if first is not None else last
+
+
+def _number(word: Word, *, roman: bool = True) -> int | None:
+    if word.confidence < _SURE:
+        return None
+    if found := _NUMBER.match(word.text):
+        return int(found[1])
+    found = _ROMAN.match(word.text) if roman else None
+    return _from_roman(found[1]) - _BEFORE_ARABIC if found and found[1] else None
+
+
+_LETTERS = {"i": 1, "v": 5, "x": 10, "l": 50}
+
+
+def _from_roman(text: str) -> int:
+    values = [_LETTERS[char] for char in text]
+    return sum(-one if one < after else one for one, after in zip(values, [*values[1:], 0], strict=True))
+
+
+def _named(number: int) -> str:
+    """A number as it is printed."""
+    if number > 0:
+        return str(number)
+    left, text = number + _BEFORE_ARABIC, ""
+    for value, letters in ((50, "l"), (40, "xl"), (10, "x"), (9, "ix"), (5, "v"), (4, "iv"), (1, "i")):
+        text += letters * (left // value)
+        left %= value
+    return text
 
 
 def _out_of_place(known: Sequence[tuple[int, int]]) -> set[int]:

@@ -1,6 +1,7 @@
 """From whatever a file stores to 8-bit sRGB or gray."""
 
 import io
+from functools import lru_cache
 from typing import cast
 
 import cv2
@@ -10,6 +11,10 @@ from PIL import Image, ImageCms
 from hollowstack.core.raster import Pixels, as_pixels
 
 _SRGB = ImageCms.createProfile("sRGB")
+_FLOATING_WHITE = 1.05
+"""Floating samples whose lights lie below this run from 0 to 1."""
+_LINEAR_FROM = 12
+"""Difference from sRGB, in 8-bit steps, by which a profile means something else than sRGB, whatever its name."""
 
 
 def to_pixels(image: Image.Image, *, white_is_zero: bool = False) -> Pixels:
@@ -25,10 +30,14 @@ def to_pixels(image: Image.Image, *, white_is_zero: bool = False) -> Pixels:
         OSError: The data are cut short or damaged.
     """
     image.load()
-    if image.mode in {"RGBA", "LA", "PA", "La", "RGBa"} or "transparency" in image.info:
+    deep = image.mode.startswith(("I", "F"))
+    if image.mode in {"RGBA", "LA", "PA", "La", "RGBa"} or ("transparency" in image.info and not deep):
         image = _on_paper(image)
-    if image.mode.startswith(("I", "F")):
-        samples = eight_bits(np.asarray(image))
+    if deep:
+        values = np.asarray(image)
+        samples = eight_bits(values)
+        if isinstance(clear := image.info.get("transparency"), int):
+            samples = np.where(values == clear, np.uint8(255), samples)  # PNG 3rd edition, 11.3.1.1: one gray is see-through
         shallow = Image.fromarray(255 - samples if white_is_zero else samples)
         shallow.info = image.info
         return _managed(shallow)
@@ -62,8 +71,11 @@ def eight_bits(samples: np.ndarray[tuple[int, ...], np.dtype[np.generic]]) -> Pi
     if samples.dtype == np.uint8:
         return as_pixels(samples)
     if np.issubdtype(samples.dtype, np.floating):
-        top = 1.0 if float(samples.max(initial=0)) <= 1.0 else float(samples.max())
-        return as_pixels(np.clip(np.nan_to_num(samples) / top * 255 + 0.5, 0, 255).astype(np.uint8))
+        known = np.nan_to_num(samples, nan=0.0, posinf=0.0, neginf=0.0)
+        # White is 1, or what the file's lights have: a few hot pixels say nothing of it.
+        lights = float(np.quantile(known.ravel()[:: max(1, known.size // 1_000_000)], 0.999)) if known.size else 1.0
+        top = 1.0 if lights <= _FLOATING_WHITE else lights
+        return as_pixels(np.clip(known / top * 255 + 0.5, 0, 255).astype(np.uint8))
     # 16-bit samples come in 16 or 32-bit containers; 257 = 65535 / 255.
     return as_pixels(((np.clip(samples, 0, 65535).astype(np.uint32) + 128) // 257).astype(np.uint8))
 
@@ -74,7 +86,7 @@ def _managed(image: Image.Image) -> Pixels:
     if profile:
         try:
             source = ImageCms.ImageCmsProfile(io.BytesIO(profile))
-            if "sRGB" not in (ImageCms.getProfileDescription(source) or ""):
+            if not _is_srgb(profile):
                 done = ImageCms.profileToProfile(
                     image, source, _SRGB, ImageCms.Intent.RELATIVE_COLORIMETRIC, outputMode="RGB",
                     flags=ImageCms.Flags.BLACKPOINTCOMPENSATION,
@@ -95,3 +107,18 @@ def is_gray(pixels: Pixels) -> bool:
         return False
     red, green, blue = cv2.split(pixels)
     return bool(cv2.norm(red, green, cv2.NORM_INF) == 0 and cv2.norm(green, blue, cv2.NORM_INF) == 0)
+
+
+@lru_cache(maxsize=16)
+def _is_srgb(profile: bytes) -> bool:
+    """Whether a profile does to colours what sRGB does; told by some colours that go through it, not by its name."""
+    source = ImageCms.ImageCmsProfile(io.BytesIO(profile))
+    if source.profile.xcolor_space.strip() != "RGB":
+        return False
+    steps = np.array([0, 64, 128, 192, 255], np.uint8)
+    probe = np.stack(np.meshgrid(steps, steps, steps), axis=-1).reshape(1, -1, 3)
+    done = ImageCms.profileToProfile(
+        Image.fromarray(probe), source, _SRGB, ImageCms.Intent.RELATIVE_COLORIMETRIC, outputMode="RGB",
+        flags=ImageCms.Flags.BLACKPOINTCOMPENSATION,
+    )  # fmt: skip
+    return int(np.abs(np.asarray(cast("Image.Image", done)).astype(int) - probe).max()) < _LINEAR_FROM

@@ -17,6 +17,8 @@ _WHITE_IS_ZERO, _BLACK_IS_ZERO, _RGB = 0, 1, 2
 _UNCOMPRESSED, _PLANES, _FLOATING = 1, 2, 3
 _INCH, _CENTIMETRE = 2, 3
 _TRANSPARENCY = (1, 2)
+_ASSOCIATED = 1
+_REDUCED = 1
 _PROFILE = 34675
 
 
@@ -28,7 +30,7 @@ def deep_page(path: Path, frame: int) -> Image.Image | None:
     """
     try:
         with tifffile.TiffFile(path) as tiff:
-            page = tiff.pages[frame]
+            page = full_pages(tiff)[frame]
             return _decoded(page, path.stat().st_size) if isinstance(page, tifffile.TiffPage) and _misread(page) else None
     except DAMAGED:
         return None  # Pillow says how
@@ -39,9 +41,24 @@ def deep_pages(path: Path) -> int:
     try:
         with tifffile.TiffFile(path) as tiff:
             first = tiff.pages[0]
-            return len(tiff.pages) if isinstance(first, tifffile.TiffPage) and _misread(first) else 0
+            return len(full_pages(tiff)) if isinstance(first, tifffile.TiffPage) and _misread(first) else 0
     except DAMAGED:
         return 0
+
+
+def full_pages(tiff: tifffile.TiffFile) -> list[tifffile.TiffPage]:
+    """The pages of a file without reduced copies of others, which are none of their own (TIFF 6.0, NewSubfileType)."""
+    return [page.aspage() for page in tiff.pages if not int(page.aspage().subfiletype) & _REDUCED]
+
+
+def page_numbers(path: Path) -> list[int] | None:
+    """At which places of a file its pages stand, where some of its images are reduced copies; None where none is."""
+    try:
+        with tifffile.TiffFile(path) as tiff:
+            places = [n for n, page in enumerate(tiff.pages) if not int(page.aspage().subfiletype) & _REDUCED]
+            return places if places and len(places) < len(tiff.pages) else None
+    except DAMAGED:
+        return None
 
 
 def _decoded(page: tifffile.TiffPage, file_bytes: int) -> Image.Image:
@@ -66,7 +83,8 @@ def _misread(page: tifffile.TiffPage) -> bool:
     if page.sampleformat == _FLOATING:
         return bool(page.bitspersample != 32 or page.samplesperpixel > 1)
     in_planes = page.planarconfig == _PLANES and page.compression == _UNCOMPRESSED and page.samplesperpixel > 1
-    return bool(page.bitspersample > 16 or (page.bitspersample == 16 and in_planes))
+    odd = page.bitspersample not in {1, 2, 4, 8, 16}  # 12 and 14 bits, as better cameras and old film scanners have
+    return bool(odd or page.bitspersample > 16 or (page.bitspersample == 16 and in_planes))
 
 
 def _as_image(page: tifffile.TiffPage, samples: np.ndarray[tuple[int, ...], np.dtype[np.generic]]) -> Image.Image:
@@ -74,10 +92,17 @@ def _as_image(page: tifffile.TiffPage, samples: np.ndarray[tuple[int, ...], np.d
         samples = np.moveaxis(samples, 0, 2)
     if samples.dtype == np.uint32:
         samples = np.right_shift(samples, 16).astype(np.uint16)
+    if np.issubdtype(samples.dtype, np.unsignedinteger) and 8 < page.bitspersample < 16:
+        samples = (samples.astype(np.uint32) * 65535 // ((1 << page.bitspersample) - 1)).astype(np.uint16)
     colours = 3 if page.photometric == _RGB else 1
+    extra = page.extrasamples
+    if extra and extra[0] == _ASSOCIATED and np.issubdtype(samples.dtype, np.floating) and samples.shape[-1] > colours:
+        # Colours were multiplied by their opacity: on white paper, what is left of that is added.
+        opacity = np.nan_to_num(samples[..., colours : colours + 1])
+        samples = np.nan_to_num(samples[..., :colours]) + (1 - np.clip(opacity, 0, 1))
+        samples, extra = np.squeeze(samples, axis=-1) if colours == 1 else samples, ()
     pixels = eight_bits(samples)
     pixels = pixels[..., None] if pixels.ndim == 2 else pixels
-    extra = page.extrasamples
     plain = pixels[..., :colours] if colours == 3 else pixels[..., 0]
     if page.photometric == _WHITE_IS_ZERO:
         plain = 255 - plain

@@ -9,7 +9,7 @@ from PIL import Image, ImageOps, TiffImagePlugin, UnidentifiedImageError
 
 from hollowstack.core.decode.colour import to_pixels
 from hollowstack.core.decode.damage import CUT_SHORT, DAMAGED, TOO_LARGE
-from hollowstack.core.decode.deep import deep_page, deep_pages
+from hollowstack.core.decode.deep import deep_page, deep_pages, page_numbers
 from hollowstack.core.decode.limits import check_size
 from hollowstack.core.decode.sniff import Format
 from hollowstack.core.decode.turns import SIDEWAYS, TURN
@@ -33,6 +33,8 @@ def count_frames(path: Path, kind: Format) -> int:
     if kind == "TIFF" and (count := deep_pages(path)):
         return count
     with _opened(path, kind) as image:
+        if kind == "TIFF" and (places := page_numbers(path)) is not None:
+            return len(places)
         # Animated WebP and PNG hold moving pictures, and a JPEG's further frames are previews: their first is the page.
         return int(getattr(image, "n_frames", 1)) if kind == "TIFF" else 1
 
@@ -46,9 +48,11 @@ def decode_frame(path: Path, kind: Format, frame: int) -> Raster:
     if kind == "TIFF" and (deep := deep_page(path, frame)) is not None:
         return _decoded(deep, deep.getexif().get(TURN, 1))
     with _opened(path, kind) as image:
-        if frame:
+        places = page_numbers(path) if kind == "TIFF" else None
+        at = places[frame] if places is not None and frame < len(places) else frame
+        if at:
             try:
-                image.seek(frame)
+                image.seek(at)
             except EOFError:
                 raise DecodeError(f"The file has no image {frame + 1}.") from None
         check_size(image.width, image.height)
@@ -105,6 +109,8 @@ def _ppi(image: Image.Image) -> tuple[float, float] | None:
     if isinstance(image, TiffImagePlugin.TiffImageFile) and image.tag_v2.get(282) is None:
         return None
     value = image.info.get("dpi")
+    if value and _invented(image):
+        return None
     if not value:
         exif = image.getexif()
         if 282 not in exif or exif.get(296, 2) == 1:
@@ -121,3 +127,10 @@ def _ppi(image: Image.Image) -> tuple[float, float] | None:
     # PNG and BMP count pixels a metre, so 300 ppi comes back as 299.9994.
     x, y = (round(v) if abs(v - round(v)) < 0.02 else v for v in (x, y))
     return (x, y) if low <= x <= high and low <= y <= high else None
+
+
+def _invented(image: Image.Image) -> bool:
+    """Whether a resolution is the library's own: it gives 72 for a JPEG with EXIF that says none there nor in JFIF."""
+    if image.format != "JPEG" or image.info.get("jfif_unit") in {1, 2}:
+        return False
+    return 282 not in image.getexif()

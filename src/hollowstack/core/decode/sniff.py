@@ -1,5 +1,6 @@
 """What a file is, told from its first bytes and never from its name."""
 
+import stat
 from pathlib import Path
 from typing import Literal
 
@@ -35,7 +36,10 @@ def sniff(path: Path) -> Format:
     try:
         if path.is_dir():
             raise DecodeError("This is a folder, not a file: give the files inside it.")
-        size = path.stat().st_size
+        about = path.stat()
+        if not stat.S_ISREG(about.st_mode):
+            raise DecodeError("This is no file but a device or a pipe: give a file.")
+        size = about.st_size
         with path.open("rb") as file:
             head = file.read(1024)
     except OSError as error:

@@ -44,7 +44,7 @@ _PPI = 150.0
 _SURE_OF_PPI = 0.7
 _IN_BORDER_PERCENT = 0.01
 _GROUND_PPI, _GROUND_HUE = 20.0, 24
-"""How coarsely the ground of a white-on-black page is looked at, and the difference between its channels that is a colour."""
+"""How coarsely the ground of a white-on-black page is looked at, and the difference of channels that is a colour."""
 _SHADED_SHARE = 0.06
 """Share of each side, next to the page's edges, that may be shaded without saying anything of the paper."""
 SIDES = ("left", "top", "right", "bottom")
@@ -135,6 +135,8 @@ class Measurements(BaseModel):
     """Signs by which another image of the same page is known."""
     gutter: tuple[Point, Point] | None = None
     """The fold between two facing pages, from its top to its bottom for the reader; None on a single page."""
+    gutter_confidence: float = 0.0
+    """Share of the page's height at which the fold is seen on one line."""
     quality: Quality | None = None
     """How well a scan's writing was captured; None for a photograph."""
     photograph: Photograph | None = None
@@ -220,6 +222,7 @@ def _measured(
     quality = None
     if not photographed and not inverse:
         quality = measure_quality(image, plain, gray, writing, (left, top), letters, level)
+    fold = _gutter(upright, turn, gray, edges.quad, scale)
     return Measurements(
         size_px=(image.width, image.height),
         ppi=working,
@@ -260,14 +263,15 @@ def _measured(
         cut_off=tuple(_tidy(spot.array() * scale) for spot in border.cut),
         separator=is_separator(gray),
         likeness=likeness(upright, orientation.tilt.degrees),
-        gutter=_gutter(upright, turn, gray, edges.quad, scale),
+        gutter=None if fold is None else fold[0],
+        gutter_confidence=0.0 if fold is None else fold[1],
         quality=quality,
         photograph=measure_photograph(image, quad, table_seen=edges.lid) if photographed else None,
     )
 
 
 def _as_it_is(colour: ColourContent, image: Raster) -> ColourContent:
-    """The colour content of a page that was measured in negative: a blueprint's ground is blue, not the yellow it was taken for."""
+    """The colour content of a page that was measured in negative: a blueprint's ground is blue, not yellow."""
     if image.is_gray:
         return colour
     ground = [ranked(image.divided(_GROUND_PPI).pixels, 0.5)[channel] for channel in range(3)]
@@ -314,15 +318,17 @@ def _resolution(image: Raster, said: tuple[float, float] | None, quad: Quad, let
     return measure_resolution(sides, letters, None if said is None else sum(said) / 2)
 
 
-def _gutter(upright: Raster, turn: Turn, page: Raster, quad: Quad, scale: Matrix) -> tuple[Point, Point] | None:
-    """The fold in pixels of the image as captured."""
+def _gutter(
+    upright: Raster, turn: Turn, page: Raster, quad: Quad, scale: Matrix
+) -> tuple[tuple[Point, Point], float] | None:
+    """The fold in pixels of the image as captured, and how sure it is."""
     found = find_gutter(upright)
     if found is None:
         return None
     line = Transform.turn(turn, page.width, page.height).inverse().apply(np.array([found.top, found.bottom]))
     corner = np.maximum(np.floor(quad.array().min(axis=0)), 0)
     top, bottom = ((line + corner) * scale).round(1).tolist()
-    return Point(*top), Point(*bottom)
+    return (Point(*top), Point(*bottom)), found.confidence
 
 
 def turned_ppi(page: Raster, turn: Turn) -> tuple[float, float] | None:

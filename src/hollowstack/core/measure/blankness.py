@@ -1,4 +1,4 @@
-"""How much of a page is marked: ink after show-through, punch holes, staples, creases, dust and edge shadow are discounted."""
+"""How much of a page is marked: show-through, punch holes, staples, creases, dust and edge shadow are no ink."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -32,6 +32,8 @@ _HOLE_MM = (3.5, 9.0)
 _STAPLE_MM = (5.0, 16.0)
 """Lengths of a staple's back."""
 _STAPLE_FROM_EDGE_MM = 30.0
+_MOST_LOOKED_AT = 400
+"""Pieces on a page from which it is written on, whatever single ones are."""
 _WIRE_MM = 1.3
 """No staple and no crease is wider."""
 _CREASE_MM = 15.0
@@ -141,16 +143,13 @@ def _marks(
     # A fold is long, straight and no wider than a pencil line; a written line is broken up into pieces.
     marks &= ~((span > 60 * px_mm) & (thin < 0.8 * px_mm) & (narrow < 4 * px_mm))
     marks[0] = False
-    for i in np.nonzero(marks)[0] if marks.sum() <= 400 else ():
+    for i in np.nonzero(marks)[0] if marks.sum() <= _MOST_LOOKED_AT else ():
         left, top = int(x[i]), int(y[i])
         box = np.s_[top : top + high[i], left : left + wide[i]]
         piece = labels[box] == i
-        if faint and not _is_crisp(light[box], piece):
-            marks[i] = False
-        elif _HOLE_MM[0] * px_mm <= span[i] <= _HOLE_MM[1] * px_mm and _is_hole(piece, (left, top), small, px_mm):
-            marks[i] = False
-        elif _is_wire(piece, float(light[box][piece].min()), int(nearest[i]), px_mm):
-            marks[i] = False
+        round_one = _HOLE_MM[0] * px_mm <= span[i] <= _HOLE_MM[1] * px_mm and _is_hole(piece, (left, top), small, px_mm)
+        wire = _is_wire(piece, float(light[box][piece].min()), int(nearest[i]), px_mm)
+        marks[i] = not (round_one or wire or (faint and not _is_crisp(light[box], piece)))
     return np.asarray(marks, dtype=np.bool_)
 
 

@@ -65,7 +65,7 @@ def ink_limit(light: Evened, usual: float) -> float:
 
 
 def local_ink_limit(light: Evened, px_mm: float, usual: float) -> Evened:
-    """The evened gray below which there is ink, place by place: ``usual``, or lighter where all that is written nearby is pale.
+    """The evened gray below which there is ink, place by place: ``usual``, or lighter where all writing nearby is pale.
 
     A dark headline says nothing of pale print further down.
     """

@@ -1,4 +1,4 @@
-"""What lies on a page besides paper: text, line art, solids, fills, pictures, half-tones, white on black; each with where."""
+"""What lies on a page besides paper, and where: text, solids, fills, pictures, half-tones, white on black."""
 
 from typing import Literal, NamedTuple
 
@@ -105,7 +105,7 @@ def find_regions(page: Raster, surface: PaperSurface, writing: Writing, corner: 
         kind, certainty, tone, spread, coloured = _judged(piece, seen[box], lifted[box])
         if kind == "picture" and near.dots > DOTS and area / px_mm**2 >= DOTS_FROM_MM2:
             kind = "half-tone"
-        outline = _placed((_outline(piece) + [left, top]) * factor, corner, scale)
+        outline = _placed(np.add(_outline(piece), (left, top)) * factor, corner, scale)
         regions.append(
             Region(
                 kind=kind, outline=outline, certainty=certainty, level=tone, spread=spread, coloured=coloured,
@@ -232,7 +232,7 @@ def _text(page: Raster, writing: Writing, corner: tuple[float, float], scale: fl
         if letters[index] < LEAST_LETTERS:
             continue
         piece = (pieces[top : top + high, left : left + wide] == index).astype(np.uint8)
-        outline = _placed((_outline(piece) + [left, top]) * px, corner, scale)
+        outline = _placed(np.add(_outline(piece), (left, top)) * px, corner, scale)
         found.append(
             Region(
                 kind="text", outline=outline, certainty=round(min(1.0, letters[index] / 30), 2), level=0.0, spread=0.0,

@@ -271,7 +271,7 @@ def _bar(dark: Mask, light: Pixels, usual: float, small: Raster, colour: Pixels 
 
 
 def _beyond(groups: npt.NDArray[np.int32], stats: npt.NDArray[np.int32], lid: Mask, reach: Floats, px_mm: float) -> Mask:
-    """Lines of a neighbour's sliver that end before the rim: few of them, among many that it cuts, no farther in than those."""
+    """Lines of a neighbour's sliver that end before the rim: few, among many that it cuts, no farther in than those."""
     deepest = float(np.quantile(reach[reach > 0], TAKEN))
     right = stats[:, cv2.CC_STAT_LEFT] + stats[:, cv2.CC_STAT_WIDTH]
     within = ~lid & (right <= deepest + 2 * px_mm)

@@ -1,6 +1,7 @@
 """Which way is up by what the OCR engine reads: the turn in which it finds words and is sure of them."""
 
 from collections.abc import Sequence
+
 import cv2
 import numpy as np
 import tesserocr

@@ -15,7 +15,7 @@ __all__ = ["READ_VERSION", "Reading", "read_page"]
 READ_VERSION = 4
 """Raised whenever a change here may change a reading; part of its key."""
 _BEST_PX = 21.0
-"""Height of small letters that the engine's models were trained on, about (measured on the real pages: best from 17 to 30)."""
+"""Height of small letters that the engine reads best, about (measured on the real pages: from 17 to 30)."""
 _FROM_PX, _TO_PX = 14.0, 46.0
 """Between these, letters are read as they are."""
 _MOST_SCALE = 3.5

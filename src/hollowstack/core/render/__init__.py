@@ -66,7 +66,7 @@ def render_before_adjusting(image: Raster, plan: Plan) -> Raster:
 
 
 def paper_of(plan: Plan, page: Raster) -> tuple[Pixels | None, Pixels | None]:
-    """The bare paper of a planned page and where it has content, on a coarse grid over it; None where the plan has neither."""
+    """The bare paper of a planned page and where it has content, on a coarse grid over it; None without."""
     if plan.paper_map is None:
         return None, None
     factor = page.divisor(SURFACE_PPI)
