@@ -4,9 +4,10 @@ import numpy as np
 import pytest
 from pydantic import ValidationError
 
-from hollowstack.core.geometry import Quad
+from hollowstack.core.geometry import Point, Quad
 from hollowstack.core.measure import Measurements, measure
-from hollowstack.core.plan import Plan, plan_page
+from hollowstack.core.measure.regions import Region
+from hollowstack.core.plan import Plan, plan_page, split_overrides
 from hollowstack.core.raster import Raster
 from hollowstack.core.render import render
 from hollowstack.core.shipped import SHIPPED
@@ -20,6 +21,7 @@ PAGE = Measurements(
     size_px=(1000, 1400), ppi=(300.0, 300.0), page_quad=WHOLE, bright_quad=WHOLE, lid_seen=False,
     edges_confidence=1.0, turn=0, turn_confidence=12.0, tilt_deg=0.0, tilt_confidence=1.0, ink_percent=3.0, marks=900,
     colour="bitonal", dyed=False, coloured_percent=0.0, midtone_percent=0.0, paper=(236,), ink=40,
+    text_quad=Quad.rectangle(100, 100, 900, 1300),
 )  # fmt: skip
 
 
@@ -85,9 +87,60 @@ def test_holding_aside_does_not_change_what_is_made_of_the_page():
     assert planned().digest() != planned(tilt_deg=1.0).digest()
 
 
-def test_pictures_keep_their_tones():
-    assert planned(midtone_percent=40.0).tone is None
-    assert planned().tone is not None
+def area(kind: str, share: float, **more: object) -> Region:
+    """A region that takes up a share of the page (84.7 by 118.5 mm)."""
+    outline = tuple(Quad.rectangle(0, 0, 1000, 1400))
+    about = {"certainty": 1.0, "level": 0.5, "spread": 0.4, "coloured": False, **more}
+    return Region(kind=kind, outline=outline, area_mm2=share * 84.667 * 118.533, **about)  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize(("share", "evened"), [(0.0, True), (0.59, True), (0.61, False), (1.0, False)])
+def test_a_page_that_is_all_picture_has_no_paper_to_go_by(share, evened):
+    assert (planned(regions=(area("picture", share),)).tone is not None) == evened
+
+
+def test_what_has_no_paper_is_not_evened():
+    assert planned(inverse=True).tone is None
+    assert planned(two_valued=True).tone is None
+    assert planned(paper=(89,)).tone is None
+    assert planned(paper=(90,)).tone is not None
+    assert planned(Override(even_tone=True), paper=(80,)).tone is not None
+
+
+@pytest.mark.parametrize(
+    ("found", "bare"),
+    [
+        ({}, True),
+        ({"dyed": True}, False),
+        ({"inverse": True}, False),
+        ({"paper_range": 0.61}, False),
+        ({"paper_range": 0.62}, True),
+        ({"paper": (164,)}, False),
+        ({"paper": (165,)}, True),
+        ({"paper": (160, 140, 119)}, True),
+        ({"paper": (160, 140, 121)}, False),
+    ],
+)
+def test_a_page_without_marks_is_blank_only_where_it_is_paper(found, bare):
+    blank = planned(**{"ink_percent": 0.0, "marks": 0, **found})
+    assert blank.aside == ("blank" if bare else None)
+
+
+def test_two_tones_stay_two_tones_at_any_resolution():
+    plan = planned(two_valued=True, ppi=(100.0, 100.0))
+    assert plan.colour == "bitonal"
+    assert plan.two_tones is not None
+    assert (plan.two_tones.method, plan.two_tones.despeckle) == ("middle", False)
+
+
+@pytest.mark.parametrize(("confidence", "halves"), [(0.79, 1), (0.8, 2)])
+def test_a_spread_is_split_where_its_fold_is_sure(confidence, halves):
+    found = PAGE.model_copy(update={"gutter": (Point(500, 0), Point(500, 1400)), "gutter_confidence": confidence})
+    made = split_overrides(found, SHIPPED["everyday"])
+    assert len(made) == halves
+    assert [override.split.keep for override in made if override.split] == ["left", "right"][: halves if halves == 2 else 0]
+    assert len(split_overrides(found, SHIPPED["as-captured"])) == 1
+    assert len(split_overrides(found, SHIPPED["everyday"], Override(turn=90))) == 1
 
 
 def test_plans_survive_json():
@@ -143,6 +196,6 @@ def test_a_split_line_beside_the_page_keeps_it_whole():
 
 
 def test_a_picture_is_evened_only_where_that_is_asked_for():
-    assert planned(midtone_percent=60.0).tone is None
-    assert planned(Override(even_tone=True), midtone_percent=60.0).tone is not None
+    assert planned(regions=(area("picture", 0.9),)).tone is None
+    assert planned(Override(even_tone=True), regions=(area("picture", 0.9),)).tone is not None
     assert planned(Override(even_tone=False)).tone is None

@@ -35,12 +35,13 @@ def test_pale_pages_are_turned_as_dark_ones_are(typed_page, turn):
 
 
 @pytest.mark.parametrize("turn", [0, 180])
-def test_what_is_so_faint_that_its_letters_are_in_pieces_is_not_turned(turn):
-    """The engine's model takes the pieces for letters upside down, and is sure."""
+def test_what_is_so_faint_that_its_letters_are_in_pieces_is_never_turned_wrongly(turn):
+    """The engine's model takes the pieces for letters upside down, and is sure; what it reads tells better."""
     page = captured(typed_sheet(20), Glass(turn=turn), Wear(age=0.1, foxing=0, fade=0)).pixels.astype(np.float32)
     noise = np.random.default_rng(1).normal(0, 3, page.shape[:2])[..., None]
     faint = np.clip(230 + (page - 230) * 0.19 + noise + 0.5, 0, 255).astype(np.uint8)
-    assert measure_orientation(Raster(faint, (150.0, 150.0)).gray()).confidence < SURE_OF_TURN
+    found = measure_orientation(Raster(faint, (150.0, 150.0)).gray())
+    assert found.turn == turn or found.confidence < SURE_OF_TURN
 
 
 def test_noise_on_an_empty_page_has_no_way_up():

@@ -1230,6 +1230,49 @@ export interface components {
             mean: number[];
             text_quad?: components["schemas"]["Quad"] | null;
             /**
+             * Neighbour
+             * @default []
+             */
+            neighbour: string[];
+            /**
+             * Rim Sides
+             * @default []
+             */
+            rim_sides: string[];
+            /**
+             * Print Outline
+             * @default []
+             */
+            print_outline: components["schemas"]["Point"][];
+            /**
+             * Two Valued
+             * @default false
+             */
+            two_valued: boolean;
+            /**
+             * Inverse
+             * @default false
+             */
+            inverse: boolean;
+            /**
+             * Pale Share
+             * @default 0
+             */
+            pale_share: number;
+            /** Letter Px */
+            letter_px?: number | null;
+            /**
+             * Regions
+             * @default []
+             */
+            regions: components["schemas"]["Region"][];
+            paper_map?: components["schemas"]["PaperMap"] | null;
+            /**
+             * Paper Range
+             * @default 1
+             */
+            paper_range: number;
+            /**
              * Torn
              * @default []
              */
@@ -1254,6 +1297,11 @@ export interface components {
                 components["schemas"]["Point"],
                 components["schemas"]["Point"]
             ] | null;
+            /**
+             * Gutter Confidence
+             * @default 0
+             */
+            gutter_confidence: number;
             quality?: components["schemas"]["Quality"] | null;
             photograph?: components["schemas"]["Photograph"] | null;
         };
@@ -1340,6 +1388,25 @@ export interface components {
             formers: components["schemas"]["Former"][];
         };
         /**
+         * PaperMap
+         * @description ``level``: the value of bare paper, gray or colour; ``content``: where something other than paper with writing lies
+         *     (empty where nowhere). Both as PNG in base64, spread over an image of ``size_px``.
+         */
+        PaperMap: {
+            /** Size Px */
+            size_px: [
+                number,
+                number
+            ];
+            /** Level */
+            level: string;
+            /**
+             * Content
+             * @default
+             */
+            content: string;
+        };
+        /**
          * Photograph
          * @description What was measured on a photographed page.
          */
@@ -1417,6 +1484,7 @@ export interface components {
             spared: components["schemas"]["Quad"][];
             /** Paper */
             paper: number[];
+            paper_map?: components["schemas"]["PaperMap"] | null;
             two_tones?: components["schemas"]["TwoTones"] | null;
             /**
              * Reduce Show Through
@@ -1434,6 +1502,23 @@ export interface components {
                 number,
                 number
             ] | null;
+            /**
+             * By Hand
+             * @default false
+             */
+            by_hand: boolean;
+            /**
+             * Cut On Purpose
+             * @default false
+             */
+            cut_on_purpose: boolean;
+            /**
+             * Inverse
+             * @default false
+             */
+            inverse: boolean;
+            /** Letter Px */
+            letter_px?: number | null;
             /**
              * @default {
              *       "black": 0,
@@ -1503,6 +1588,29 @@ export interface components {
             letter_px: number | null;
         };
         /**
+         * Region
+         * @description ``outline`` in pixels of the image as captured; ``level`` is its light as a share of the paper's.
+         */
+        Region: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "text" | "line art" | "solid" | "fill" | "picture" | "half-tone" | "inverse";
+            /** Outline */
+            outline: components["schemas"]["Point"][];
+            /** Certainty */
+            certainty: number;
+            /** Level */
+            level: number;
+            /** Spread */
+            spread: number;
+            /** Coloured */
+            coloured: boolean;
+            /** Area Mm2 */
+            area_mm2: number;
+        };
+        /**
          * Split
          * @description A line across an image that shows two pages, and the one of them that is meant.
          *
@@ -1527,18 +1635,28 @@ export interface components {
             ink: number;
             /** Paper */
             paper: number[];
+            /**
+             * Grain
+             * @default [
+             *       0.84,
+             *       0.95
+             *     ]
+             */
+            grain: [
+                number,
+                number
+            ];
         };
         /**
          * TwoTones
-         * @description How a page is brought to black and white.
+         * @description How a page is brought to black and white; ``middle`` where it came so, and only its place has changed.
          */
         TwoTones: {
             /**
              * Method
              * @default evened
-             * @enum {string}
              */
-            method: "evened" | "local" | "global";
+            method: ("evened" | "local" | "global") | "middle";
             /**
              * Despeckle
              * @default true
@@ -1975,6 +2093,12 @@ export interface components {
              * @default 0
              */
             margin_mm: number;
+            /**
+             * Split facing pages
+             * @description Make two pages of an image that shows two, where their fold is sure; it can be undone.
+             * @default false
+             */
+            split_facing: boolean;
             /**
              * Resolution
              * @description Pages with more are reduced to it; empty leaves them as they are.

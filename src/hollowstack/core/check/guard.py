@@ -16,8 +16,8 @@ from hollowstack.core.plan import Plan
 from hollowstack.core.raster import MM_PER_INCH, Pixels, Raster, as_pixels
 
 GUARD_PPI = 50.0
-LARGEST_PERCENT = 0.05
-"""Share of the page that may be lost: on A4 a square of 5.6 mm, in crumbs."""
+LARGEST_PERCENT = 0.015
+"""Share of the page that may be lost, in strokes: less than a typed word of A5."""
 DETAIL = 0.11
 """Difference from its surroundings, as a share of the light there, from which something is structure; what shines through
 from the back of a sheet stays below it."""

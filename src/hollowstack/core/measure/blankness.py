@@ -27,6 +27,7 @@ _FAINT_SPAN_MM = 2.8
 """Least extent of a faint mark."""
 _EDGE_MM = 4.0
 _RIM_MM = 1.8
+_SHADE_SHARE = 0.3
 _LEAST_SPAN_MM, _LEAST_AREA_MM2 = 1.1, 0.22
 _HOLE_MM = (3.5, 9.0)
 _STAPLE_MM = (5.0, 16.0)
@@ -103,6 +104,7 @@ def _is_print(region: Region) -> bool:
 def _weighed(light: Evened, core: float, rim_limit: float, small: Raster, *, faint: bool) -> tuple[float, int]:
     """Ink in pixels, by how dark it is (a pencil line is less ink than print), and the number of marks."""
     grown = as_pixels((light < rim_limit).astype(np.uint8))
+    _clear_shade(grown, small.px(_RIM_MM))
     count, labels, stats, _ = cv2.connectedComponentsWithStats(grown, connectivity=8)
     if count < 2:
         return 0.0, 0
@@ -110,6 +112,16 @@ def _weighed(light: Evened, core: float, rim_limit: float, small: Raster, *, fai
     marks = _marks(stats, cores, labels, light, small, faint=faint)
     weight = np.bincount(labels.ravel(), weights=np.clip((1 - light) / 0.7, 0, 1).ravel(), minlength=count)
     return float(weight[marks].sum()), int(marks.sum())
+
+
+def _clear_shade(grown: npt.NDArray[np.uint8], rim: int) -> None:
+    """Take out the shadow of the paper's own edge: rows and columns next to it that are dark over much of their length.
+
+    It would tie the strips of all four sides together.
+    """
+    for side in (grown, grown[::-1], grown.T, grown.T[::-1]):
+        strip = side[:rim]
+        strip[strip.mean(axis=1) > _SHADE_SHARE] = 0
 
 
 def _marks(

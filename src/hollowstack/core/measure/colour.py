@@ -31,6 +31,7 @@ _DARK, _LIGHT = 0.62, 0.82
 _BLACK, _BLACKER = 0.16, 0.05
 """Light of an area, as a share of the paper's, up to which it is black as ink is; and how much lighter than the page's own
 ink it may be."""
+_CONTENT_SHARE = 0.01
 _LUMA = (0.299, 0.587, 0.114)
 _EDGE_MM = 2.0
 _PICTURE_MM = 4.0
@@ -49,7 +50,7 @@ class ColourContent:
 
 
 def measure_colour(
-    page: Raster, surface: PaperSurface | None = None, regions: Sequence[Region] = (), ink: int = 0
+    page: Raster, surface: PaperSurface | None = None, regions: Sequence[Region] | None = None, ink: int = 0
 ) -> ColourContent:
     """Colour content of a page that was already cut to its edges.
 
@@ -60,7 +61,7 @@ def measure_colour(
     Args:
         page: Gray or colour.
         surface: Its paper; None fits it here.
-        regions: What was found on the page.
+        regions: What was found on the page; None takes all that is neither paper nor writing for tones.
         ink: Gray of its darkest writing, 0 to 255.
 
     Source:
@@ -73,7 +74,10 @@ def measure_colour(
     midtone = _midtone_percent(page.gray(), surface.gray().level)
     coloured, dyed = (0.0, False) if page.is_gray else _coloured(small, paper)
     black = max(_BLACK, ink / max(max(paper), 1) + _BLACKER)
-    areas = any(_needs_tones(region, black) for region in regions)
+    if regions is None:
+        areas = float(surface.content.mean()) > _CONTENT_SHARE
+    else:
+        areas = any(_needs_tones(region, black) for region in regions)
     mm2 = (small.px(25.4) / 25.4) ** 2
     if dyed or coloured / mm2 >= _COLOURED_MM2:
         content: ColourMode = "colour"

@@ -21,7 +21,7 @@ _LEAST_RANGE = 12.0
 _LEAST_CLEAR = 2.5
 """Contrast over noise of a tile, below which it is grain alone."""
 _PPI = 70.0
-_FAINT, _CORE = 0.945, 0.74
+_FAINT, _CORE = 0.957, 0.74
 _DARKEST, _PAPER, _STEEPEST, _LEAST_INK = 0.003, 0.8, 0.92, 0.002
 """Shares of a tile's values, and of the slopes at its strokes, below which lie ink, paper and edges; least share of ink."""
 _DIRECTIONS = [(float(np.cos(a)), float(np.sin(a))) for a in np.radians((0, 45, 90, 135))]

@@ -16,6 +16,8 @@ from hollowstack.core.measure.edges import Edges, Line, corners_of
 from hollowstack.core.raster import MM_PER_INCH, Pixels, Raster, as_pixels
 
 RIM_PPI = 75.0
+LEAST_PX = 40
+"""A smaller reduction shows no sides to speak of."""
 BITONAL_RIM_PPI = 110.0
 DARK = 0.6
 """Share of the paper's light below which a pixel may be lid; print on old paper is as dark, but does not reach the rim."""
@@ -28,8 +30,8 @@ FLOATING_LENGTH, FLOATING_THICK_MM, FLOATING_TAPER = 0.15, 0.45, 0.3
 share of it; printed rules are of one thickness."""
 FEW_SHORT_LINES = 0.4
 """Heights at which a sliver's lines end before the rim, for each at which they are cut by it."""
-SLIVER_INK = 0.4
-"""Share of a neighbour's sliver that is dark, at most."""
+SLIVER_LINES, SLIVER_INK = 8, 0.4
+"""Lines of a neighbour's sliver that the rim cuts, at least, and the share of it that is dark, at most."""
 REACHES_MM = 0.7
 """How near to the image's rim a piece comes that reaches it."""
 GAP_MM = 4.0
@@ -59,6 +61,8 @@ PAPER_COST = 0.5
 """What is lost with a pixel of bare paper, as a share of what is left with one of lid."""
 BITONAL_SLOPE = 0.01
 """The same in two tones, where lid shows at few places, and a wedge would leave much of what lies between them."""
+TAKEN_SHARP = 0.6
+"""The same where lid ends on a line, and print that runs into it makes it look deeper here and there."""
 TAKEN = 0.985
 """Share of the lid's rows that a cut takes whole."""
 SHARP_STEP = 0.72
@@ -137,6 +141,8 @@ def find_rim(page: Raster, usual: float, *, bitonal: bool = False, known: Edges 
     dark = light < (BITONAL_DARK if bitonal else DARK) * usual
     scale = (page.width / small.width, page.height / small.height)
     cuts: list[Cut | None] = []
+    if min(small.width, small.height) < LEAST_PX:
+        return Rim((None, None, None, None))
     for side in range(4):
         if known is not None and not _at_rim(known, side, page):
             cuts.append(None)
@@ -261,12 +267,15 @@ def _bar(dark: Mask, light: Pixels, usual: float, small: Raster, colour: Pixels 
     other &= ~_dust(dark, px_mm)
     if not sharp:
         other &= ~_beyond(groups, stats, lid, reach, px_mm)
-    line = _envelope(reach, other, px_mm, *((COVERED, LID_SLOPE) if sharp else (COVERED_BITONAL, BITONAL_SLOPE)))
+    line = _envelope(
+        reach, other, px_mm, *((COVERED, LID_SLOPE, TAKEN_SHARP) if sharp else (COVERED_BITONAL, BITONAL_SLOPE, TAKEN))
+    )
     if line is None:
         return None
     # A neighbour's sliver is mostly paper, with print on it that the rim cuts; a bar of lid is dark.
     within = np.arange(cols - pad)[None, :] < (line[0] + line[1] * np.arange(rows))[:, None]
-    sparse = not sharp and float(dark[within].mean() if within.any() else 1.0) < SLIVER_INK
+    many = not sharp and int(lid.sum()) >= SLIVER_LINES
+    sparse = many and float(dark[within].mean() if within.any() else 1.0) < SLIVER_INK
     return Cut(line[0] + pad, line[1], "neighbour" if sparse else "lid")
 
 
@@ -313,6 +322,8 @@ def _floating(groups: npt.NDArray[np.int32], stats: npt.NDArray[np.int32], dark:
 def _without_ends(dark: Mask, end: int, rim: int) -> Mask:
     """Without what lies along the two sides next to this one: they are looked at by themselves."""
     out = dark.copy()
+    if end < 1:
+        return out
     for rows in (np.s_[:end], np.s_[len(dark) - end :]):
         part = out[rows] if rows.start is None else out[rows][::-1]
         _, pieces = cv2.connectedComponents(part.astype(np.uint8), connectivity=8)
@@ -370,7 +381,7 @@ def _dust(dark: Mask, px_mm: float) -> Mask:
     return np.asarray(small[pieces], np.bool_)
 
 
-def _envelope(depth: Floats, other: Mask, px_mm: float, covered: float, steepest: float) -> Line | None:
+def _envelope(depth: Floats, other: Mask, px_mm: float, covered: float, steepest: float, taken: float) -> Line | None:
     """The shallowest line beyond which all of the lid lies, moved back to the rim where it would cut anything else."""
     rows = len(depth)
     at = np.arange(rows)
@@ -380,7 +391,7 @@ def _envelope(depth: Floats, other: Mask, px_mm: float, covered: float, steepest
     first = np.where(other.any(axis=1), other.argmax(axis=1), np.inf)
     for slope in np.arange(-steepest, steepest + 1e-9, 0.002):
         beyond = depth[known] - slope * at[known]
-        offset = float(np.quantile(beyond, TAKEN)) + 0.2 * px_mm
+        offset = float(np.quantile(beyond, taken)) + 0.1 * px_mm
         room = float(np.min(first - offset - slope * at))
         offset += min(0.0, room - 0.2 * px_mm)
         cut = np.maximum(offset + slope * at, 0)

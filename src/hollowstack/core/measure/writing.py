@@ -6,6 +6,7 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
+from hollowstack.core.grain import deviation
 from hollowstack.core.measure.ground import PALEST, evened, ink_limit, local_ink_limit
 from hollowstack.core.raster import Pixels, Raster
 
@@ -16,6 +17,8 @@ _LINE_MM = 14.0
 """No line of writing is higher."""
 _RULE_MM = 240.0
 _LETTER_MM = 12.0
+_MOST_GRAIN = 7.0
+"""Deviation of grain, in gray values, from which it is as dark as pale print is."""
 _PALE_LETTER = 0.62
 """Evened gray of a letter's darkest pixel, from which it is pale."""
 
@@ -62,7 +65,8 @@ def find_writing(page: Raster, paper: Pixels | None = None) -> Writing:
     px_mm = small.px(25.4) / 25.4
     light = evened(small, paper)
     limit = ink_limit(light, _INK)
-    mask = (light < np.maximum(limit, local_ink_limit(light, px_mm, _INK))).astype(np.uint8)
+    here = local_ink_limit(light, px_mm, _INK) if deviation(small.pixels) <= _MOST_GRAIN else _INK
+    mask = (light < np.maximum(limit, here)).astype(np.uint8)
     _, labels, stats, _ = cv2.connectedComponentsWithStats(mask, connectivity=8)
     left, top, wide, high, area = (stats[:, i] for i in range(5))
     enough = area >= max(2.0, (0.25 * px_mm) ** 2)

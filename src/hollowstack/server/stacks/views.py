@@ -100,8 +100,9 @@ def page_out(page: Page) -> PageOut:
     return PageOut.model_validate(
         {
             "row": page_row(page, page.source.pages.count()),
-            "measurements": body["measurements"] if body else None,
-            "plan": plan_done(page),
+            # What the paper is like, place by place, is for those who render; nobody looks at it here.
+            "measurements": {**body["measurements"], "paper_map": None} if body else None,
+            "plan": {**done, "paper_map": None} if (done := plan_done(page)) else None,
             "override": Override.model_validate(page.override),
             "findings": findings_of(page),
             "master_sha256": page.source.master_id,

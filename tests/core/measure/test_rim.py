@@ -1,0 +1,120 @@
+"""Along the four sides: what surely is lid or another page goes, what may be page stays."""
+
+import cv2
+import numpy as np
+import pytest
+
+from hollowstack.core.geometry import Quad
+from hollowstack.core.measure.edges import Edges
+from hollowstack.core.measure.rim import find_rim, with_rim
+from hollowstack.core.raster import Raster
+
+PPI = 150.0
+MM = PPI / 25.4
+
+
+def text_page(seed: int = 1, margin: int = 110) -> np.ndarray:
+    """Lines of made-up letters on white."""
+    rng = np.random.default_rng(seed)
+    page = np.full((1400, 1000), 235, np.uint8)
+    for y in range(margin + 30, 1400 - margin, 34):
+        x = margin
+        while x < 1000 - margin - 12:
+            wide = int(rng.integers(5, 12))
+            page[y : y + 14, x : x + wide] = 40
+            x += wide + int(rng.integers(3, 14))
+    return page
+
+
+def cuts(page: np.ndarray, *, bitonal: bool = False):
+    values = np.where(page > 128, 255, 0).astype(np.uint8) if bitonal else page
+    return find_rim(Raster(values, (PPI, PPI)), 255.0 if bitonal else 235.0, bitonal=bitonal).cuts
+
+
+def test_a_plain_page_has_no_cuts():
+    assert cuts(text_page()) == (None,) * 4
+    assert cuts(text_page(), bitonal=True) == (None,) * 4
+
+
+@pytest.mark.parametrize("side", range(4))
+@pytest.mark.parametrize("bitonal", [False, True])
+def test_a_black_bar_goes(side, bitonal):
+    page = text_page()
+    deep = round(5 * MM)
+    turned = np.rot90(page, side)
+    turned[:, :deep] = 15
+    found = cuts(np.ascontiguousarray(page), bitonal=bitonal)
+    # A quarter turn counter-clockwise brings the top to the left.
+    at = (0, 1, 2, 3)[side]
+    assert [cut is not None for cut in found] == [place == at for place in range(4)]
+    cut = found[at]
+    assert cut is not None
+    assert cut.offset + cut.slope * 600 == pytest.approx(deep, abs=0.8 * MM)
+
+
+def test_a_bar_that_runs_into_print_takes_none_of_it():
+    page = text_page(margin=20)
+    page[:, :34] = 15
+    cut = cuts(page)[0]
+    assert cut is None or cut.offset + cut.slope * 700 <= 35  # a pixel
+
+
+def test_a_banner_with_white_letters_stays():
+    page = text_page()
+    page[:230] = 30
+    cv2.putText(page, "THE KEEPER", (120, 160), cv2.FONT_HERSHEY_DUPLEX, 3.5, 240, 8)
+    assert cuts(page)[1] is None
+
+
+def test_a_deep_black_lid_goes():
+    page = text_page()
+    page[:230] = 30
+    cut = cuts(page)[1]
+    assert cut is not None
+    assert cut.offset == pytest.approx(230, abs=1.0 * MM)
+
+
+def test_print_cut_by_the_image_stays():
+    page = np.roll(text_page(margin=60), -70, axis=1)
+    assert cuts(page)[0] is None
+
+
+def fold(page: np.ndarray, x: int, *, to: int = 0) -> None:
+    page[:, x - 2 : x + 2] = 90
+    page[:, to:x] = np.clip(page[:, to:x].astype(int) - 22, 0, 255).astype(np.uint8)
+
+
+def test_a_neighbour_beyond_the_fold_goes():
+    page = text_page()
+    page[:, :60] = 235
+    fold(page, 62)
+    cut = cuts(page)[0]
+    assert cut is not None
+    assert cut.kind == "neighbour"
+    assert cut.offset + cut.slope * 700 == pytest.approx(62, abs=1.2 * MM)
+
+
+def test_a_crease_that_is_written_across_is_no_fold():
+    page = text_page(margin=20)
+    fold(page, 180)
+    assert cuts(page)[0] is None
+
+
+def test_a_printed_frame_is_no_fold():
+    page = text_page()
+    cv2.rectangle(page, (70, 90), (930, 1310), 40, 4)
+    page[:, :68] = 235
+    assert cuts(page) == (None,) * 4
+
+
+def test_sides_move_in_only_where_they_were_found():
+    page = text_page()
+    page[:, :30] = 15
+    image = Raster(page, (PPI, PPI))
+    frame = Quad.rectangle(0, 0, 1000, 1400)
+    whole = Edges(frame, frame, lid=False, confidence=1.0)
+    edges = with_rim(whole, find_rim(image, 235.0), image)
+    assert edges.lid
+    assert edges.quad.top_left.x == pytest.approx(30, abs=0.8 * MM)
+    assert edges.quad.top_right == (1000, 0)
+    assert with_rim(whole, find_rim(Raster(text_page(), (PPI, PPI)), 235.0), image) == whole

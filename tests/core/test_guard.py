@@ -1,0 +1,123 @@
+"""The guard sees what is gone, what came from nowhere and what was cut away; and a page that lost nothing passes."""
+
+import cv2
+import numpy as np
+import pytest
+
+from hollowstack.core.check.content import content_finding
+from hollowstack.core.check.guard import LARGEST_PERCENT, Guarded, guard, milder
+from hollowstack.core.geometry import Quad
+from hollowstack.core.measure import measure
+from hollowstack.core.pipeline import render_guarded
+from hollowstack.core.plan import Plan, plan_page
+from hollowstack.core.raster import Raster
+from hollowstack.core.render import render
+from hollowstack.core.treatment import Override, Treatment
+from hollowstack.standins.skerry.scan import Glass
+from tests.conftest import captured, typed_sheet
+
+PPI = (150.0, 150.0)
+
+
+@pytest.fixture(scope="module")
+def image() -> Raster:
+    return Raster(captured(typed_sheet(), Glass(tilt=0.4)).pixels, PPI)
+
+
+@pytest.fixture(scope="module")
+def plan(image: Raster) -> Plan:
+    return plan_page(measure(image), Treatment(bitonal_from=75))
+
+
+def test_a_page_that_lost_nothing_passes(image, plan):
+    assert guard(image, plan, render(image, plan)).percent == 0
+
+
+@pytest.mark.parametrize("side_mm", [8, 20])
+def test_what_is_wiped_out_is_seen_and_shown(image, plan, side_mm):
+    page = render(image, plan)
+    spoilt, side = page.pixels.copy(), round(side_mm * 150 / 25.4)
+    rows, cols = np.nonzero(spoilt[200:800, 100:600] == 0)
+    top, left = 200 + int(rows[0]), 100 + int(cols[0])
+    spoilt[top : top + side, left : left + side] = 255
+    found = guard(image, plan, Raster(spoilt, page.ppi))
+    assert found.kind == "lost"
+    assert not found.passes
+    assert found.spot is not None
+    x, y, wide, high = found.spot
+    assert x - 10 <= left + side
+    assert left <= x + wide + 10
+    assert y - 10 <= top + side
+    assert top <= y + high + 10
+
+
+def test_what_came_from_nowhere_is_seen(image, plan):
+    page = render(image, plan)
+    spoilt = page.pixels.copy()
+    cv2.rectangle(spoilt, (60, 1100), (320, 1180), 0, 3)
+    assert guard(image, plan, Raster(spoilt, page.ppi)).kind == "new"
+
+
+def test_writing_that_was_cut_away_is_seen(image, plan):
+    half = plan.model_copy(update={"quad": Quad.rectangle(0, 600, 874, 1240), "size_px": (874, 640)})
+    assert guard(image, half, render(image, half)).kind == "cropped"
+    meant = half.model_copy(update={"cut_on_purpose": True})
+    assert guard(image, meant, render(image, meant)).kind is None
+
+
+def test_a_solid_that_turns_to_paper_is_seen():
+    pixels = np.random.default_rng(1).normal(232, 2, (1240, 874))
+    pixels[400:700, 250:600] = 120
+    image = Raster(np.clip(pixels, 0, 255).astype(np.uint8), PPI)
+    plan = plan_page(measure(image), Treatment())
+    assert guard(image, plan, render(image, plan)).passes
+    bleached = Raster(np.full((plan.size_px[1], plan.size_px[0]), 255, np.uint8), plan.ppi)
+    assert guard(image, plan, bleached).kind == "lost"
+
+
+@pytest.mark.parametrize(
+    ("kind", "change", "step"),
+    [
+        ("lost", {"colour": "bitonal"}, "grey instead of two tones"),
+        ("lost", {"colour": "grey", "two_tones": None}, "no evening"),
+        ("cleared", {"clear_outside": Quad.rectangle(5, 5, 90, 90)}, "nothing cleared"),
+        ("cropped", {}, "not cropped"),
+    ],
+)
+def test_the_next_milder_plan(image, plan, kind, change, step):
+    found = milder(plan.model_copy(update=change), kind, (image.width, image.height))
+    assert found is not None
+    assert found[1] == step
+    assert render(image, found[0]).width == found[0].size_px[0]
+
+
+def test_nothing_milder_is_left(image, plan):
+    bare = plan.model_copy(update={"colour": "grey", "two_tones": None, "tone": None, "clear_outside": None})
+    assert milder(bare, "lost", (image.width, image.height)) is None
+
+
+def test_a_plan_that_loses_steps_back_and_says_so(image, plan):
+    cut = plan.model_copy(update={"quad": Quad.rectangle(0, 600, 874, 1240), "size_px": (874, 640)})
+    page, done, finding = render_guarded(image, cut)
+    assert page.height > 1200
+    assert done.size_px == (page.width, page.height)
+    assert (finding.check, finding.verdict) == ("content", "review")
+    assert "not cropped" in finding.message
+
+
+def test_what_is_set_by_hand_is_done_and_told(image):
+    by_hand = plan_page(measure(image), Treatment(), Override(quad=Quad.rectangle(0, 600, 874, 1240)))
+    assert by_hand.by_hand
+    cut = by_hand.model_copy(update={"cut_on_purpose": False})
+    page, done, finding = render_guarded(image, cut)
+    assert done == cut
+    assert (page.width, page.height) == cut.size_px
+    assert "by hand" in finding.message
+
+
+@pytest.mark.parametrize(
+    ("percent", "verdict"), [(0.0, "pass"), (LARGEST_PERCENT, "pass"), (LARGEST_PERCENT + 0.001, "fail")]
+)
+def test_the_finding_of_every_page(percent, verdict):
+    found = content_finding(Guarded(percent, "lost", (1, 2, 3, 4)), (), by_hand=False)
+    assert (found.verdict, found.value, found.limit) == (verdict, percent, LARGEST_PERCENT)
