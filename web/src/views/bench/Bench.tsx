@@ -91,10 +91,11 @@ function Beside({ main, side }: { main: ReactNode; side: ReactNode }) {
 type WorkingProps = BenchProps & { data: Page; tool: Tool; setTool: (tool: Tool) => void };
 
 function Working({ page, pages, chosen, data, tool, setTool, change, turn, busy, onStep, ...rest }: WorkingProps) {
-  const [{ compare: kept, loupe }, setLooking] = useKept<{ compare: Compare; loupe: boolean }>('bench', {
+  const [looking, setLooking] = useKept<{ compare: Compare; loupe: boolean; regions?: boolean }>('bench', {
     compare: 'beside',
     loupe: false,
   });
+  const { compare: kept, loupe, regions = false } = looking;
   const [side, setSide] = useState<Panel>('correct');
   const [usingOn, setUsingOn] = useState(false);
   const [longest, setLongest] = useState(1000);
@@ -157,7 +158,7 @@ function Working({ page, pages, chosen, data, tool, setTool, change, turn, busy,
   };
   const compareBy = (next: Compare) => {
     if (next !== 'beside') setTool('look');
-    setLooking({ compare: next, loupe });
+    setLooking({ ...looking, compare: next });
   };
   const turning = (way: 'undo' | 'redo') => {
     flush();
@@ -179,7 +180,8 @@ function Working({ page, pages, chosen, data, tool, setTool, change, turn, busy,
       moveLineBy: splitting.moveBy,
       split,
       nextComparison: () => compareBy(NEXT_COMPARE[compare]),
-      swapLoupe: () => setLooking({ compare: kept, loupe: !loupe }),
+      swapLoupe: () => setLooking({ ...looking, loupe: !loupe }),
+      swapRegions: () => setLooking({ ...looking, regions: !regions }),
       useOn: openUseOn,
       asPlanned,
       turn: turning,
@@ -201,7 +203,9 @@ function Working({ page, pages, chosen, data, tool, setTool, change, turn, busy,
         compare={compare}
         onCompare={compareBy}
         loupe={loupe}
-        onLoupe={(next) => setLooking({ compare: kept, loupe: next })}
+        onLoupe={(next) => setLooking({ ...looking, loupe: next })}
+        regions={regions ? (measured.regions ?? []) : undefined}
+        onRegions={() => setLooking({ ...looking, regions: !regions })}
         tool={tool}
         onTool={takeTool}
         preview={pending || !page.clean ? preview.data : undefined}

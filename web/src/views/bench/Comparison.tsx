@@ -13,6 +13,7 @@ import type { Version } from '../stack/version';
 import { Loupe } from './Loupe';
 import type { Picture } from './PageLayer';
 import { Pane } from './Pane';
+import { type Region, RegionsOverlay } from './RegionsOverlay';
 import { SplitTool } from './SplitTool';
 import type { Compare, Tool } from './toolNames';
 import { BordersTool, CornersTool, LevelTool, Lines, Outline, Stroke } from './tools';
@@ -34,6 +35,9 @@ export type ComparisonProps = {
   version: Version;
   compare: Compare;
   onCompare: (compare: Compare) => void;
+  /** What lies on the page besides paper; undefined where it is not to be shown. */
+  regions: readonly Region[] | undefined;
+  onRegions: () => void;
   loupe: boolean;
   onLoupe: (loupe: boolean) => void;
   tool: Tool;
@@ -152,6 +156,9 @@ export function Comparison(props: ComparisonProps) {
             { value: 'split', label: 'Split' },
           ]}
         />
+        <Button aria-pressed={!!props.regions} onClick={props.onRegions} kind={props.regions ? 'main' : 'plain'}>
+          Regions
+        </Button>
         <Button
           aria-pressed={props.loupe}
           onClick={() => props.onLoupe(!props.loupe)}
@@ -171,6 +178,7 @@ export function Comparison(props: ComparisonProps) {
               layers={[originalLayer]}
               onPoint={hold(true)}
             >
+              {props.regions && <RegionsOverlay regions={props.regions} toScreen={captured} pane={pane} />}
               <Lines pane={pane}>
                 {tool !== 'corners' && (
                   <Outline quad={props.corners} toScreen={captured} className="fill-none stroke-accent" width={1} />
@@ -224,6 +232,7 @@ export function Comparison(props: ComparisonProps) {
             onPoint={hold(false)}
             layers={[overLayer, { ...pageLayer, clipLeft: Math.round(curtain * pane[0]) }]}
           >
+            {props.regions && <RegionsOverlay regions={props.regions} toScreen={over} pane={pane} />}
             <Divider share={curtain} onShare={setCurtain} />
           </Pane>
         ) : (
@@ -234,7 +243,9 @@ export function Comparison(props: ComparisonProps) {
             toScreen={over}
             onPoint={hold(false)}
             layers={[props.version === 'clean' ? pageLayer : overLayer]}
-          />
+          >
+            {props.regions && <RegionsOverlay regions={props.regions} toScreen={over} pane={pane} />}
+          </Pane>
         )}
         {props.loupe && wide > 0 && <Loupe spot={spot} lie={lie} original={original} corrected={corrected} />}
       </div>

@@ -100,6 +100,7 @@ const COLOURS: Record<string, string> = { bitonal: 'black and white', grey: 'gre
 function Facts({ data }: { data: Page }) {
   const { row, measurements: found, plan } = data;
   if (!found) return null;
+  const lost = data.findings.find(({ check }) => check === 'content')?.value ?? undefined;
   return (
     <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 text-xs">
       <Fact label="Resolution" value={found.ppi ? `${figure(found.ppi[0], 0)} ppi` : 'not stated, 300 ppi taken'} />
@@ -108,6 +109,7 @@ function Facts({ data }: { data: Page }) {
       <Fact label="Surround" value={found.lid_seen ? 'seen, cut away' : 'none'} />
       <Fact label="Kept in" value={plan ? (COLOURS[plan.colour] ?? plan.colour) : '–'} />
       <Fact label="Coloured" value={figure(found.coloured_percent, 2, '%')} />
+      <Fact label="Content lost" value={lost === undefined ? '–' : figure(lost, 3, '%')} />
       <Fact label="In the PDF" value={row.bytes === null || row.state === 'aside' ? '–' : bytes(row.bytes)} />
     </dl>
   );
