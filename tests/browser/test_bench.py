@@ -214,6 +214,20 @@ def test_looking_closely(signed_in: Page, live: Live, stack: int):
     expect(loupe).to_have_count(0)
 
 
+def test_regions_are_shown_over_the_page_at_a_key(signed_in: Page, live: Live, stack: int):
+    page = signed_in
+    page.goto(f"/stacks/{stack}/bench/{live.pages(stack)[0]['id']}")
+    on_bench(page, 1)
+    expect(page.get_by_test_id("region")).to_have_count(0)
+    page.keyboard.press("i")
+    expect(page.get_by_test_id("region").first).to_be_visible()
+    found = live.call("GET", f"/api/pages/{live.pages(stack)[0]['id']}")
+    assert page.get_by_test_id("region").count() == len(found["measurements"]["regions"])
+    assert [one["value"] for one in found["findings"] if one["check"] == "content"] == [0]
+    page.keyboard.press("i")
+    expect(page.get_by_test_id("region")).to_have_count(0)
+
+
 def test_a_page_turned_keeps_its_corners(signed_in: Page, live: Live, stack: int):
     page = signed_in
     page.goto(f"/stacks/{stack}/bench/{live.pages(stack)[5]['id']}")

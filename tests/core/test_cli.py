@@ -204,3 +204,57 @@ def test_uniform_pages_have_one_size_on_the_command_line_too(tmp_path: Path, typ
     assert [page["status"] for page in pages] == ["bound"] * 5 + ["failed"]
     assert len({tuple(page["output_size_px"]) for page in pages[:5]}) == 1
     assert all(page["seconds"]["measure"] > 0 for page in pages[:5])
+
+
+def test_a_page_that_no_pdf_can_hold_fails_alone(scans: Path, tmp_path: Path):
+    strip = np.where(np.arange(2000) % 40 < 20, 30, 235).astype(np.uint8)
+    Image.fromarray(np.tile(strip, (9, 1))).save(scans / "page 3.png", dpi=(300, 300))
+    assert run(scans, "--out", tmp_path / "out", "--no-ocr") == 1
+    said = report(tmp_path / "out")
+    failed = next(page for page in said["pages"] if page["status"] == "failed")
+    assert failed["source"].endswith("page 3.png")
+    assert "too small for a PDF" in failed["error"]
+    assert failed["source_size_px"] == [2000, 9]
+    assert said["document"]["pages"] == 2
+
+
+def test_a_name_of_any_bytes_goes_the_whole_way(scans: Path, tmp_path: Path, capsys):
+    (scans / "page 1.png").rename(os.fsdecode(os.fsencode(scans) + b"/latin-\xe9.png"))
+    out = os.fsdecode(os.fsencode(tmp_path) + b"/out-\xff")
+    assert run(scans, "--out", out, "--no-ocr") == 0
+    said = json.loads((Path(out) / "report.json").read_text(encoding="utf-8"))
+    assert Path(said["pages"][0]["source"]).name == "latin-\\xe9.png"
+    assert said["document"]["path"].endswith("out-\\xff/box.pdf")
+
+
+def test_pipes_and_loops_are_refused_in_a_sentence(scans: Path, tmp_path: Path):
+    os.mkfifo(scans / "page 0.png")
+    (scans / "page 4.png").symlink_to(scans / "page 4.png")
+    assert run(scans, "--out", tmp_path / "out", "--no-ocr") == 1
+    errors = [page["error"] for page in report(tmp_path / "out")["pages"] if page["status"] == "failed"]
+    assert len(errors) == 2
+    assert all(error.endswith(".") and ":" in error for error in errors)
+
+
+def test_facing_pages_are_two_entries_left_one_first(tmp_path: Path, typed_page):
+    halves = [typed_page(lines=lines).pixels for lines in (14, 11)]
+    spread = np.hstack(halves).astype(np.float32)
+    from_fold = np.abs(np.arange(spread.shape[1]) - halves[0].shape[1])
+    spread *= (1 - 0.45 * np.exp(-((from_fold / 20.0) ** 2)))[None, :, None]
+    Image.fromarray(spread.astype(np.uint8)).save(tmp_path / "spread.png", dpi=(150, 150))
+    assert run(tmp_path / "spread.png", "--out", tmp_path / "out", "--no-ocr") == 0
+    left, right = report(tmp_path / "out")["pages"]
+    assert (left["frame"], right["frame"]) == (0, 0)
+    assert max(x for x, _ in left["quad_px"]) <= halves[0].shape[1] + 12
+    assert min(x for x, _ in right["quad_px"]) >= halves[0].shape[1] - 12
+    alone = tmp_path / "alone"
+    assert run(tmp_path / "spread.png", "--out", alone, "--no-ocr", "--treatment", "as-captured") == 0
+    assert len(report(alone)["pages"]) == 1
+
+
+def test_every_page_has_the_guards_finding(scans: Path, tmp_path: Path):
+    assert run(scans, "--out", tmp_path / "out", "--no-ocr") == 0
+    for page in report(tmp_path / "out")["pages"]:
+        found = [finding for finding in page["findings"] if finding["check"] == "content"]
+        assert len(found) == (page["status"] == "bound")
+        assert all(finding["verdict"] == "pass" and finding["value"] == 0 for finding in found)

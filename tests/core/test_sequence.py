@@ -29,6 +29,13 @@ def reading(*lines: tuple[str, float], sure: float = 90.0) -> Reading:
         ([("1927", 0.5), ("5 June 1927", 0.05)], []),
         ([("7", 0.05), ("8", 0.94)], [8, 7]),
         ([], []),
+        ([("Page 7", 0.05)], [7]),
+        ([("12 CHAPTER ONE", 0.05), ("some text", 0.4)], [12]),
+        ([("CHAPTER ONE 13", 0.05), ("some text", 0.4)], [13]),
+        ([("1950 1951 1952", 0.05)], []),
+        ([("xiv", 0.95)], [14 - 10_000]),
+        ([("xxxix", 0.95)], [39 - 10_000]),
+        ([("mix", 0.95)], []),
     ],
 )
 def test_a_number_alone_near_an_edge(lines, expected):
@@ -67,3 +74,9 @@ def test_a_page_taken_out_is_a_gap_where_it_was(first, count, data):
         return  # nothing tells of a page missing at the end
     del numbers[gone]
     assert [(found.at, found.kind) for found in check_sequence(numbers)] == [(gone, "gap")]
+
+
+def test_roman_pages_come_first_and_are_named_as_printed():
+    numbers = printed_numbers([number_candidates(reading((text, 0.95))) for text in ("xiii", "xiv", "xvi", "1", "2", "4")])
+    assert [(found.at, found.kind) for found in check_sequence(numbers)] == [(2, "gap"), (5, "gap")]
+    assert "between numbers xiv and xvi" in check_sequence(numbers)[0].message

@@ -30,6 +30,8 @@ _PALE_SHARE, _PALE_GRAIN = 0.2, (0.93, 0.98)
 """Share of pale letters from which a page's tones are taken for grain only next to paper: its writing would go with it."""
 _DIVIDER_LIGHT, _DIVIDER_HUE = 165, 40
 """Gray below which paper without a hue is no white paper that has aged; the difference of channels that is a hue."""
+_LEAST_BLANK_MM = 15.0
+"""A page whose shorter side is below this has no room for what tells marks from its own edges: it is never taken for blank."""
 _PATTERN_PERCENT = 2.0
 """Ink on a page without text from which it is a pattern."""
 _SOFT_PICTURE = 0.62
@@ -307,7 +309,9 @@ def _aside(found: Measurements, treatment: Treatment, wish: Override) -> AsideRe
         return wish.reason if wish.aside else None
     if found.separator:
         return "separator"
-    bare = found.ink_percent < treatment.blank_below and is_bare_paper(found)
+    across, down = found.ppi or (ASSUMED_PPI, ASSUMED_PPI)
+    large = min(found.size_px[0] / across, found.size_px[1] / down) * MM_PER_INCH >= _LEAST_BLANK_MM
+    bare = large and found.ink_percent < treatment.blank_below and is_bare_paper(found)
     return "blank" if treatment.hold_blanks and bare else None
 
 

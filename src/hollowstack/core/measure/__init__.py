@@ -13,6 +13,7 @@ from pydantic import BaseModel, ConfigDict
 from hollowstack.core.geometry import Matrix, Point, Quad, Transform, Turn, turned_size
 from hollowstack.core.measure.blankness import measure_blankness
 from hollowstack.core.measure.border import find_border_ink
+from hollowstack.core.measure.camera import seen_by_camera
 from hollowstack.core.measure.colour import ColourContent, ColourMode, measure_colour
 from hollowstack.core.measure.corners import find_photographed
 from hollowstack.core.measure.edges import find_edges
@@ -144,7 +145,7 @@ class Measurements(BaseModel):
 
 
 def measure(image: Raster, *, photographed: bool = False) -> Measurements:
-    """Everything that is measured on a page image as captured; ``photographed`` where a camera took it.
+    """Everything that is measured on a page image as captured; ``photographed`` where it says that a camera took it.
 
     What the file says of its resolution is held against the height of letters first, because everything else is measured by
     millimetres; once the page's own size is known, it is judged again, and all is measured anew where that changes much.
@@ -188,6 +189,8 @@ def _measured(
         # White on black is measured as the black on white that it is the negative of.
         small = Raster(as_pixels(255 - small.pixels), small.ppi)
     edges = find_photographed(small) if photographed else find_edges(small)
+    if not photographed and not bitonal and not inverse and seen_by_camera(small, edges):
+        photographed, edges = True, find_photographed(small)
     rim = Rim((None,) * 4)
     if not photographed:
         rim = find_rim(small, 255.0 if bitonal else paper_tone(small), bitonal=bitonal, known=edges)
