@@ -219,12 +219,12 @@ def test_regions_are_shown_over_the_page_at_a_key(signed_in: Page, live: Live, s
     page.goto(f"/stacks/{stack}/bench/{live.pages(stack)[0]['id']}")
     on_bench(page, 1)
     expect(page.get_by_test_id("region")).to_have_count(0)
-    page.keyboard.press("i")
+    page.keyboard.press("Shift+o")
     expect(page.get_by_test_id("region").first).to_be_visible()
     found = live.call("GET", f"/api/pages/{live.pages(stack)[0]['id']}")
     assert page.get_by_test_id("region").count() == len(found["measurements"]["regions"])
     assert [one["value"] for one in found["findings"] if one["check"] == "content"] == [0]
-    page.keyboard.press("i")
+    page.keyboard.press("Shift+o")
     expect(page.get_by_test_id("region")).to_have_count(0)
 
 

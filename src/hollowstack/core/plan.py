@@ -31,7 +31,7 @@ _PALE_SHARE, _PALE_GRAIN = 0.2, (0.93, 0.98)
 _DIVIDER_LIGHT, _DIVIDER_HUE = 165, 40
 """Gray below which paper without a hue is no white paper that has aged; the difference of channels that is a hue."""
 _LEAST_BLANK_MM = 15.0
-"""A page whose shorter side is below this has no room for what tells marks from its own edges: it is never taken for blank."""
+"""A page whose shorter side is below this has no room to tell marks from its own edges: it is never blank."""
 _PATTERN_PERCENT = 2.0
 """Ink on a page without text from which it is a pattern."""
 _SOFT_PICTURE = 0.62

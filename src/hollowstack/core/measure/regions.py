@@ -42,6 +42,8 @@ MOST = 80
 TEXT_GAP_MM = 4.5
 """Letters no farther apart than this stand in one block."""
 LEAST_LETTERS = 3
+LETTERS_ON_CONTENT = 25
+"""Pieces like letters from which a block on a fill or in a picture is text."""
 
 Mask = npt.NDArray[np.bool_]
 
@@ -113,7 +115,7 @@ def find_regions(page: Raster, surface: PaperSurface, writing: Writing, corner: 
             )
         )  # fmt: skip
     regions.sort(key=lambda region: -region.area_mm2)
-    return Found((*regions[:MOST], *_text(page, writing, corner, scale)), content)
+    return Found((*regions[:MOST], *_text(page, writing, content, corner, scale)), content)
 
 
 def _is_hole(piece: Pixels, corner: tuple[int, int], shape: tuple[int, ...], px_mm: float) -> bool:
@@ -207,7 +209,7 @@ def _placed(outline: npt.NDArray[np.float64], corner: tuple[float, float], scale
     return tuple(Point(float(x), float(y)) for x, y in there)
 
 
-def _text(page: Raster, writing: Writing, corner: tuple[float, float], scale: float) -> tuple[Region, ...]:
+def _text(page: Raster, writing: Writing, content: Pixels, corner: tuple[float, float], scale: float) -> tuple[Region, ...]:
     """Blocks of letters."""
     cell_mm = 1.5
     px = page.px(MM_PER_INCH) / MM_PER_INCH * cell_mm
@@ -226,11 +228,13 @@ def _text(page: Raster, writing: Writing, corner: tuple[float, float], scale: fl
     joined = cv2.morphologyEx(grid, cv2.MORPH_CLOSE, np.ones((reach, 2 * reach + 1), np.uint8))
     total, pieces, stats, _ = cv2.connectedComponentsWithStats(joined, connectivity=8)
     letters = np.bincount(pieces.ravel(), weights=count.ravel(), minlength=total)
+    inside = cv2.resize(content, size, interpolation=cv2.INTER_NEAREST) > 0
+    within = np.bincount(pieces[inside], minlength=total)
     found = []
     for index in np.argsort(-stats[1:, cv2.CC_STAT_AREA])[:MOST] + 1:
         left, top, wide, high, area = (int(v) for v in stats[index])
-        if letters[index] < LEAST_LETTERS:
-            continue
+        if letters[index] < LEAST_LETTERS or (within[index] > 0.6 * area and letters[index] < LETTERS_ON_CONTENT):
+            continue  # specks, or what looks like letters in a picture
         piece = (pieces[top : top + high, left : left + wide] == index).astype(np.uint8)
         outline = _placed(np.add(_outline(piece), (left, top)) * px, corner, scale)
         found.append(

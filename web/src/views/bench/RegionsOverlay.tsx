@@ -18,6 +18,9 @@ const WORDS: Record<Region['kind'], string> = {
 /** Kinds are told by their word and by their line; what is in no outline is bare paper. */
 const DASHES: Partial<Record<Region['kind'], string>> = { text: '2 3', fill: '7 4', inverse: '7 3 2 3' };
 
+/** Narrower ones are told by their line alone: their words would lie over each other. */
+const LEAST_PX = 70;
+
 /** What was found on the page besides paper, drawn over it as captured. */
 export function RegionsOverlay({ regions, toScreen, pane }: RegionsOverlayProps) {
   return (
@@ -25,12 +28,14 @@ export function RegionsOverlay({ regions, toScreen, pane }: RegionsOverlayProps)
       {regions.map((region) => {
         const points = region.outline.map((point) => mapped(toScreen, point as unknown as Point));
         const [x, y] = points.reduce((one, other) => (other[1] < one[1] ? other : one), points[0] ?? [0, 0]);
+        const across = points.map((point) => point[0]);
+        const roomy = Math.max(...across) - Math.min(...across) >= LEAST_PX;
         const d = `M${points.map((point) => point.map((value) => value.toFixed(1)).join(' ')).join('L')}Z`;
         return (
           <g key={d} data-testid="region">
             <path d={d} className="fill-none stroke-paper" strokeWidth={3.5} />
             <path d={d} className="fill-none stroke-accent" strokeWidth={1.5} strokeDasharray={DASHES[region.kind]} />
-            {region.kind !== 'text' && (
+            {region.kind !== 'text' && roomy && (
               <text
                 x={x + 4}
                 y={Math.max(14, y - 5)}

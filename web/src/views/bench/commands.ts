@@ -57,7 +57,7 @@ export function benchCommands(hands: Hands): Command[] {
     ...nudge('split', 'line left', 'Split line to the left', 'ArrowLeft', -1, moveLineBy),
     { name: 'compare', label: 'Side by side, curtain, or one image', key: 'c', perform: hands.nextComparison },
     { name: 'loupe', label: 'Loupe', key: 'm', perform: hands.swapLoupe },
-    { name: 'regions', label: 'Regions: what lies on the page', key: 'i', perform: hands.swapRegions },
+    { name: 'regions', label: 'Regions: what lies on the page', key: 'Shift+o', perform: hands.swapRegions },
     { name: 'use on', label: 'Use its corrections on other pages', key: 'w', enabled: byHand, perform: hands.useOn },
     { name: 'planned', label: 'As planned', key: 'j', enabled: byHand, perform: hands.asPlanned },
     { name: 'undo', label: 'Undo', key: 'z', perform: () => turn('undo') },
