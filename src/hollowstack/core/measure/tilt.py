@@ -15,7 +15,7 @@ _FAN_POINTS = 1500
 _FAN_RANGE_DEG = 4.0
 _FAN_STANDING = 1.25
 """How far the best direction of each half stands above all others."""
-_LEAST_FAN_DEG, _MOST_FAN_DEG = 0.8, 6.0
+_LEAST_FAN_DEG, _MOST_FAN_DEG = 1.5, 6.0
 """Difference between the tilts of a page's halves, from which its lines fan out, and at most."""
 
 
