@@ -72,15 +72,9 @@ def process_pages(
     fellows: Fellows | None = None,
 ) -> list[PageResult]:
     """The page of a frame, or the two that it shows; arguments and errors as of ``process_page``."""
-    clock = Clock()
-    with clock.step("decode"):
-        image = decode(path, frame)
-    if known is None:
-        with clock.step("measure"):
-            found = measure(image, photographed=origin_of(path).photographed)
-        known = Known(found, clock.seconds["measure"])
+    image, known, decoding = _opened(path, frame, known)
     return [
-        _processed(image, known, clock.seconds["decode"], treatment, language, override, fellows)
+        _processed(image, known, decoding, treatment, language, override, fellows)
         for override in split_overrides(known.found, treatment)
     ]
 
@@ -109,6 +103,12 @@ def process_page(
         DecodeError: The master cannot be decoded whole.
         ReadError: A language model is missing.
     """
+    image, known, decoding = _opened(path, frame, known)
+    return _processed(image, known, decoding, treatment, language, override, fellows)
+
+
+def _opened(path: Path, frame: int, known: Known | None) -> tuple[Raster, Known, float]:
+    """The image, what is measured on it, and how long decoding took."""
     clock = Clock()
     with clock.step("decode"):
         image = decode(path, frame)
@@ -116,7 +116,7 @@ def process_page(
         with clock.step("measure"):
             found = measure(image, photographed=origin_of(path).photographed)
         known = Known(found, clock.seconds["measure"])
-    return _processed(image, known, clock.seconds["decode"], treatment, language, override, fellows)
+    return image, known, clock.seconds["decode"]
 
 
 def _processed(
