@@ -113,13 +113,10 @@ def _taken_out(page: pdfium.PdfPage, picture: _Picture, unit: float) -> Raster |
     raw = pdfium_c.FPDFImageObj_GetBitmap(picture.item)
     if not raw:
         return None
-    bitmap = pdfium.PdfBitmap.from_raw(raw)
-    try:
-        if bitmap.format not in (pdfium_c.FPDFBitmap_Gray, pdfium_c.FPDFBitmap_BGR, pdfium_c.FPDFBitmap_BGRx):
-            return None
-        values = np.asarray(bitmap.to_numpy()).copy()
-    finally:
-        pdfium_c.FPDFBitmap_Destroy(raw)
+    bitmap = pdfium.PdfBitmap.from_raw(raw)  # frees what it wraps when nobody looks at it any more
+    if bitmap.format not in (pdfium_c.FPDFBitmap_Gray, pdfium_c.FPDFBitmap_BGR, pdfium_c.FPDFBitmap_BGRx):
+        return None
+    values = np.asarray(bitmap.to_numpy()).copy()
     if values.ndim == 3 and values.shape[2] >= 3:
         values = values[..., 2::-1]
     pixels = as_pixels(np.ascontiguousarray(np.rot90(values.squeeze(), -turn // 90)))
