@@ -14,7 +14,7 @@ def _named(name: str, purpose: str, **settings: object) -> Treatment:
 
 
 _ALL = (
-    _named("everyday", "Level, cropped and evened; facing pages are split, blank pages are held aside.", split_facing=True),
+    _named("everyday", "Level, cropped and evened; blank pages are held aside.", split_facing=True),
     _named("single-sided", "The same, and blank pages stay in.", hold_blanks=False, split_facing=True),
     _named(
         "bound volume",

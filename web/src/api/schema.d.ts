@@ -2095,7 +2095,7 @@ export interface components {
             margin_mm: number;
             /**
              * Split facing pages
-             * @description Make two pages of an image that shows two, where their fold is sure; it can be undone.
+             * @description On the command line, an image that shows two pages is split where their fold is sure; here a split is proposed.
              * @default false
              */
             split_facing: boolean;
