@@ -28,8 +28,8 @@ from PIL import Image, ImageDraw
 
 from benchmarks.load import frames
 from hollowstack.core.measure import Measurements
-from hollowstack.core.pipeline import expand_key, measure_key
-from hollowstack.core.steps import THUMB
+from hollowstack.core.run.keys import expand_key, measure_key
+from hollowstack.core.run.steps import THUMB
 from hollowstack.server import store
 from hollowstack.server.engine.models import Result
 from hollowstack.server.stacks import loads, services

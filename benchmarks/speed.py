@@ -22,9 +22,10 @@ from PIL import Image
 from hollowstack.core.bind.codecs import decode_encoded
 from hollowstack.core.decode import decode
 from hollowstack.core.measure import measure
-from hollowstack.core.ocr_engine import set_page, text_engine
-from hollowstack.core.pipeline import Clock, process_page
-from hollowstack.core.treatment import Treatment
+from hollowstack.core.ocr.engine import set_page, text_engine
+from hollowstack.core.run.clock import Clock
+from hollowstack.core.run.pipeline import process_page
+from hollowstack.core.settings.treatment import Treatment
 
 DEMO = Path(__file__).parents[1] / "demo" / "skerry-light"
 PAGES = [

@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 import pytest
 
-from hollowstack.core.raster import Raster
+from hollowstack.core.page.raster import Raster
 from hollowstack.standins.skerry.paper import Wear, worn
 from hollowstack.standins.skerry.scan import Capture, Glass, scan
 from hollowstack.standins.skerry.sheet import Sheet, wrapped

@@ -99,7 +99,7 @@ class Live:
 
     def page_workers(self) -> list[psutil.Process]:
         """The processes in which page work is done."""
-        return [process for process, words in self._children() if "hollowstack.core.worker" in words]
+        return [process for process, words in self._children() if "hollowstack.core.run.worker" in words]
 
     def cluster_workers(self) -> list[psutil.Process]:
         """The cluster's worker processes."""

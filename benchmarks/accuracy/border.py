@@ -13,11 +13,12 @@ import numpy as np
 from benchmarks.accuracy.edges import torn
 from benchmarks.accuracy.truth import PAPERS, Row, in_parallel
 from hollowstack.core.check.border import check_border
-from hollowstack.core.geometry import Quad
 from hollowstack.core.measure import measure
-from hollowstack.core.plan import Plan, plan_page
-from hollowstack.core.raster import Pixels, Raster
-from hollowstack.core.treatment import Treatment
+from hollowstack.core.page.geometry import Quad
+from hollowstack.core.page.raster import Pixels, Raster
+from hollowstack.core.plan.plan import Plan
+from hollowstack.core.plan.planning import plan_page
+from hollowstack.core.settings.treatment import Treatment
 from hollowstack.standins.skerry.paper import Wear, worn
 from hollowstack.standins.skerry.scan import Capture, Glass, scan
 from hollowstack.standins.skerry.sheet import PENCIL

@@ -6,7 +6,7 @@ import numpy as np
 
 from benchmarks.accuracy.truth import PAPERS, Row, in_parallel
 from hollowstack.core.measure import measure
-from hollowstack.core.raster import Raster
+from hollowstack.core.page.raster import Raster
 from hollowstack.standins.skerry.paper import Wear, worn
 from hollowstack.standins.skerry.scan import Glass, scan
 from hollowstack.standins.skerry.sheet import PENCIL, RED, Sheet

@@ -10,12 +10,13 @@ import numpy as np
 from benchmarks.accuracy import content_kinds as kinds
 from benchmarks.accuracy.content_pages import Made, Place
 from benchmarks.accuracy.truth import Row, in_parallel
-from hollowstack.core.geometry import Quad, Transform
 from hollowstack.core.measure import measure
-from hollowstack.core.plan import Plan, plan_page
-from hollowstack.core.raster import Pixels, Raster
+from hollowstack.core.page.geometry import Quad, Transform
+from hollowstack.core.page.raster import Pixels, Raster
+from hollowstack.core.plan.plan import Plan
+from hollowstack.core.plan.planning import plan_page
 from hollowstack.core.render import render
-from hollowstack.core.treatment import Treatment
+from hollowstack.core.settings.treatment import Treatment
 
 PAPER_FROM = 250
 """Gray from which a pixel of the clean page has turned to paper."""

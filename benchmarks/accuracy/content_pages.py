@@ -13,8 +13,8 @@ import numpy as np
 import skimage.data
 
 from benchmarks.accuracy.truth import PAPERS
-from hollowstack.core.geometry import Quad, Transform
-from hollowstack.core.raster import Pixels
+from hollowstack.core.page.geometry import Quad, Transform
+from hollowstack.core.page.raster import Pixels
 from hollowstack.standins.skerry.paper import Image3, Wear, worn
 from hollowstack.standins.skerry.scan import Capture, Glass, scan
 from hollowstack.standins.skerry.sheet import Sheet

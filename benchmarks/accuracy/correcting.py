@@ -5,12 +5,12 @@ import numpy as np
 from benchmarks.accuracy.degraded import CLEAN, HARMS, degraded
 from benchmarks.accuracy.truth import Row, in_parallel
 from hollowstack.core.measure import measure
-from hollowstack.core.pipeline import read_rendered
-from hollowstack.core.plan import plan_page
-from hollowstack.core.raster import Raster
-from hollowstack.core.read import read_page
+from hollowstack.core.ocr.reading import read_page
+from hollowstack.core.page.raster import Raster
+from hollowstack.core.plan.planning import plan_page
 from hollowstack.core.render.bitonal import to_bitonal
-from hollowstack.core.shipped import SHIPPED
+from hollowstack.core.run.reading import read_rendered
+from hollowstack.core.settings.shipped import SHIPPED
 
 LAYOUTS = ("prose", "few lines")
 """Layouts that are read in one order only."""

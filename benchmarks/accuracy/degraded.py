@@ -9,7 +9,7 @@ import cv2
 import numpy as np
 
 from benchmarks.accuracy.truth import PAPERS
-from hollowstack.core.raster import Pixels, Raster
+from hollowstack.core.page.raster import Pixels, Raster
 from hollowstack.standins.skerry.paper import Wear, worn
 from hollowstack.standins.skerry.scan import Glass, scan
 from hollowstack.standins.skerry.specimens import LAYOUTS

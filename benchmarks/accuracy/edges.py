@@ -5,8 +5,8 @@ import random
 import numpy as np
 
 from benchmarks.accuracy.truth import Row, drawn, in_parallel, overlap, upright
-from hollowstack.core.measure.edges import find_edges
-from hollowstack.core.raster import Raster
+from hollowstack.core.measure.layout.edges import find_edges
+from hollowstack.core.page.raster import Raster
 from hollowstack.standins.skerry.scan import Glass
 from hollowstack.standins.skerry.specimens import LAYOUTS
 

@@ -5,9 +5,9 @@ import random
 import numpy as np
 
 from benchmarks.accuracy.truth import PAPERS, Row, drawn, gray, in_parallel
-from hollowstack.core.geometry import Point, Transform
-from hollowstack.core.measure.gutter import find_gutter
-from hollowstack.core.raster import Raster
+from hollowstack.core.measure.layout.gutter import find_gutter
+from hollowstack.core.page.geometry import Point, Transform
+from hollowstack.core.page.raster import Raster
 from hollowstack.standins.skerry.paper import Wear, worn
 from hollowstack.standins.skerry.scan import Glass, scan
 from hollowstack.standins.skerry.specimens import LAYOUTS

@@ -10,10 +10,10 @@ from benchmarks.accuracy.degraded import Harm, degraded, shade
 from benchmarks.accuracy.truth import Row, in_parallel
 from hollowstack.core.check.quality import check_quality
 from hollowstack.core.measure import measure
-from hollowstack.core.pipeline import read_rendered
-from hollowstack.core.plan import plan_page
-from hollowstack.core.raster import Pixels, Raster
-from hollowstack.core.treatment import Treatment
+from hollowstack.core.page.raster import Pixels, Raster
+from hollowstack.core.plan.planning import plan_page
+from hollowstack.core.run.reading import read_rendered
+from hollowstack.core.settings.treatment import Treatment
 
 Spoil = Callable[[Pixels, float, np.random.Generator], Pixels]
 STEPS = 6

@@ -6,8 +6,8 @@ from pathlib import Path
 import numpy as np
 
 from benchmarks.accuracy.truth import Row
-from hollowstack.core.pipeline import process_page
-from hollowstack.core.treatment import Treatment
+from hollowstack.core.run.pipeline import process_page
+from hollowstack.core.settings.treatment import Treatment
 
 DEMO = Path(__file__).parents[2] / "demo" / "skerry-light"
 _PUNCTUATION = ".,:;"

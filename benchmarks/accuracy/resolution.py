@@ -6,8 +6,8 @@ import numpy as np
 
 from benchmarks.accuracy.truth import Row, drawn, gray, in_parallel
 from hollowstack.core.measure import measure
-from hollowstack.core.paper import nearest_size
-from hollowstack.core.raster import Raster
+from hollowstack.core.page.paper_sizes import nearest_size
+from hollowstack.core.page.raster import Raster
 from hollowstack.standins.skerry.scan import Glass
 
 LAYOUTS = ("prose", "columns", "few lines", "Greek", "Cyrillic")

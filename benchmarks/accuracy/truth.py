@@ -9,8 +9,8 @@ from typing import Any, NamedTuple
 import cv2
 import numpy as np
 
-from hollowstack.core.geometry import Quad
-from hollowstack.core.raster import Pixels, Raster
+from hollowstack.core.page.geometry import Quad
+from hollowstack.core.page.raster import Pixels, Raster
 from hollowstack.standins.skerry.paper import Wear, worn
 from hollowstack.standins.skerry.scan import Capture, Glass, scan
 from hollowstack.standins.skerry.sheet import Sheet

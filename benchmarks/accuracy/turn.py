@@ -4,7 +4,7 @@ import random
 
 from benchmarks.accuracy.truth import Row, drawn, gray, in_parallel
 from hollowstack.core.measure import SURE_OF_TURN
-from hollowstack.core.measure.orientation import measure_orientation
+from hollowstack.core.measure.content.rotation import measure_orientation
 from hollowstack.standins.skerry.scan import Glass
 from hollowstack.standins.skerry.specimens import LAYOUTS
 

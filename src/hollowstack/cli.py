@@ -3,7 +3,7 @@
 import argparse
 import sys
 
-from hollowstack.core.cli import add_process
+from hollowstack.core.run.cli import add_process
 from hollowstack.server.serve import add_serve
 
 

@@ -6,12 +6,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from hollowstack.core.adjustments import Adjustments
-from hollowstack.core.measure.ground import PAPER_CODE
-from hollowstack.core.plan import Tone
-from hollowstack.core.raster import Raster
+from hollowstack.core.imaging.background import PAPER_CODE
+from hollowstack.core.page.raster import Raster
+from hollowstack.core.plan.plan import Tone
 from hollowstack.core.render.adjusting import adjusted, curve_of, sharpened, tables
 from hollowstack.core.render.tone import apply_tone, strengthened, without_show_through
+from hollowstack.core.settings.adjustments import Adjustments
 
 RNG = np.random.default_rng(4)
 NOISE = RNG.integers(0, 256, (60, 50, 3), dtype=np.uint8)

@@ -5,11 +5,11 @@ import pytest
 
 from hollowstack.core.check import check_page
 from hollowstack.core.measure import measure
-from hollowstack.core.plan import plan_page
-from hollowstack.core.raster import Raster
+from hollowstack.core.page.raster import Raster
+from hollowstack.core.plan.planning import plan_page
 from hollowstack.core.render import render
-from hollowstack.core.shipped import SHIPPED
-from hollowstack.core.treatment import Treatment
+from hollowstack.core.settings.shipped import SHIPPED
+from hollowstack.core.settings.treatment import Treatment
 
 RESOLUTIONS = (None, (72.0, 72.0), (150.0, 150.0), (300.0, 300.0), (600.0, 600.0), (204.0, 98.0))
 TREATMENTS = [Treatment(clear_surround="always"), *SHIPPED.values()]

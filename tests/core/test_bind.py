@@ -12,9 +12,9 @@ import pytest
 from hollowstack.core.bind import BoundPage, Description, bind
 from hollowstack.core.bind.codecs import decode_encoded, encode
 from hollowstack.core.bind.font import truetype
-from hollowstack.core.errors import BindError
-from hollowstack.core.raster import Raster
-from hollowstack.core.read.model import Line, Reading, Word
+from hollowstack.core.ocr.model import Line, Reading, Word
+from hollowstack.core.page.errors import BindError
+from hollowstack.core.page.raster import Raster
 
 ABOUT = Description("Box 27 & <more>", dt.datetime(2026, 3, 1, 9, tzinfo=dt.UTC), "en")
 RNG = np.random.default_rng(4)

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hollowstack.core.geometry import Point, Quad, Transform, turned_size
+from hollowstack.core.page.geometry import Point, Quad, Transform, turned_size
 
 TURNS = [0, 90, 180, 270]
 sizes = st.tuples(st.integers(1, 5000), st.integers(1, 5000))

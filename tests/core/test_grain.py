@@ -3,9 +3,9 @@
 import numpy as np
 import pytest
 
-from hollowstack.core.grain import deviation
-from hollowstack.core.raster import Raster
-from hollowstack.core.read.degrain import without_grain
+from hollowstack.core.imaging.noise import deviation
+from hollowstack.core.ocr.denoising import without_grain
+from hollowstack.core.page.raster import Raster
 from tests.conftest import typed_sheet
 
 

@@ -6,13 +6,15 @@ import pytest
 
 from hollowstack.core.check.content import content_finding
 from hollowstack.core.check.guard import LARGEST_PERCENT, Guarded, guard, milder
-from hollowstack.core.geometry import Quad
 from hollowstack.core.measure import measure
-from hollowstack.core.pipeline import render_guarded
-from hollowstack.core.plan import Plan, plan_page
-from hollowstack.core.raster import Raster
+from hollowstack.core.page.geometry import Quad
+from hollowstack.core.page.raster import Raster
+from hollowstack.core.plan.plan import Plan
+from hollowstack.core.plan.planning import plan_page
 from hollowstack.core.render import render
-from hollowstack.core.treatment import Override, Treatment
+from hollowstack.core.run.guarding import render_guarded
+from hollowstack.core.settings.override import Override
+from hollowstack.core.settings.treatment import Treatment
 from hollowstack.standins.skerry.scan import Glass
 from tests.conftest import captured, typed_sheet
 

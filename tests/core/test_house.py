@@ -13,7 +13,9 @@ def modules_after(statement: str) -> set[str]:
     return set(subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True).stdout.split())
 
 
-@pytest.mark.parametrize("module", ["hollowstack.core.pipeline", "hollowstack.core.cli", "hollowstack.core.steps"])
+@pytest.mark.parametrize(
+    "module", ["hollowstack.core.run.pipeline", "hollowstack.core.run.cli", "hollowstack.core.run.steps"]
+)
 def test_core_knows_neither_web_nor_scheduler(module):
     loaded = modules_after(f"import {module}")
     assert not loaded & {"django", "ninja", "distributed", "dask", "uvicorn", "hollowstack.server", "hollowstack.standins"}

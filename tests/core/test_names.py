@@ -4,7 +4,7 @@ import os
 
 import pytest
 
-from hollowstack.core.names import readable
+from hollowstack.core.page.file_names import readable
 
 
 @pytest.mark.parametrize(

@@ -4,8 +4,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hollowstack.core import order
-from hollowstack.core.errors import OrderError
+from hollowstack.core.arrange import order
+from hollowstack.core.page.errors import OrderError
 
 TEN = list(range(1, 11))
 

@@ -5,10 +5,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hollowstack.core.fellows import Fellows, PageShape, find_fellows
-from hollowstack.core.geometry import Point, Quad, Transform
-from hollowstack.core.plan import plan_page
-from hollowstack.core.treatment import Override, Treatment
+from hollowstack.core.page.geometry import Point, Quad, Transform
+from hollowstack.core.plan.page_group import Fellows, PageShape, find_fellows
+from hollowstack.core.plan.planning import plan_page
+from hollowstack.core.settings.override import Override
+from hollowstack.core.settings.treatment import Treatment
 from tests.core.test_plan import PAGE, planned
 
 PX_MM = 300 / 25.4

@@ -2,8 +2,8 @@
 
 import pytest
 
-from hollowstack.core.errors import PaperError
-from hollowstack.core.paper import PAPER_SIZES, nearest_size, paper_size
+from hollowstack.core.page.errors import PaperError
+from hollowstack.core.page.paper_sizes import PAPER_SIZES, nearest_size, paper_size
 
 
 def test_by_name_in_any_case():

@@ -4,14 +4,16 @@ import numpy as np
 import pytest
 from pydantic import ValidationError
 
-from hollowstack.core.geometry import Point, Quad
 from hollowstack.core.measure import Measurements, measure
-from hollowstack.core.measure.regions import Region
-from hollowstack.core.plan import Plan, plan_page, split_overrides
-from hollowstack.core.raster import Raster
+from hollowstack.core.measure.content.regions import Region
+from hollowstack.core.page.geometry import Point, Quad
+from hollowstack.core.page.raster import Raster
+from hollowstack.core.plan.plan import Plan
+from hollowstack.core.plan.planning import plan_page, split_overrides
 from hollowstack.core.render import render
-from hollowstack.core.shipped import SHIPPED
-from hollowstack.core.treatment import Override, Treatment
+from hollowstack.core.settings.override import Override
+from hollowstack.core.settings.shipped import SHIPPED
+from hollowstack.core.settings.treatment import Treatment
 from hollowstack.standins.skerry.scan import Glass
 from tests.conftest import captured, typed_sheet
 

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from hollowstack.core.raster import Raster, paint
+from hollowstack.core.page.raster import Raster, paint
 
 
 @pytest.mark.parametrize(("shape", "value"), [((150, 40), (7,)), ((150, 40, 3), (7, 8, 9)), ((3, 5), (1,))])

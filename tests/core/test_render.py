@@ -8,13 +8,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hollowstack.core.geometry import Point, Quad, Transform
-from hollowstack.core.measure.ground import PAPER_CODE, over_paper
-from hollowstack.core.plan import Tone
-from hollowstack.core.raster import Raster
+from hollowstack.core.imaging.background import PAPER_CODE, over_paper
+from hollowstack.core.imaging.warp import warp
+from hollowstack.core.page.geometry import Point, Quad, Transform
+from hollowstack.core.page.raster import Raster
+from hollowstack.core.plan.plan import Tone
 from hollowstack.core.render.bitonal import to_bitonal
 from hollowstack.core.render.tone import apply_tone
-from hollowstack.core.render.warp import warp
 
 RNG = np.random.default_rng(9)
 NOISE = RNG.integers(0, 256, (90, 70, 3), dtype=np.uint8)

@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hollowstack.core.check.sequence import check_sequence, number_candidates, printed_numbers
-from hollowstack.core.read.model import Line, Reading, Word
+from hollowstack.core.ocr.model import Line, Reading, Word
 
 
 def reading(*lines: tuple[str, float], sure: float = 90.0) -> Reading:

@@ -10,11 +10,11 @@ import pikepdf
 import pytest
 from PIL import Image
 
-from hollowstack.core import steps
-from hollowstack.core.errors import DecodeError, ReadError
 from hollowstack.core.measure import Measurements
-from hollowstack.core.plan import plan_page
-from hollowstack.core.treatment import Treatment
+from hollowstack.core.page.errors import DecodeError, ReadError
+from hollowstack.core.plan.planning import plan_page
+from hollowstack.core.run import steps
+from hollowstack.core.settings.treatment import Treatment
 
 
 @pytest.fixture(scope="module")

@@ -9,8 +9,8 @@ import cv2
 import numpy as np
 import pytest
 
-from hollowstack.core.errors import DecodeError, WorkerError
-from hollowstack.core.worker import PageWorker
+from hollowstack.core.page.errors import DecodeError, WorkerError
+from hollowstack.core.run.worker import PageWorker
 
 
 def add(a, b):

@@ -10,7 +10,7 @@ from skimage.color import deltaE_ciede2000, lab2xyz
 
 from hollowstack.core.calibrate.calibration import calibrate, sampled
 from hollowstack.core.calibrate.colorimetry import D50, delta_e_2000, lab_from_xyz, xyz_from_lab, xyz_from_srgb
-from hollowstack.core.raster import Raster
+from hollowstack.core.page.raster import Raster
 from tests.core.test_calibrate import CORNERS, captured_target, target
 
 # G. Sharma, W. Wu and E. N. Dalal, Color Research and Application 30 (2005), table 1: pairs 1 to 10, 13, 17 to 20, 25 and 34

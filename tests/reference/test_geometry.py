@@ -4,8 +4,8 @@ import cv2
 import numpy as np
 import pytest
 
-from hollowstack.core.geometry import Point, Quad, Transform
-from hollowstack.core.raster import Raster
+from hollowstack.core.page.geometry import Point, Quad, Transform
+from hollowstack.core.page.raster import Raster
 
 # ISO 216:2007, table 1, and ANSI/ASME Y14.1 (letter and legal; from memory): width and height in millimetres.
 SIZES = {

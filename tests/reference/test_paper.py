@@ -7,8 +7,8 @@ import pytest
 import zxingcpp
 
 from hollowstack.core.bind.separator_sheet import separator_sheet
-from hollowstack.core.measure.separator import CODE
-from hollowstack.core.paper import paper_size
+from hollowstack.core.measure.content.separator import CODE
+from hollowstack.core.page.paper_sizes import paper_size
 
 # ISO 216:2007, tables 1 and 2; ISO 269:1985 for the C series and DL. Width × height in mm, 0 to 10.
 ISO = {

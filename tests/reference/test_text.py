@@ -10,7 +10,7 @@ import numpy as np
 import pypdfium2
 import pytest
 
-from hollowstack.core.geometry import Quad, Transform
+from hollowstack.core.page.geometry import Quad, Transform
 
 LATIN_PRINT = {
     "01 letter 1a.jpg",

@@ -7,8 +7,8 @@ from skimage.transform import radon
 from benchmarks.accuracy import leptonica
 from benchmarks.accuracy.truth import drawn, gray
 from hollowstack.core.decode import decode
-from hollowstack.core.measure.ground import evened
-from hollowstack.core.measure.tilt import measure_tilt
+from hollowstack.core.imaging.background import evened
+from hollowstack.core.measure.content.skew import measure_tilt
 from hollowstack.standins.skerry.scan import Glass
 
 

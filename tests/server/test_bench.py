@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from hollowstack.core.geometry import Quad
+from hollowstack.core.page.geometry import Quad
 from hollowstack.server import store
 from hollowstack.server.engine.recording import record
 from hollowstack.server.stacks import history

@@ -6,8 +6,8 @@ import psutil
 import pytest
 from distributed import LocalCluster
 
-from hollowstack.core.pipeline import process_page
-from hollowstack.core.treatment import Treatment
+from hollowstack.core.run.pipeline import process_page
+from hollowstack.core.settings.treatment import Treatment
 from tests.live import Live, until
 
 NAMES = [

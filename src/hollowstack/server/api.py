@@ -6,7 +6,7 @@ from ninja import NinjaAPI
 from ninja.errors import ValidationError
 from ninja.security import django_auth
 
-from hollowstack.core.errors import HollowStackError
+from hollowstack.core.page.errors import HollowStackError
 from hollowstack.server import session
 from hollowstack.server.capture.api import router as capture
 from hollowstack.server.capture.jobs_api import router as jobs

@@ -2,7 +2,7 @@
 
 from ninja import Schema
 
-from hollowstack.core.errors import HollowStackError
+from hollowstack.core.page.errors import HollowStackError
 
 
 class Refused(HollowStackError):

@@ -13,7 +13,7 @@ from typing import BinaryIO
 from django.conf import settings
 
 from hollowstack.core.decode import MAX_BYTES
-from hollowstack.core.errors import DecodeError
+from hollowstack.core.page.errors import DecodeError
 
 _HEX = re.compile(r"[0-9a-f]{64}")
 _CHUNK = 1 << 20

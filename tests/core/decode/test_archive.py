@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 
 from hollowstack.core.decode.archive import entries, is_zip, opened_entry
-from hollowstack.core.errors import DecodeError
+from hollowstack.core.page.errors import DecodeError
 
 
 def packed(path: Path, *names: str, data: bytes = b"scan") -> Path:

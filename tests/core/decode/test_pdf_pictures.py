@@ -8,7 +8,7 @@ import pytest
 from pikepdf import Array, Dictionary, Name, Pdf, Stream
 
 from hollowstack.core.decode import decode
-from hollowstack.core.raster import Raster
+from hollowstack.core.page.raster import Raster
 
 A4 = (595.276, 841.89)
 Box = tuple[float, float, float, float]

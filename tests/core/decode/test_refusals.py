@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from hollowstack.core.decode import MAX_BYTES, count_frames, decode
-from hollowstack.core.errors import DecodeError
+from hollowstack.core.page.errors import DecodeError
 
 NOISE = np.random.default_rng(1).integers(0, 256, (200, 160, 3), dtype=np.uint8)
 

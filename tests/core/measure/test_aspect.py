@@ -2,8 +2,8 @@
 
 import pytest
 
-from hollowstack.core.geometry import Quad
-from hollowstack.core.measure.aspect import page_aspect, snapped
+from hollowstack.core.measure.layout.aspect import page_aspect, snapped
+from hollowstack.core.page.geometry import Quad
 from hollowstack.standins.skerry.photograph import View, _corners
 
 

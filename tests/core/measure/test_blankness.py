@@ -7,9 +7,9 @@ import numpy as np
 import pytest
 
 from hollowstack.core.measure import measure
-from hollowstack.core.measure.blankness import measure_blankness
-from hollowstack.core.raster import Raster
-from hollowstack.core.treatment import Treatment
+from hollowstack.core.measure.content.blankness import measure_blankness
+from hollowstack.core.page.raster import Raster
+from hollowstack.core.settings.treatment import Treatment
 from hollowstack.standins.skerry.paper import Wear
 from hollowstack.standins.skerry.scan import Glass
 from hollowstack.standins.skerry.sheet import PENCIL, RED, Sheet

@@ -8,10 +8,11 @@ import pytest
 
 from hollowstack.core.check.border import check_border
 from hollowstack.core.measure import measure
-from hollowstack.core.plan import plan_page
-from hollowstack.core.raster import Raster
+from hollowstack.core.page.raster import Raster
+from hollowstack.core.plan.planning import plan_page
 from hollowstack.core.render import render
-from hollowstack.core.treatment import Override, Treatment
+from hollowstack.core.settings.override import Override
+from hollowstack.core.settings.treatment import Treatment
 from hollowstack.standins.skerry.scan import Glass
 from tests.conftest import captured, typed_sheet
 

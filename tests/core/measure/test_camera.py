@@ -5,10 +5,10 @@ import random
 import numpy as np
 import pytest
 
-from hollowstack.core.geometry import Quad
 from hollowstack.core.measure import measure
-from hollowstack.core.measure.camera import is_oblique
-from hollowstack.core.raster import Raster
+from hollowstack.core.measure.capture_quality.camera import is_oblique
+from hollowstack.core.page.geometry import Quad
+from hollowstack.core.page.raster import Raster
 from hollowstack.standins.skerry.paper import Wear, worn
 from hollowstack.standins.skerry.photograph import View, photograph
 from hollowstack.standins.skerry.scan import Glass

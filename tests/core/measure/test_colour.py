@@ -6,8 +6,8 @@ import cv2
 import numpy as np
 import pytest
 
-from hollowstack.core.measure.colour import measure_colour
-from hollowstack.core.raster import Raster
+from hollowstack.core.measure.content.colour import measure_colour
+from hollowstack.core.page.raster import Raster
 from hollowstack.standins.skerry.paper import Wear
 from hollowstack.standins.skerry.sheet import PENCIL, RED, Sheet
 from tests.conftest import captured, typed_sheet

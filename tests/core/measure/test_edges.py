@@ -4,9 +4,9 @@ import cv2
 import numpy as np
 import pytest
 
-from hollowstack.core.geometry import Quad
-from hollowstack.core.measure.edges import find_edges
-from hollowstack.core.raster import Raster
+from hollowstack.core.measure.layout.edges import find_edges
+from hollowstack.core.page.geometry import Quad
+from hollowstack.core.page.raster import Raster
 from hollowstack.standins.skerry.scan import Glass
 from tests.conftest import captured, typed_sheet
 

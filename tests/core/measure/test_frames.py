@@ -5,8 +5,8 @@ import math
 import numpy as np
 import pytest
 
-from hollowstack.core.measure.frames import Frame, bounds, corners, propose_frames
-from hollowstack.core.raster import Raster
+from hollowstack.core.measure.layout.frames import Frame, bounds, corners, propose_frames
+from hollowstack.core.page.raster import Raster
 from hollowstack.standins.station.bundles import bundles
 from hollowstack.standins.station.device import MODELS, Device
 from hollowstack.standins.station.imaging import Area, Lying, see

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from hollowstack.core.measure.ground import PALEST, ink_limit
+from hollowstack.core.imaging.ink_limit import PALEST, ink_limit
 
 
 def page(ink: float | None, noise: float = 0.01) -> np.ndarray:

@@ -7,10 +7,10 @@ import pytest
 
 from hollowstack.core.check import check_page
 from hollowstack.core.measure import measure
-from hollowstack.core.measure.gutter import find_gutter
-from hollowstack.core.plan import plan_page
-from hollowstack.core.raster import Raster
-from hollowstack.core.treatment import Treatment
+from hollowstack.core.measure.layout.gutter import find_gutter
+from hollowstack.core.page.raster import Raster
+from hollowstack.core.plan.planning import plan_page
+from hollowstack.core.settings.treatment import Treatment
 from hollowstack.standins.skerry.paper import Wear, worn
 from hollowstack.standins.skerry.scan import Glass, scan
 from hollowstack.standins.skerry.specimens import columns, table

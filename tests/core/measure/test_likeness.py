@@ -6,8 +6,8 @@ import numpy as np
 import pytest
 
 from hollowstack.core.measure import measure
-from hollowstack.core.measure.likeness import alike
-from hollowstack.core.raster import Raster
+from hollowstack.core.measure.content.perceptual_hash import alike
+from hollowstack.core.page.raster import Raster
 from hollowstack.standins.skerry import cards, letters
 from hollowstack.standins.skerry.paper import Wear, worn
 from hollowstack.standins.skerry.scan import Glass, scan

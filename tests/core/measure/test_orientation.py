@@ -4,8 +4,8 @@ import numpy as np
 import pytest
 
 from hollowstack.core.measure import SURE_OF_TURN
-from hollowstack.core.measure.orientation import measure_orientation
-from hollowstack.core.raster import Raster
+from hollowstack.core.measure.content.rotation import measure_orientation
+from hollowstack.core.page.raster import Raster
 from hollowstack.standins.skerry.paper import Wear
 from hollowstack.standins.skerry.scan import Glass
 from tests.conftest import captured, typed_sheet

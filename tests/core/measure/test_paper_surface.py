@@ -4,9 +4,9 @@ import cv2
 import numpy as np
 import pytest
 
-from hollowstack.core.measure.paper_surface import fit_paper
-from hollowstack.core.plan import Tone
-from hollowstack.core.raster import Raster
+from hollowstack.core.imaging.paper_surface import fit_paper
+from hollowstack.core.page.raster import Raster
+from hollowstack.core.plan.plan import Tone
 from hollowstack.core.render.tone import apply_tone
 
 PPI = (150.0, 150.0)

@@ -8,10 +8,10 @@ import pytest
 
 from hollowstack.core.check import check_page
 from hollowstack.core.measure import Measurements, measure
-from hollowstack.core.measure.corners import find_corners
-from hollowstack.core.plan import plan_page
-from hollowstack.core.raster import Raster
-from hollowstack.core.treatment import Treatment
+from hollowstack.core.measure.layout.corners import find_corners
+from hollowstack.core.page.raster import Raster
+from hollowstack.core.plan.planning import plan_page
+from hollowstack.core.settings.treatment import Treatment
 from hollowstack.standins.skerry.notices import notice
 from hollowstack.standins.skerry.paper import Wear, worn
 from hollowstack.standins.skerry.photograph import View, photograph

@@ -8,7 +8,7 @@ import pytest
 
 from hollowstack.core.check.quality import check_quality
 from hollowstack.core.measure import Measurements, measure
-from hollowstack.core.raster import Raster
+from hollowstack.core.page.raster import Raster
 from hollowstack.standins.skerry.paper import Wear
 from hollowstack.standins.skerry.scan import Glass
 from tests.conftest import captured, typed_sheet

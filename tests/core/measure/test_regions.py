@@ -5,10 +5,10 @@ import numpy as np
 import pytest
 import skimage.data
 
-from hollowstack.core.measure.paper_surface import fit_paper
-from hollowstack.core.measure.regions import HOLE_MM, find_regions
-from hollowstack.core.measure.writing import find_writing
-from hollowstack.core.raster import Raster
+from hollowstack.core.imaging.paper_surface import fit_paper
+from hollowstack.core.measure.content.regions import HOLE_MM, find_regions
+from hollowstack.core.measure.content.writing import find_writing
+from hollowstack.core.page.raster import Raster
 from tests.conftest import captured, typed_sheet
 
 PPI = 150.0

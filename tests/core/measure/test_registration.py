@@ -4,9 +4,9 @@ import cv2
 import numpy as np
 import pytest
 
-from hollowstack.core.measure.colour import measure_colour
-from hollowstack.core.measure.registration import registered
-from hollowstack.core.raster import Raster
+from hollowstack.core.imaging.registration import registered
+from hollowstack.core.measure.content.colour import measure_colour
+from hollowstack.core.page.raster import Raster
 from tests.conftest import captured, typed_sheet
 
 

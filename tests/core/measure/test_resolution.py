@@ -4,10 +4,10 @@ import pytest
 
 from hollowstack.core.check import check_page
 from hollowstack.core.measure import measure
-from hollowstack.core.measure.resolution import measure_resolution
-from hollowstack.core.plan import plan_page
-from hollowstack.core.raster import Raster
-from hollowstack.core.treatment import Treatment
+from hollowstack.core.measure.content.resolution import measure_resolution
+from hollowstack.core.page.raster import Raster
+from hollowstack.core.plan.planning import plan_page
+from hollowstack.core.settings.treatment import Treatment
 
 A4_300 = (2480, 3508)
 

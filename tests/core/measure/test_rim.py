@@ -4,10 +4,10 @@ import cv2
 import numpy as np
 import pytest
 
-from hollowstack.core.geometry import Quad
-from hollowstack.core.measure.edges import Edges
-from hollowstack.core.measure.rim import find_rim, with_rim
-from hollowstack.core.raster import Raster
+from hollowstack.core.measure.layout.edges import Edges
+from hollowstack.core.measure.layout.rim import find_rim, with_rim
+from hollowstack.core.page.geometry import Quad
+from hollowstack.core.page.raster import Raster
 
 PPI = 150.0
 MM = PPI / 25.4

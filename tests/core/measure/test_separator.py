@@ -6,11 +6,12 @@ import pypdfium2
 import pytest
 
 from hollowstack.core.bind.separator_sheet import separator_sheet
-from hollowstack.core.errors import PaperError
 from hollowstack.core.measure import measure
-from hollowstack.core.plan import plan_page
-from hollowstack.core.raster import Raster
-from hollowstack.core.treatment import Override, Treatment
+from hollowstack.core.page.errors import PaperError
+from hollowstack.core.page.raster import Raster
+from hollowstack.core.plan.planning import plan_page
+from hollowstack.core.settings.override import Override
+from hollowstack.core.settings.treatment import Treatment
 
 
 def printed(paper: str = "A4", ppi: float = 150) -> np.ndarray:

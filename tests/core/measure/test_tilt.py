@@ -3,8 +3,8 @@
 import numpy as np
 import pytest
 
-from hollowstack.core.measure.tilt import measure_tilt
-from hollowstack.core.raster import Raster
+from hollowstack.core.measure.content.skew import measure_tilt
+from hollowstack.core.page.raster import Raster
 
 
 @pytest.mark.parametrize("tilt", [-12.0, -4.3, -0.77, -0.1, 0.0, 0.06, 0.5, 1.62, 3.9, 9.5])

@@ -12,8 +12,8 @@ from hollowstack.core.bind.codecs import EncodedImage
 from hollowstack.core.bind.font import TextFont
 from hollowstack.core.bind.metadata import CONFORMANCE, Description, describe, language_tag
 from hollowstack.core.bind.text_layer import page_content
-from hollowstack.core.errors import BindError
-from hollowstack.core.read.model import Reading
+from hollowstack.core.ocr.model import Reading
+from hollowstack.core.page.errors import BindError
 
 __all__ = ["CONFORMANCE", "BoundPage", "Description", "bind", "check_bindable", "language_tag"]
 

@@ -8,8 +8,8 @@ from typing import Literal
 import numpy as np
 from PIL import Image, TiffImagePlugin
 
-from hollowstack.core.measure.colour import ColourMode
-from hollowstack.core.raster import Pixels, Raster
+from hollowstack.core.page.colour_mode import ColourMode
+from hollowstack.core.page.raster import Pixels, Raster
 
 ENCODE_VERSION = 1
 

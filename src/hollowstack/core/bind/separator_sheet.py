@@ -5,8 +5,8 @@ import io
 import pikepdf
 import segno
 
-from hollowstack.core.measure.separator import CODE
-from hollowstack.core.paper import paper_size
+from hollowstack.core.measure.content.separator import CODE
+from hollowstack.core.page.paper_sizes import paper_size
 
 _POINT = 72 / 25.4
 _CODE_MM, _CODE_SHARE = 84.0, 0.3

@@ -3,7 +3,7 @@
 import math
 
 from hollowstack.core.bind.font import ASCENT, WIDTH, TextFont
-from hollowstack.core.read.model import Line, Reading
+from hollowstack.core.ocr.model import Line, Reading
 
 _LEAST_PX = 3.0
 _STEEPEST = 0.2

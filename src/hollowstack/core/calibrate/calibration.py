@@ -4,7 +4,6 @@ import base64
 
 import numpy as np
 
-from hollowstack.core.adjustments import Calibration
 from hollowstack.core.calibrate.cgats import PatchFile
 from hollowstack.core.calibrate.colorimetry import (
     Colours,
@@ -15,10 +14,11 @@ from hollowstack.core.calibrate.colorimetry import (
     xyz_from_srgb,
 )
 from hollowstack.core.calibrate.icc import matrix_profile
-from hollowstack.core.errors import CalibrationError
-from hollowstack.core.geometry import Quad
-from hollowstack.core.raster import Raster
-from hollowstack.core.render.warp import warp
+from hollowstack.core.imaging.warp import warp
+from hollowstack.core.page.errors import CalibrationError
+from hollowstack.core.page.geometry import Quad
+from hollowstack.core.page.raster import Raster
+from hollowstack.core.settings.adjustments import Calibration
 
 _CELL = 24
 _INNER = 0.5

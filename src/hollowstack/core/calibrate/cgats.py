@@ -7,7 +7,7 @@ from typing import NamedTuple
 import numpy as np
 
 from hollowstack.core.calibrate.colorimetry import Colours
-from hollowstack.core.errors import CalibrationError
+from hollowstack.core.page.errors import CalibrationError
 
 _LAB = ("LAB_L", "LAB_A", "LAB_B")
 _NAME = re.compile(r"^([A-Za-z]+)(\d+)$")

@@ -5,7 +5,8 @@ from hollowstack.core.check.finding import Finding, Verdict
 from hollowstack.core.check.photograph import check_photograph
 from hollowstack.core.check.quality import check_quality
 from hollowstack.core.measure import SURE_OF_TURN, Measurements
-from hollowstack.core.plan import SURE_OF_TILT, Plan
+from hollowstack.core.plan.plan import Plan
+from hollowstack.core.plan.planning import SURE_OF_TILT
 
 __all__ = ["Finding", "Verdict", "check_page"]
 

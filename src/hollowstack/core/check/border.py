@@ -5,10 +5,10 @@ import math
 import numpy as np
 
 from hollowstack.core.check.finding import Finding
-from hollowstack.core.geometry import Point, Quad
 from hollowstack.core.measure import Measurements
-from hollowstack.core.plan import Plan
-from hollowstack.core.raster import ASSUMED_PPI, MM_PER_INCH
+from hollowstack.core.page.geometry import Point, Quad
+from hollowstack.core.page.raster import ASSUMED_PPI, MM_PER_INCH
+from hollowstack.core.plan.plan import Plan
 
 _CORNER_MM = 18.0
 

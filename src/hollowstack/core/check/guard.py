@@ -11,9 +11,9 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from hollowstack.core.geometry import Point, Quad, Transform
-from hollowstack.core.plan import Plan
-from hollowstack.core.raster import MM_PER_INCH, Pixels, Raster, as_pixels
+from hollowstack.core.page.geometry import Point, Quad, Transform
+from hollowstack.core.page.raster import MM_PER_INCH, Pixels, Raster, as_pixels
+from hollowstack.core.plan.plan import Plan
 
 GUARD_PPI = 50.0
 LARGEST_PERCENT = 0.015

@@ -2,7 +2,7 @@
 
 from hollowstack.core.check.finding import Finding
 from hollowstack.core.measure import Measurements
-from hollowstack.core.measure.photograph import Box, Photograph, Side
+from hollowstack.core.measure.capture_quality.photograph import Box, Photograph, Side
 
 _SHARP_MM = 0.65
 """Edges wider than this, on a page of A4's length, and words begin to be lost (measured on drawn pages)."""

@@ -2,7 +2,7 @@
 
 from hollowstack.core.check.finding import Finding, Verdict
 from hollowstack.core.measure import Measurements
-from hollowstack.core.measure.photograph import Box
+from hollowstack.core.measure.capture_quality.photograph import Box
 
 # Set on drawn pages so that what the OCR engine can no longer read is flagged (``make accuracy``, row "legibility").
 _SHARP_MM = 0.93

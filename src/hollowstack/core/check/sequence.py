@@ -11,7 +11,7 @@ from collections import Counter
 from collections.abc import Sequence
 from typing import Literal, NamedTuple
 
-from hollowstack.core.read.model import Line, Reading, Word
+from hollowstack.core.ocr.model import Line, Reading, Word
 
 _MARGIN = 0.14
 """Share of the page's height, above and below, in which page numbers stand."""

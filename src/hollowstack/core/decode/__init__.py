@@ -4,7 +4,7 @@ from pathlib import Path
 
 from hollowstack.core.decode import images, pdf
 from hollowstack.core.decode.sniff import FORMATS, MAX_BYTES, sniff
-from hollowstack.core.raster import Raster
+from hollowstack.core.page.raster import Raster
 
 __all__ = ["DECODE_VERSION", "FORMATS", "MAX_BYTES", "count_frames", "decode"]
 

@@ -15,7 +15,7 @@ from typing import IO, NamedTuple
 from natsort import os_sort_key
 
 from hollowstack.core.decode.sniff import MAX_BYTES
-from hollowstack.core.errors import DecodeError
+from hollowstack.core.page.errors import DecodeError
 
 _MOST_ENTRIES = 10_000
 _MOST_RATIO = 200

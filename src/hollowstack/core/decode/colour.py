@@ -8,7 +8,7 @@ import cv2
 import numpy as np
 from PIL import Image, ImageCms
 
-from hollowstack.core.raster import Pixels, as_pixels
+from hollowstack.core.page.raster import Pixels, as_pixels
 
 _SRGB = ImageCms.createProfile("sRGB")
 _FLOATING_WHITE = 1.05

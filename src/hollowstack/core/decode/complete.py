@@ -9,7 +9,7 @@ import tifffile
 from hollowstack.core.decode.archive import is_zip
 from hollowstack.core.decode.images import count_frames
 from hollowstack.core.decode.sniff import Format, sniff
-from hollowstack.core.errors import DecodeError
+from hollowstack.core.page.errors import DecodeError
 
 _TAIL = 2048
 _ENDS: dict[Format, bytes] = {"JPEG": b"\xff\xd9", "PNG": b"IEND\xae\x42\x60\x82", "PDF": b"%%EOF"}

@@ -10,7 +10,7 @@ from hollowstack.core.decode.colour import eight_bits, over_white
 from hollowstack.core.decode.damage import CUT_SHORT, DAMAGED, TOO_LARGE
 from hollowstack.core.decode.limits import check_size
 from hollowstack.core.decode.turns import SIDEWAYS, TURN
-from hollowstack.core.errors import DecodeError
+from hollowstack.core.page.errors import DecodeError
 
 # TIFF 6.0, section 8 and the sections on SampleFormat and ExtraSamples.
 _WHITE_IS_ZERO, _BLACK_IS_ZERO, _RGB = 0, 1, 2

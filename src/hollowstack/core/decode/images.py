@@ -13,8 +13,8 @@ from hollowstack.core.decode.deep import deep_page, deep_pages, page_numbers
 from hollowstack.core.decode.limits import check_size
 from hollowstack.core.decode.sniff import Format
 from hollowstack.core.decode.turns import SIDEWAYS, TURN
-from hollowstack.core.errors import DecodeError
-from hollowstack.core.raster import Raster
+from hollowstack.core.page.errors import DecodeError
+from hollowstack.core.page.raster import Raster
 
 # Our own limits are checked before decoding, so Pillow's guess at a bomb would only double them.
 Image.MAX_IMAGE_PIXELS = None

@@ -1,6 +1,6 @@
 """The largest page images that are taken in, checked before any pixel is decoded."""
 
-from hollowstack.core.errors import DecodeError
+from hollowstack.core.page.errors import DecodeError
 
 MAX_PIXELS = 500_000_000
 MAX_SIDE = 65_000

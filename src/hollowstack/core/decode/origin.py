@@ -13,7 +13,7 @@ from pydantic import BaseModel, ConfigDict
 
 from hollowstack.core.decode.images import PILLOW_NAMES
 from hollowstack.core.decode.sniff import sniff
-from hollowstack.core.errors import DecodeError
+from hollowstack.core.page.errors import DecodeError
 
 _EXIF_IFD = 0x8769
 _MAKE, _MODEL = 0x010F, 0x0110

@@ -15,8 +15,8 @@ import pypdfium2.raw as pdfium_c
 
 from hollowstack.core.decode.colour import is_gray
 from hollowstack.core.decode.limits import check_size
-from hollowstack.core.errors import DecodeError
-from hollowstack.core.raster import ASSUMED_PPI, Pixels, Raster, as_pixels
+from hollowstack.core.page.errors import DecodeError
+from hollowstack.core.page.raster import ASSUMED_PPI, Pixels, Raster, as_pixels
 
 POINTS_PER_INCH = 72.0
 _COVERS = 0.5

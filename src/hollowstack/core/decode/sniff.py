@@ -4,7 +4,7 @@ import stat
 from pathlib import Path
 from typing import Literal
 
-from hollowstack.core.errors import DecodeError
+from hollowstack.core.page.errors import DecodeError
 
 Format = Literal["TIFF", "PNG", "JPEG", "JPEG 2000", "WebP", "BMP", "PDF"]
 FORMATS = "TIFF, PNG, JPEG, JPEG 2000, WebP, BMP or PDF"

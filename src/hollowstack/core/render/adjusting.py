@@ -4,8 +4,8 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from hollowstack.core.adjustments import Adjustments
-from hollowstack.core.raster import Pixels, Raster, as_pixels
+from hollowstack.core.page.raster import Pixels, Raster, as_pixels
+from hollowstack.core.settings.adjustments import Adjustments
 
 _SHARP_MM = 0.12
 _MOST_SHARP = 1.6

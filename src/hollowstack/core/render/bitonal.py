@@ -4,10 +4,10 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from hollowstack.core.grain import deviation, smoothed
-from hollowstack.core.measure.ground import PAPER_CODE, over_paper
-from hollowstack.core.raster import Pixels, Raster, as_pixels
-from hollowstack.core.treatment import BitonalMethod
+from hollowstack.core.imaging.background import PAPER_CODE, over_paper
+from hollowstack.core.imaging.noise import deviation, smoothed
+from hollowstack.core.page.raster import Pixels, Raster, as_pixels
+from hollowstack.core.settings.treatment import BitonalMethod
 
 _LOW, _HIGH = 0.42, 0.80
 _TAIL, _LEAST_TAIL_MM, _MOST_TAIL_MM = 0.6, 0.17, 0.65

@@ -7,7 +7,7 @@ from functools import lru_cache
 import numpy as np
 from PIL import Image, ImageCms
 
-from hollowstack.core.raster import Raster, as_pixels
+from hollowstack.core.page.raster import Raster, as_pixels
 
 
 def calibrated(page: Raster, icc: str) -> Raster:

@@ -6,9 +6,9 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from hollowstack.core.measure.ground import PAPER_CODE, over_paper
-from hollowstack.core.plan import Tone
-from hollowstack.core.raster import MM_PER_INCH, Pixels, Raster, as_pixels
+from hollowstack.core.imaging.background import PAPER_CODE, over_paper
+from hollowstack.core.page.raster import MM_PER_INCH, Pixels, Raster, as_pixels
+from hollowstack.core.plan.plan import Tone
 
 _THROUGH, _STROKE = 0.93, 0.74
 """What shines through from the other side lies between; strokes of this side have a core below the second."""

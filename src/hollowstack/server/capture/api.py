@@ -9,7 +9,7 @@ from ninja import Router, Schema, Status
 from pydantic import Field
 
 from hollowstack.core.decode import decode
-from hollowstack.core.measure.frames import Frame, propose_frames
+from hollowstack.core.measure.layout.frames import Frame, propose_frames
 from hollowstack.server import store
 from hollowstack.server.capture import prescan, services
 from hollowstack.server.capture.escl import EsclClient, StationError

@@ -13,8 +13,8 @@ from django.core.exceptions import ObjectDoesNotExist
 from django.db import connection, transaction
 from django.utils import timezone
 
-from hollowstack.core.errors import HollowStackError
-from hollowstack.core.measure.frames import Frame, bounds, corners
+from hollowstack.core.measure.layout.frames import Frame, bounds, corners
+from hollowstack.core.page.errors import HollowStackError
 from hollowstack.server import store
 from hollowstack.server.capture.escl import EsclClient, ScanSettings, StationError
 from hollowstack.server.capture.models import Run

@@ -3,8 +3,8 @@
 from django.http import HttpRequest
 from ninja import Router, Schema, Status
 
-from hollowstack.core.order import DocumentsAfter
-from hollowstack.core.paper import PAPER_SIZES
+from hollowstack.core.arrange.order import DocumentsAfter
+from hollowstack.core.page.paper_sizes import PAPER_SIZES
 from hollowstack.server.capture import slips, watching
 from hollowstack.server.capture.models import OrderSlip, Run, Watch
 from hollowstack.server.capture.settings import CaptureSettings

@@ -4,7 +4,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from hollowstack.core.measure.frames import Frame, bounds
+from hollowstack.core.measure.layout.frames import Frame, bounds
 from hollowstack.server.capture.escl import Capabilities, ScanSettings, SourceCapabilities
 from hollowstack.server.stacks.services import Refused
 

@@ -8,7 +8,7 @@ from django.db import transaction
 from django.db.models import F
 from django.utils import timezone
 
-from hollowstack.core.treatment import Treatment
+from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.capture import services
 from hollowstack.server.capture.models import OrderSlip, Run, Station
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for

@@ -15,7 +15,7 @@ from natsort import os_sorted
 from hollowstack.core.decode import count_frames
 from hollowstack.core.decode.archive import is_zip
 from hollowstack.core.decode.complete import is_complete
-from hollowstack.core.errors import HollowStackError
+from hollowstack.core.page.errors import HollowStackError
 from hollowstack.server import store
 from hollowstack.server.capture.models import Watch
 from hollowstack.server.stacks import archives, loads

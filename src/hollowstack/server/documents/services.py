@@ -9,7 +9,7 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.utils import timezone
 
-from hollowstack.core.order import DocumentsAfter
+from hollowstack.core.arrange.order import DocumentsAfter
 from hollowstack.server.documents.models import Document
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.overview import WAITING, starts_of, state_of, with_results

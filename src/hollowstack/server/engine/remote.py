@@ -2,9 +2,9 @@
 
 from typing import Any
 
-from hollowstack.core import steps
-from hollowstack.core.errors import HollowStackError
-from hollowstack.core.worker import PageWorker
+from hollowstack.core.page.errors import HollowStackError
+from hollowstack.core.run import steps
+from hollowstack.core.run.worker import PageWorker
 
 FUNCTIONS = {
     "expand": steps.expand,

@@ -9,8 +9,8 @@ import cv2
 import numpy as np
 from PIL import Image
 
-from hollowstack.core.raster import Pixels, as_pixels
-from hollowstack.core.steps import VIEW
+from hollowstack.core.page.raster import Pixels, as_pixels
+from hollowstack.core.run.steps import VIEW
 from hollowstack.server.images.iiif import ImageRequest
 
 Image.MAX_IMAGE_PIXELS = None  # only pictures the engine itself has written are opened here

@@ -5,7 +5,7 @@ from pathlib import Path
 from django.contrib.auth import SESSION_KEY
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseBase, JsonResponse
 
-from hollowstack.core.steps import THUMB
+from hollowstack.core.run.steps import THUMB
 from hollowstack.server import store
 from hollowstack.server.images import iiif
 from hollowstack.server.images.pictures import PICTURES, answer, view_path

@@ -3,7 +3,7 @@
 from datetime import datetime
 
 from hollowstack.core.decode.archive import entries, is_zip, opened_entry
-from hollowstack.core.errors import HollowStackError
+from hollowstack.core.page.errors import HollowStackError
 from hollowstack.server import store
 from hollowstack.server.stacks import loads
 from hollowstack.server.stacks.models import Master, Page

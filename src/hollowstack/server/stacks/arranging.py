@@ -8,9 +8,10 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from natsort import os_sort_key
 
-from hollowstack.core import order as orders
-from hollowstack.core.geometry import Point
-from hollowstack.core.treatment import AsideReason, Override, Split, Treatment
+from hollowstack.core.arrange import order as orders
+from hollowstack.core.page.geometry import Point
+from hollowstack.core.settings.override import AsideReason, Override, Split
+from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.stacks import history
 from hollowstack.server.stacks.models import Change, Page, Stack
 from hollowstack.server.stacks.overview import numbers_of, with_results

@@ -3,9 +3,10 @@
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, Router, Schema
 
-from hollowstack.core.adjustments import Calibration
-from hollowstack.core.geometry import Point
-from hollowstack.core.treatment import Correction, Override, Treatment
+from hollowstack.core.page.geometry import Point
+from hollowstack.core.settings.adjustments import Calibration
+from hollowstack.core.settings.override import Correction, Override
+from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.refusals import Problem
 from hollowstack.server.stacks.models import Page
 from hollowstack.server.stacks.overview import with_results

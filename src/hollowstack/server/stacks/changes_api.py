@@ -7,8 +7,8 @@ from django.http import HttpRequest
 from ninja import Field, Router, Schema
 from pydantic import BaseModel
 
-from hollowstack.core.order import DocumentsAfter
-from hollowstack.core.treatment import AsideReason, Correction
+from hollowstack.core.arrange.order import DocumentsAfter
+from hollowstack.core.settings.override import AsideReason, Correction
 from hollowstack.server.refusals import Problem
 from hollowstack.server.stacks import history
 from hollowstack.server.stacks.arranging import Arranging

@@ -5,8 +5,8 @@ from statistics import median
 from pydantic import BaseModel
 
 from hollowstack.core.check.sequence import check_sequence
-from hollowstack.core.measure.likeness import alike
-from hollowstack.core.paper import nearest_size
+from hollowstack.core.measure.content.perceptual_hash import alike
+from hollowstack.core.page.paper_sizes import nearest_size
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.overview import numbers_of, with_results
 

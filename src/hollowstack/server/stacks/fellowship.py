@@ -1,9 +1,10 @@
 """One size for the pages of a stack: found once all of them are measured, and again when they have changed places."""
 
-from hollowstack.core.fellows import PageShape, find_fellows
 from hollowstack.core.measure import Measurements
-from hollowstack.core.treatment import Override, Treatment
-from hollowstack.core.uniform import leaf_of, page_shape
+from hollowstack.core.plan.page_group import PageShape, find_fellows
+from hollowstack.core.plan.page_shape import leaf_of, page_shape
+from hollowstack.core.settings.override import Override
+from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.stacks.bulk import save_pages
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.services import PLANNED, next_change, plan_anew, treatment_of

@@ -7,8 +7,8 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.db.models import QuerySet
 
-from hollowstack.core.order import difference
-from hollowstack.core.treatment import Treatment
+from hollowstack.core.arrange.order import difference
+from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.stacks.bulk import save_pages
 from hollowstack.server.stacks.fellowship import settle_fellows
 from hollowstack.server.stacks.models import Change, Page, Stack

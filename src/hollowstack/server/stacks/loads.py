@@ -7,7 +7,7 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.db.models import Max
 
-from hollowstack.core.pipeline import expand_key
+from hollowstack.core.run.keys import expand_key
 from hollowstack.server.engine.models import Result
 from hollowstack.server.stacks import history
 from hollowstack.server.stacks.bulk import save_pages

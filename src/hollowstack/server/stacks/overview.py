@@ -6,11 +6,11 @@ from typing import Any, Literal
 from django.db.models import QuerySet
 from pydantic import BaseModel, ConfigDict
 
+from hollowstack.core.arrange.order import DocumentsAfter, document_starts
 from hollowstack.core.check import check_page
 from hollowstack.core.check.sequence import printed_numbers
 from hollowstack.core.measure import Measurements
-from hollowstack.core.order import DocumentsAfter, document_starts
-from hollowstack.core.plan import Plan
+from hollowstack.core.plan.plan import Plan
 from hollowstack.server.stacks.models import Page
 
 State = Literal["open", "measure", "correct", "read", "ready", "aside", "failed"]

@@ -10,14 +10,15 @@ import numpy as np
 from PIL import Image
 from pydantic import BaseModel
 
-from hollowstack.core.adjustments import Calibration
 from hollowstack.core.calibrate import calibrate, read_patches
 from hollowstack.core.measure import Measurements
-from hollowstack.core.plan import Plan
-from hollowstack.core.raster import Pixels, Raster, as_pixels
+from hollowstack.core.page.raster import Pixels, Raster, as_pixels
+from hollowstack.core.plan.plan import Plan
 from hollowstack.core.render import render_before_adjusting, two_toned
 from hollowstack.core.render.adjusting import adjusted
-from hollowstack.core.treatment import Override, Treatment
+from hollowstack.core.settings.adjustments import Calibration
+from hollowstack.core.settings.override import Override
+from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server import store
 from hollowstack.server.images.pictures import PICTURES, view_path
 from hollowstack.server.stacks import services

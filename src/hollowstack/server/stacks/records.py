@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from hollowstack.core.pipeline import measure_key
+from hollowstack.core.run.keys import measure_key
 from hollowstack.server.engine.models import Result
 from hollowstack.server.stacks.models import Change, Page
 from hollowstack.server.stacks.schemas import Former, MasterRecord

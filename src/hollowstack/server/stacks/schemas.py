@@ -6,11 +6,11 @@ from typing import Literal
 from ninja import Schema
 from pydantic import BaseModel
 
-from hollowstack.core.check import Finding
+from hollowstack.core.arrange.order import DocumentsAfter
+from hollowstack.core.check.finding import Finding
 from hollowstack.core.measure import Measurements
-from hollowstack.core.order import DocumentsAfter
-from hollowstack.core.plan import Plan
-from hollowstack.core.treatment import Override
+from hollowstack.core.plan.plan import Plan
+from hollowstack.core.settings.override import Override
 from hollowstack.server.stacks.overview import Counts, State
 
 Came = Literal["platen", "feeder", "camera", "file"]

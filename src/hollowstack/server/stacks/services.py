@@ -10,12 +10,14 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db.models import F
 from django.utils import timezone
 
-from hollowstack.core.fellows import Fellows
 from hollowstack.core.measure import Measurements
-from hollowstack.core.pipeline import expand_key, measure_key, read_key, render_key
-from hollowstack.core.plan import Plan, plan_page
-from hollowstack.core.treatment import Override, Treatment
-from hollowstack.core.uniform import leaf_of
+from hollowstack.core.plan.page_group import Fellows
+from hollowstack.core.plan.page_shape import leaf_of
+from hollowstack.core.plan.plan import Plan
+from hollowstack.core.plan.planning import plan_page
+from hollowstack.core.run.keys import expand_key, measure_key, read_key, render_key
+from hollowstack.core.settings.override import Override
+from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.engine.models import Result
 from hollowstack.server.refusals import Conflict, Refused
 from hollowstack.server.stacks.models import Page, Stack

@@ -6,9 +6,9 @@ from datetime import timedelta
 from django.utils import timezone
 
 from hollowstack.core.check.photograph import PHOTOGRAPH_CHECKS
-from hollowstack.core.read import Reading
-from hollowstack.core.steps import READING
-from hollowstack.core.treatment import Correction, Override
+from hollowstack.core.ocr.reading import Reading
+from hollowstack.core.run.steps import READING
+from hollowstack.core.settings.override import Correction, Override
 from hollowstack.server import store
 from hollowstack.server.engine.models import Heartbeat
 from hollowstack.server.stacks.models import Page, Stack

@@ -6,8 +6,8 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema, Status
 
-from hollowstack.core.shipped import SHIPPED
-from hollowstack.core.treatment import Treatment
+from hollowstack.core.settings.shipped import SHIPPED
+from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.refusals import Problem
 from hollowstack.server.treatments import versions
 from hollowstack.server.treatments.models import TreatmentVersion

@@ -4,8 +4,8 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.db.models import Max, QuerySet
 
-from hollowstack.core.shipped import SHIPPED
-from hollowstack.core.treatment import Treatment
+from hollowstack.core.settings.shipped import SHIPPED
+from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.refusals import Refused
 from hollowstack.server.treatments.models import TreatmentVersion
 

@@ -11,8 +11,8 @@ import cv2
 import numpy as np
 from PIL import Image
 
-from hollowstack.core.geometry import Quad
-from hollowstack.core.raster import Pixels, as_pixels
+from hollowstack.core.page.geometry import Quad
+from hollowstack.core.page.raster import Pixels, as_pixels
 from hollowstack.standins.skerry.paper import Image3
 
 Table = Literal["oak", "slate", "pine", "grey card", "white", "checked"]

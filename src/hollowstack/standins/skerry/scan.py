@@ -7,7 +7,7 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from hollowstack.core.geometry import Point, Quad, Transform
+from hollowstack.core.page.geometry import Point, Quad, Transform
 from hollowstack.standins.skerry.paper import Image3
 from hollowstack.standins.skerry.sheet import TrueWord
 

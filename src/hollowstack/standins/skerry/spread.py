@@ -3,7 +3,7 @@
 import cv2
 import numpy as np
 
-from hollowstack.core.geometry import Point
+from hollowstack.core.page.geometry import Point
 from hollowstack.standins.skerry.paper import Image3
 
 

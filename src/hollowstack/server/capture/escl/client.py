@@ -8,7 +8,7 @@ from urllib.parse import urljoin, urlsplit
 
 import httpx
 
-from hollowstack.core.errors import HollowStackError
+from hollowstack.core.page.errors import HollowStackError
 from hollowstack.server.capture.escl import messages
 from hollowstack.server.capture.escl.messages import Capabilities, NotEscl, ScanSettings, Status
 

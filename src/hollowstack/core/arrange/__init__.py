@@ -1,0 +1,1 @@
+"""The order of pages."""

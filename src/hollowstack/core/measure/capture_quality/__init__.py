@@ -1,0 +1,1 @@
+"""How well a page was captured, by scanner or by camera."""

@@ -1,0 +1,1 @@
+"""What is on a page: paper and regions, writing, colour, scale, which way it lies."""

@@ -1,0 +1,1 @@
+"""Where a page lies in its image: edges, rims, folds, frames, borders."""

@@ -1,0 +1,312 @@
+"""Where the page lies in its image: its four corners against a dark, grey or white lid."""
+
+from dataclasses import dataclass
+from typing import NamedTuple
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+from hollowstack.core.imaging.histogram import commonest
+from hollowstack.core.page.geometry import Quad
+from hollowstack.core.page.raster import MM_PER_INCH, Pixels, Raster, as_pixels
+
+_PPI = 60.0
+_FINE_PPI = 200.0
+_STROKE_MM = 3.0
+_LID_DISTANCE = 14.0
+"""Least difference, in 8-bit steps, by which a lid is told from paper."""
+
+
+_SHADE_MM, _PLAIN = 6.0, 0.9
+"""How far in from a side shadow is looked for, and the share of the way from lid to paper that is plain paper."""
+_TORN_MM, _TORN_SHARE = 7.0, 0.4
+"""Around a corner, and the share of what should be page there that is not; a rounded corner misses a fifth at the most."""
+_FLAT_LID = 26.0
+"""How far a lid's pixels lie from its usual colour, in 8-bit steps; dust on it and the soft edge of a page lie farther."""
+_COLOURED_LID = 30.0
+"""Difference between the channels of a lid that no lid of a scanner has."""
+_ENOUGH_LID = 0.3
+"""Share of the lid that must be left when what is next to the page is left out."""
+_BLACK_LID = 60.0
+_FLAT_SHARE, _FLAT_SHARE_AROUND = 0.95, 0.75
+"""Share of what lies outside the page that is as flat as that: of a picture that runs off the image, less is. A lid on three
+sides and more may have other things on it: the pages below an open book, tabs, a hand."""
+_LEAST_CONFIDENCE = 0.65
+"""Below this the outline found is more likely a stain or a shadow than a page's."""
+
+
+@dataclass(frozen=True, slots=True)
+class Edges:
+    """``quad`` in pixels of the image, in its own order (not yet turned); ``lid`` whether any surround shows.
+
+    ``bright`` lies within ``quad``: its sides are moved in to where shadow and gutter have given way to plain paper.
+    """
+
+    quad: Quad
+    bright: Quad
+    lid: bool
+    confidence: float
+    torn: tuple[int, ...] = ()
+    """Corners at which the page is missing, by their place in ``quad``."""
+
+
+def find_edges(image: Raster) -> Edges:
+    """The page's corners in the image as captured; the image's own where no surround shows.
+
+    Every pixel goes to paper or lid, whichever is nearer in colour; writing is closed over; the largest piece of paper
+    is the page, so a gutter bar parts it from a sliver of its neighbour. A straight line is fitted to each side and
+    settled to a fraction of a pixel on a finer reduction.
+
+    Args:
+        image: Gray or colour, as captured.
+
+    Returns:
+        Corners within the image. Confidence 0 to 1 is the share of the outline that lies on the four lines.
+
+    Source:
+        Line fit by least squares with the farthest points left out (trimmed, Rousseeuw and Leroy 1987).
+    """
+    frame = Quad.rectangle(0, 0, image.width, image.height)
+    whole = Edges(frame, frame, lid=False, confidence=1.0)
+    small = image.reduced(_PPI)
+    if min(small.width, small.height) < 24:
+        return whole
+    calm = as_pixels(cv2.medianBlur(small.pixels, 3))
+    found = _paper_and_lid(calm)
+    if found is None:
+        return whole
+    paper, lid = found
+    mask = _page_mask(_nearer_paper(calm, paper, lid), max(3, small.px(_STROKE_MM) | 1))
+    if mask is None:
+        return whole
+    fine = image.reduced(_FINE_PPI)
+    sides = [_side(mask, fine, side, paper, lid) for side in range(4)]
+    # Lines were fitted in the fine reduction; corners go back to pixels of the image.
+    scale = np.array([image.width / fine.width, image.height / fine.height])
+    quad = corners_of([side.line for side in sides], scale, frame)
+    bright = corners_of([side.bright for side in sides], scale, frame)
+    confidence = round(min(side.agreeing for side in sides), 3)
+    if quad.area() < 0.04 * image.width * image.height or confidence < _LEAST_CONFIDENCE:
+        return whole
+    if np.abs(quad.array() - frame.array()).max() < 1:
+        return whole  # something dark at its rim, a punch hole perhaps, and no lid
+    if not _is_flat(calm, lid, Quad.of(quad.array() * [small.width / image.width, small.height / image.height]), _PPI):
+        return whole  # a picture, a banner, a cover's design: whatever has structure stays
+    torn = _torn(mask, Quad.of(quad.array() * [small.width / image.width, small.height / image.height]), small)
+    return Edges(quad, bright, lid=True, confidence=confidence, torn=torn)
+
+
+def _is_flat(pixels: Pixels, lid: npt.NDArray[np.float32], quad: Quad, ppi: float) -> bool:
+    """Whether what lies outside an outline is as flat as a lid, or darker than it: the depth of a gutter."""
+    outside = np.ones(pixels.shape[:2], np.uint8)
+    cv2.fillConvexPoly(outside, np.rint(quad.array()).astype(np.int32), 0)
+    # Away from the page, whose shade falls on the lid, and which bends down into a gutter.
+    reach = max(3, round(_SHADE_MM * ppi / MM_PER_INCH) | 1)
+    away = cv2.erode(outside, np.ones((reach, reach), np.uint8), borderType=cv2.BORDER_CONSTANT, borderValue=1)
+    near = cv2.erode(outside, np.ones((3, 3), np.uint8), borderType=cv2.BORDER_CONSTANT, borderValue=1)
+    outside = as_pixels(away if np.count_nonzero(away) >= _ENOUGH_LID * np.count_nonzero(near) else near)
+    values = pixels[outside > 0].reshape(int(outside.sum()), -1).astype(np.float32)
+    if len(values) < 50:
+        return True
+    if float(np.ptp(lid)) > _COLOURED_LID and _sides_seen(quad, pixels.shape[1], pixels.shape[0]) < 3:
+        return False  # lids are neutral; print that runs off one side of the image is not
+    apart = np.abs(values - lid).max(axis=1)
+    near = apart <= _FLAT_LID
+    around = _sides_seen(quad, pixels.shape[1], pixels.shape[0]) >= 3
+    if around or lid.max() <= _BLACK_LID + _FLAT_LID:
+        near |= values.max(axis=1) <= _BLACK_LID  # the depth of a gutter
+    if around and not near.all():
+        other = np.array(commonest(as_pixels(values[~near].reshape(-1, *pixels.shape[2:]).astype(np.uint8))), np.float32)
+        near |= np.abs(values - other).max(axis=1) <= _FLAT_LID  # a bar in the gutter, and a lighter lid elsewhere
+    return float(near.mean()) >= (_FLAT_SHARE_AROUND if around else _FLAT_SHARE)
+
+
+def _sides_seen(quad: Quad, width: int, height: int) -> int:
+    """On how many sides anything lies outside an outline."""
+    (left, top), (right, bottom) = quad.array().min(axis=0), quad.array().max(axis=0)
+    return sum((left > 1, top > 1, right < width - 1, bottom < height - 1))
+
+
+def _torn(mask: Pixels, quad: Quad, small: Raster) -> tuple[int, ...]:
+    """Corners of an outline at which there is no paper."""
+    inside = np.zeros_like(mask)
+    cv2.fillConvexPoly(inside, np.rint(quad.array()).astype(np.int32), 1)
+    inside = as_pixels(cv2.erode(inside, np.ones((3, 3), np.uint8)))
+    reach = max(2, small.px(_TORN_MM))
+    missing = []
+    for index, (x, y) in enumerate(quad):
+        left, top = max(0, round(x) - reach), max(0, round(y) - reach)
+        box = np.s_[top : round(y) + reach, left : round(x) + reach]
+        page = int(inside[box].sum())
+        if page and (inside[box] & ~mask[box] & 1).sum() > _TORN_SHARE * page:
+            missing.append(index)
+    return tuple(missing)
+
+
+def _paper_and_lid(pixels: Pixels) -> tuple[npt.NDArray[np.float32], npt.NDArray[np.float32]] | None:
+    """Colours of the page (commonest in the middle) and of what surrounds it; None where nothing does."""
+    rows, cols = pixels.shape[:2]
+    middle = pixels[rows // 5 : rows - rows // 5, cols // 5 : cols - cols // 5]
+    paper = np.array(commonest(np.ascontiguousarray(middle)), np.float32)
+    ring = max(2, min(rows, cols) // 60)
+    outer = np.concatenate(
+        [
+            part.reshape(part.shape[0] * part.shape[1], *pixels.shape[2:])
+            for part in (pixels[:ring], pixels[-ring:], pixels[:, :ring], pixels[:, -ring:])
+        ]
+    )
+    away = np.abs(outer.astype(np.float32).reshape(len(outer), -1) - paper).max(axis=1) > _LID_DISTANCE
+    if away.mean() < 0.04:
+        return None
+    lid = np.array(commonest(np.ascontiguousarray(outer[away])), np.float32)
+    return (paper, lid) if float(np.abs(lid - paper).max()) > _LID_DISTANCE else None
+
+
+def _nearer_paper(pixels: Pixels, paper: npt.NDArray[np.float32], lid: npt.NDArray[np.float32]) -> Pixels:
+    """1 where a pixel's place on the way from lid to paper is past the middle, else 0."""
+    return as_pixels((_along(pixels, paper, lid) > 0.5).astype(np.uint8))
+
+
+def _along(pixels: Pixels, paper: npt.NDArray[np.float32], lid: npt.NDArray[np.float32]) -> npt.NDArray[np.float32]:
+    way = paper - lid
+    values = (pixels[..., None] if pixels.ndim == 2 else pixels).astype(np.float32) - lid
+    return np.asarray(values @ way / float(way @ way), dtype=np.float32)
+
+
+def _page_mask(mask: Pixels, stroke: int) -> Pixels | None:
+    """The largest piece of paper with its writing filled in; None where there is none to speak of."""
+    kernel = np.ones((stroke, stroke), np.uint8)
+    padded = cv2.copyMakeBorder(mask, stroke, stroke, stroke, stroke, cv2.BORDER_CONSTANT, value=0)
+    closed = cv2.morphologyEx(padded, cv2.MORPH_CLOSE, kernel)
+    opened = cv2.morphologyEx(closed, cv2.MORPH_OPEN, kernel)[stroke:-stroke, stroke:-stroke]
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(opened, connectivity=4)
+    if count < 2:
+        return None
+    areas = stats[1:, cv2.CC_STAT_AREA]
+    if areas.max() < 0.04 * mask.size:
+        return None
+    return as_pixels((labels == 1 + int(areas.argmax())).astype(np.uint8))
+
+
+Line = tuple[float, float]
+"""Offset and slope of a nearly upright line x = offset + slope * y (left, right), or the same with x and y swapped."""
+
+
+class _Side(NamedTuple):
+    """A side of the page in the fine image, the same moved in to plain paper, and the share of points on it."""
+
+    line: Line
+    bright: Line
+    agreeing: float
+
+
+def _side(mask: Pixels, fine: Raster, side: int, paper: npt.NDArray[np.float32], lid: npt.NDArray[np.float32]) -> _Side:
+    """One side: 0 left, 1 top, 2 right, 3 bottom."""
+    upright, far = side in (0, 2), side >= 2
+    coarse = mask if upright else mask.T
+    pixels = fine.pixels if upright else np.swapaxes(fine.pixels, 0, 1)
+    if far:
+        coarse, pixels = coarse[:, ::-1], pixels[:, ::-1]
+    rows, cols = coarse.shape
+    scale_along, scale_across = pixels.shape[0] / rows, pixels.shape[1] / cols
+    hit = coarse.any(axis=1)
+    where = np.nonzero(hit)[0].astype(np.float64)
+    trim = len(where) // 25  # corners are rounded by the closing
+    where = where[trim : len(where) - trim] if len(where) > 2 * trim + 8 else where
+    first = coarse[where.astype(int)].argmax(axis=1).astype(np.float64)
+    line, share = _fit(where + 0.5, first, tolerance=1.5)
+    offset, slope = line[0] * scale_across, line[1] * scale_across / scale_along
+    shade = 0.0
+    if np.median(first) > 1:
+        offset, slope = _settled(pixels, where * scale_along, (offset, slope), 2.5 * scale_across, paper, lid)
+        shade = _shade(pixels, where * scale_along, (offset, slope), fine.px(_SHADE_MM), paper, lid)
+    else:
+        offset, slope = 0.0, 0.0  # the page runs off this side of the image
+    if far:
+        edge = pixels.shape[1]
+        return _Side((edge - offset, -slope), (edge - offset - shade, -slope), share)
+    return _Side((offset, slope), (offset + shade, slope), share)
+
+
+def _shade(
+    pixels: Pixels,
+    rows: npt.NDArray[np.float64],
+    line: Line,
+    reach: int,
+    paper: npt.NDArray[np.float32],
+    lid: npt.NDArray[np.float32],
+) -> float:
+    """How far inside a side the page is darker than its paper all along, in pixels; medians pass over writing."""
+    chosen = rows[:: max(1, len(rows) // 200)].astype(int)
+    starts = np.rint(line[0] + line[1] * (chosen + 0.5)).astype(int)
+    within, strips = _strips(pixels, chosen, starts, reach)
+    if within.sum() < 12:
+        return 0.0
+    light = np.median(_along(strips, paper, lid), axis=0) >= _PLAIN
+    return float(light.argmax()) if light.any() else 0.0
+
+
+def corners_of(lines: list[Line], scale: npt.NDArray[np.float64], frame: Quad) -> Quad:
+    """Where four sides (left, top, right, bottom) cross, times a scale, within a frame."""
+    left, top, right, bottom = lines
+    corners = [_cross(top, left), _cross(top, right), _cross(bottom, right), _cross(bottom, left)]
+    return Quad.of(np.clip(np.array(corners) * scale, 0, frame.bottom_right))
+
+
+def _settled(
+    pixels: Pixels,
+    rows: npt.NDArray[np.float64],
+    line: Line,
+    reach: float,
+    paper: npt.NDArray[np.float32],
+    lid: npt.NDArray[np.float32],
+) -> Line:
+    """The line refitted to where each scan line crosses half-way from lid to paper, to a fraction of a pixel."""
+    chosen = rows[:: max(1, len(rows) // 400)].astype(int)
+    middle = line[0] + line[1] * (chosen + 0.5)
+    span = int(np.ceil(reach))
+    starts = middle.astype(int) - span
+    within, strips = _strips(pixels, chosen, starts, 2 * span + 1)
+    at, middle, starts = chosen[within] + 0.5, middle[within], starts[within]
+    way = _along(strips, paper, lid) - 0.5
+    rising = (way[:, :-1] <= 0) & (way[:, 1:] > 0)
+    off = np.where(rising, np.abs(starts[:, None] + np.arange(1, 2 * span + 1) - middle[:, None]), np.inf)
+    found = np.nonzero(rising.any(axis=1))[0]
+    if len(found) < 12:
+        return line
+    nearest = off[found].argmin(axis=1)
+    before, after = way[found, nearest], way[found, nearest + 1]
+    crossing = starts[found] + nearest + 0.5 - before / (after - before)
+    return _fit(at[found], crossing, tolerance=1.5)[0]
+
+
+def _strips(
+    pixels: Pixels, rows: npt.NDArray[np.int64], starts: npt.NDArray[np.int64], wide: int
+) -> tuple[npt.NDArray[np.bool_], Pixels]:
+    """``wide`` pixels of each row from its start on: which of them lie within the image, and those."""
+    within = (starts >= 0) & (starts + wide <= pixels.shape[1])
+    return within, pixels[rows[within, None], starts[within, None] + np.arange(wide)]
+
+
+def _fit(at: npt.NDArray[np.float64], value: npt.NDArray[np.float64], tolerance: float) -> tuple[Line, float]:
+    """Trimmed least squares: value = offset + slope * at; and the share of points within the tolerance."""
+    keep = np.abs(value - np.median(value)) <= max(3 * tolerance, 2 * float(np.median(np.abs(value - np.median(value)))))
+    line = (float(np.median(value)), 0.0)
+    for _ in range(6):
+        if keep.sum() < 4:
+            break
+        slope, offset = np.polyfit(at[keep], value[keep], 1)
+        line = (float(offset), float(slope))
+        residual = np.abs(value - offset - slope * at)
+        keep = residual <= max(tolerance, 1.5 * float(np.median(residual)))
+    share = float(np.mean(np.abs(value - line[0] - line[1] * at) <= 2 * tolerance))
+    return line, share
+
+
+def _cross(flat: Line, upright: Line) -> tuple[float, float]:
+    """Where y = a + b x meets x = c + d y."""
+    a, b = flat
+    c, d = upright
+    x = (c + d * a) / (1 - b * d)
+    return x, a + b * x

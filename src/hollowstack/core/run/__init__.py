@@ -1,0 +1,1 @@
+"""The whole way: one page, many pages, single steps, the command line."""

@@ -1,0 +1,103 @@
+"""``hollowstack process``: the main job without the web application. Its words are a contract, only ever added to."""
+
+import argparse
+import sys
+from datetime import UTC, datetime
+from pathlib import Path
+
+from hollowstack.core.ocr.engine import check_language
+from hollowstack.core.page.errors import HollowStackError
+from hollowstack.core.page.file_names import readable
+from hollowstack.core.run.batch import Order, Progress, run
+from hollowstack.core.run.report import UNREPORTED, Report
+from hollowstack.core.settings.shipped import SHIPPED, load_treatment
+
+ALL_DONE, SOME_FAILED, WRONG_USAGE, NOTHING_BOUND = 0, 1, 2, 3
+STOPPED = 130
+"""As shells have it for Ctrl-C: 128 and the number of the signal."""
+
+
+def add_process(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    """Describe the command's words."""
+    parser = commands.add_parser("process", help="work through scans and bind one PDF/A", description=__doc__)
+    parser.add_argument("inputs", metavar="INPUT", nargs="+", type=Path, help="file, or folder of files in natural order")
+    parser.add_argument("--out", metavar="DIR", required=True, type=Path, help="folder for NAME.pdf and report.json")
+    parser.add_argument(
+        "--treatment", metavar="NAME|FILE.json", default="everyday", help=f"one of {', '.join(SHIPPED)}, or a file"
+    )
+    parser.add_argument("--name", help="name of the document (default: the first input's)")
+    parser.add_argument("--lang", metavar="eng[+deu…]", default="eng", help="languages to read")
+    parser.add_argument("--no-ocr", action="store_true", help="leave reading out")
+    parser.add_argument("--workers", metavar="N", type=int, default=1, help="pages worked on at the same time")
+    parser.add_argument("--seed-time", metavar="ISO8601", help="the time to write into the document; same input, same bytes")
+    parser.set_defaults(run=process)
+
+
+def process(words: argparse.Namespace) -> int:
+    """Run the command; returns its exit status."""
+    try:
+        order = _order(words)
+    except (HollowStackError, ValueError) as error:
+        print(f"hollowstack process: {error}", file=sys.stderr)
+        return WRONG_USAGE
+    try:
+        order.out.mkdir(parents=True, exist_ok=True)
+        report = run(order, _progress())
+        target = order.out / "report.json"
+        target.write_text(report.model_dump_json(indent=1, exclude=UNREPORTED) + "\n", encoding="utf-8")
+    except (HollowStackError, OSError) as error:
+        print(f"hollowstack process: {error}", file=sys.stderr)
+        return NOTHING_BOUND
+    except KeyboardInterrupt:
+        print("hollowstack process: stopped; nothing was bound.", file=sys.stderr)
+        return STOPPED
+    if report.document:
+        print(report.document.path)
+    print(readable(str(target)))
+    return _status(report)
+
+
+def _order(words: argparse.Namespace) -> Order:
+    missing = [readable(str(path)) for path in words.inputs if not path.exists()]
+    if len(missing) == len(words.inputs):
+        raise ValueError(f"there is no {missing[0]}")
+    if words.workers < 1:
+        raise ValueError("--workers takes a number from 1 up")
+    name = words.name if words.name is not None else words.inputs[0].resolve().stem
+    if not name or name in {".", ".."} or any(c in name for c in "/\\\0"):
+        raise ValueError("--name takes a plain file name without a folder")
+    language = None if words.no_ocr else words.lang
+    if language:
+        check_language(language)
+    created = datetime.now(UTC)
+    if words.seed_time:
+        try:
+            created = datetime.fromisoformat(words.seed_time)
+        except ValueError:
+            raise ValueError("--seed-time takes a date and time such as 2026-03-01T09:00:00Z") from None
+    if created.tzinfo is None:
+        created = created.replace(tzinfo=UTC)
+    return Order(
+        inputs=tuple(words.inputs), out=words.out, name=name, treatment=load_treatment(words.treatment),
+        language=language, workers=words.workers, created=created,
+    )  # fmt: skip
+
+
+def _progress() -> Progress:
+    on_terminal = sys.stderr.isatty()
+
+    def show(done: int, total: int, source: str) -> None:
+        if on_terminal:
+            filled = 30 * done // total
+            end = "\n" if done == total else ""
+            print(f"\r[{'#' * filled}{'·' * (30 - filled)}] {done}/{total}", end=end, file=sys.stderr, flush=True)
+        else:
+            print(f"{done}/{total} {source}", file=sys.stderr, flush=True)
+
+    return show
+
+
+def _status(report: Report) -> int:
+    if report.document is None:
+        return NOTHING_BOUND
+    return SOME_FAILED if any(page.status == "failed" for page in report.pages) else ALL_DONE

@@ -1,0 +1,71 @@
+"""Reading a planned page: the corrected page or the image as it came, whichever the engine is surer of."""
+
+import numpy as np
+
+from hollowstack.core.ocr.reading import Reading, read_page
+from hollowstack.core.page.geometry import Transform
+from hollowstack.core.page.raster import ASSUMED_PPI, Raster, as_pixels
+from hollowstack.core.plan.plan import Plan
+from hollowstack.core.render import render_for_reading
+
+_ASKEW_DEG = 2.0
+"""Tilt up to which the OCR engine reads lines as well as level ones."""
+_WELL, _FEW_WORDS = 80.0, 5
+"""Mean confidence and number of words of a reading that another try would hardly better."""
+_UNSURE = 40.0
+_BETTER = 1.08
+
+
+def read_rendered(image: Raster, plan: Plan, language: str, page: Raster | None = None) -> Reading:
+    """Read the clean page of an image, one in two tones as it is before them; words lie where they lie on the bound page.
+
+    Where the engine is unsure, it is given the image as it came, too, and the reading of which it is surer is kept.
+
+    Args:
+        image: The page as captured.
+        plan: What is done to it.
+        language: Models to use.
+        page: The clean page, where it is at hand.
+
+    Raises:
+        ReadError: A language model is missing.
+    """
+
+    def corrected() -> Reading:
+        clean = page if page is not None and plan.colour != "bitonal" else render_for_reading(image, plan)
+        clean = Raster(as_pixels(255 - clean.pixels), clean.ppi) if plan.inverse else clean
+        return read_page(clean, language, plan.letter_px)
+
+    def untouched() -> Reading:
+        return _read_as_it_came(image, plan, language)
+
+    # Two tones lose nothing by lying a little askew, and something by being resampled.
+    crisp = plan.two_tones is not None and plan.two_tones.method == "middle" and abs(plan.tilt_deg) < _ASKEW_DEG
+    first, other = (untouched, corrected) if crisp else (corrected, untouched)
+    reading = first()
+    if _reads_well(reading):
+        return reading
+    again = other()
+    return again if _worth(again) > _BETTER * _worth(reading) else reading
+
+
+def _reads_well(reading: Reading) -> bool:
+    """Whether there is nothing to be hoped from another try."""
+    return len(reading.words) >= _FEW_WORDS and reading.mean_confidence >= _WELL
+
+
+def _worth(reading: Reading) -> float:
+    """Characters read, as far as the engine is sure of them."""
+    return sum(len(word.text) * max(0.0, word.confidence - _UNSURE) for word in reading.words)
+
+
+def _read_as_it_came(image: Raster, plan: Plan, language: str) -> Reading:
+    """What the engine reads of the untouched image, turned upright; its words laid where they lie on the clean page."""
+    gray = image.gray().pixels
+    pixels = np.rot90(255 - gray if plan.inverse else gray, -plan.turn // 90)
+    # The engine goes by the pixels it sees; what files say of their resolution has misled it more often than not.
+    turned = Raster(as_pixels(np.ascontiguousarray(pixels)), (ASSUMED_PPI, ASSUMED_PPI))
+    reading = read_page(turned, language, degrain=False)
+    back = Transform.turn(plan.turn, image.width, image.height).inverse()
+    onto = back.then(Transform.onto(plan.quad, *plan.size_px))
+    return reading.moved(onto, plan.size_px)

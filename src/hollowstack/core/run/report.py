@@ -1,0 +1,116 @@
+"""The report of a run of ``hollowstack process``: its shape is a contract, only ever added to."""
+
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from hollowstack.core.check.finding import Finding
+from hollowstack.core.page.colour_mode import ColourMode
+from hollowstack.core.page.errors import DecodeError, HollowStackError
+from hollowstack.core.page.geometry import Quad, Turn
+from hollowstack.core.run.clock import Clock
+from hollowstack.core.run.pipeline import PageResult
+
+_CONFIG = ConfigDict(frozen=True, extra="forbid", serialize_by_alias=True, validate_by_name=True)
+
+
+class OcrReport(BaseModel):
+    """What was read."""
+
+    model_config = _CONFIG
+    language: str
+    words: int
+    mean_confidence: float
+    text: str
+
+
+class PageReport(BaseModel):
+    """One input page."""
+
+    model_config = _CONFIG
+    source: str
+    frame: int
+    source_sha256: str | None
+    status: Literal["bound", "aside", "failed"]
+    reason: str | None = None
+    error: str | None = None
+    source_size_px: tuple[int, int] | None = None
+    source_ppi: tuple[float, float] | None = None
+    orientation_deg: Turn | None = None
+    skew_deg: float | None = None
+    quad_px: Quad | None = None
+    output_size_px: tuple[int, int] | None = None
+    output_ppi: tuple[float, float] | None = None
+    colour_mode: ColourMode | None = None
+    ocr: OcrReport | None = None
+    findings: list[Finding] = []
+    bytes: int = 0
+    seconds: dict[str, float] = Field(default_factory=lambda: dict.fromkeys(Clock.STEPS, 0.0))
+
+
+class DocumentReport(BaseModel):
+    """The document that was bound."""
+
+    model_config = _CONFIG
+    path: str
+    bytes: int
+    sha256: str
+    conformance: str
+    pages: int
+
+
+UNREPORTED = {"pages": {"__all__": {"findings": {"__all__": {"spot"}}}}}
+"""Left out where a report is written: spots are for those who have the picture before their eyes."""
+
+
+class Report(BaseModel):
+    """The whole run."""
+
+    model_config = _CONFIG
+    schema_: Literal["hollowstack.report/1"] = Field("hollowstack.report/1", alias="schema")
+    document: DocumentReport | None
+    seconds: float
+    workers: int
+    pages: list[PageReport]
+
+
+def page_report(source: str, frame: int, sha256: str, result: PageResult) -> PageReport:
+    """The entry of a page that was worked through."""
+    found, plan, reading = result.measurements, result.plan, result.reading
+    return PageReport(
+        source=source,
+        frame=frame,
+        source_sha256=sha256,
+        status="aside" if plan.aside else "bound",
+        reason=plan.aside,
+        source_size_px=found.size_px,
+        source_ppi=found.ppi_said,
+        orientation_deg=plan.turn,
+        skew_deg=plan.tilt_deg,
+        quad_px=plan.quad,
+        output_size_px=plan.size_px,
+        output_ppi=plan.ppi,
+        colour_mode=plan.colour,
+        ocr=reading
+        and OcrReport(
+            language=reading.language,
+            words=len(reading.words),
+            mean_confidence=reading.mean_confidence,
+            text=reading.text,
+        ),
+        findings=result.findings,
+        bytes=len(result.image.data) if result.image else 0,
+        seconds=result.seconds,
+    )
+
+
+def failed_report(source: str, frame: int, sha256: str | None, error: HollowStackError | str) -> PageReport:
+    """The entry of a page that failed; with its size where the file still tells it."""
+    return PageReport(
+        source=source,
+        frame=frame,
+        source_sha256=sha256,
+        status="failed",
+        error=str(error),
+        source_size_px=error.size_px if isinstance(error, DecodeError) else None,
+    )

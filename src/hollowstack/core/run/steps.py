@@ -1,0 +1,152 @@
+"""The steps of a page as the engine runs them: paths and plain data in, small results out, images through files.
+
+Each writes its files into a folder that appears whole or not at all.
+"""
+
+import json
+import os
+import shutil
+import tempfile
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager
+from datetime import datetime
+from pathlib import Path
+from typing import Any
+
+import cv2
+from PIL import Image
+
+from hollowstack.core.bind import BoundPage, Description, bind
+from hollowstack.core.bind.codecs import EncodedImage, decode_encoded, encode
+from hollowstack.core.check.sequence import number_candidates
+from hollowstack.core.decode import count_frames, decode
+from hollowstack.core.decode.origin import origin_of
+from hollowstack.core.measure import measure
+from hollowstack.core.ocr.reading import Reading
+from hollowstack.core.page.digest import sha256_of
+from hollowstack.core.page.raster import Pixels, as_pixels
+from hollowstack.core.plan.plan import Plan
+from hollowstack.core.run.guarding import render_guarded
+from hollowstack.core.run.reading import read_rendered
+
+VIEW, THUMB, READING = "view", "thumb.webp", "reading.json"
+_THUMB_PX = 400
+_VIEW_QUALITY = 88
+
+
+def expand(master: str) -> dict[str, Any]:
+    """How many pages a master holds, and what it says of its making. Raises DecodeError."""
+    path = Path(master)
+    return {"frames": count_frames(path), "origin": origin_of(path).model_dump(mode="json")}
+
+
+def measure_step(master: str, frame: int, folder: str) -> dict[str, Any]:
+    """Measure a page as captured, and keep a picture of it that a browser can show."""
+    start = time.perf_counter()
+    image = decode(Path(master), frame)
+    found = measure(image, photographed=origin_of(Path(master)).photographed)
+    with _whole(Path(folder)) as part:
+        _write_view(image.pixels, part)
+    return {"measurements": found.model_dump(mode="json"), "seconds": round(time.perf_counter() - start, 3)}
+
+
+def render_step(master: str, frame: int, plan: dict[str, Any], folder: str) -> dict[str, Any]:
+    """Make the clean page, as it will be bound and as a browser shows it; by a milder plan where more would be lost."""
+    start = time.perf_counter()
+    planned = Plan.model_validate(plan)
+    page, done, content = render_guarded(decode(Path(master), frame), planned)
+    encoded = encode(page, done.colour, done.jpeg_quality)
+    with _whole(Path(folder)) as part:
+        (part / "image").write_bytes(encoded.data)
+        if encoded.filter == "DCTDecode":
+            # The browser is shown the very bytes that are bound.
+            os.link(part / "image", part / f"{VIEW}.jpg")
+            _write_thumb(decode_encoded(encoded), part)
+        else:
+            _write_view(decode_encoded(encoded), part, bitonal=True)
+    return {
+        "filter": encoded.filter,
+        "size_px": encoded.size_px,
+        "gray": encoded.gray,
+        "bytes": len(encoded.data),
+        "content": content.model_dump(mode="json"),
+        "plan": None if done == planned else done.model_dump(mode="json"),
+        "seconds": round(time.perf_counter() - start, 3),
+    }
+
+
+def read_step(master: str, frame: int, plan: dict[str, Any], language: str, folder: str) -> dict[str, Any]:
+    """Read a clean page; the words go to a file, their number and certainty are returned."""
+    start = time.perf_counter()
+    reading = read_rendered(decode(Path(master), frame), Plan.model_validate(plan), language)
+    with _whole(Path(folder)) as part:
+        (part / READING).write_text(reading.model_dump_json(), encoding="utf-8")
+    return {
+        "words": len(reading.words),
+        "numbers": number_candidates(reading),
+        "mean_confidence": reading.mean_confidence,
+        "seconds": round(time.perf_counter() - start, 3),
+    }
+
+
+def bind_step(pages: list[dict[str, Any]], target: str, title: str, language: str, created: str) -> dict[str, Any]:
+    """Bind clean pages, each {folder, clean, ppi, reading (folder or None)}, into ``target``."""
+    start = time.perf_counter()
+    path = Path(target)
+    path.parent.mkdir(parents=True, exist_ok=True)
+    about = Description(title=title, created=datetime.fromisoformat(created), language=language)
+    count = bind((_bound(page, number) for number, page in enumerate(pages, 1)), path, about)
+    return {
+        "pages": count,
+        "bytes": path.stat().st_size,
+        "sha256": sha256_of(path),
+        "seconds": round(time.perf_counter() - start, 3),
+    }
+
+
+def _bound(page: dict[str, Any], number: int) -> BoundPage:
+    reading = _reading(page["reading"]) if page["reading"] else None
+    return BoundPage(_encoded(page["folder"], page["clean"]), tuple(page["ppi"]), reading, str(number))
+
+
+def _reading(folder: str) -> Reading:
+    return Reading.model_validate(json.loads((Path(folder) / READING).read_bytes()))
+
+
+def _encoded(folder: str, clean: dict[str, Any]) -> EncodedImage:
+    data = (Path(folder) / "image").read_bytes()
+    return EncodedImage(clean["filter"], data, tuple(clean["size_px"]), clean["gray"])
+
+
+def _write_view(pixels: Pixels, folder: Path, *, bitonal: bool = False) -> None:
+    if bitonal:
+        Image.fromarray(pixels).convert("1", dither=Image.Dither.NONE).save(folder / f"{VIEW}.png", compress_level=3)
+    elif max(pixels.shape[:2]) > 65_500:
+        Image.fromarray(pixels).save(folder / f"{VIEW}.png", compress_level=1)  # beyond what a JPEG can hold
+    else:
+        Image.fromarray(pixels).save(folder / f"{VIEW}.jpg", quality=_VIEW_QUALITY)
+    _write_thumb(pixels, folder)
+
+
+def _write_thumb(pixels: Pixels, folder: Path) -> None:
+    scale = min(1.0, _THUMB_PX / max(pixels.shape[:2]))
+    size = (max(1, round(pixels.shape[1] * scale)), max(1, round(pixels.shape[0] * scale)))
+    small = as_pixels(cv2.resize(pixels, size, interpolation=cv2.INTER_AREA))
+    Image.fromarray(small).save(folder / THUMB, quality=82)
+
+
+@contextmanager
+def _whole(folder: Path) -> Iterator[Path]:
+    """A folder to write into that takes its final name only once everything is in it."""
+    folder.parent.mkdir(parents=True, exist_ok=True)
+    part = Path(tempfile.mkdtemp(dir=folder.parent, prefix=".part-"))
+    try:
+        yield part
+        part.chmod(0o755)
+        if folder.exists():
+            # Left by a run that was stopped before it could note the result: made of the same, so as good.
+            shutil.rmtree(folder)
+        os.replace(part, folder)
+    finally:
+        shutil.rmtree(part, ignore_errors=True)

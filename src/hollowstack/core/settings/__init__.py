@@ -1,0 +1,1 @@
+"""What people choose: treatments, and one page's departures from them."""

@@ -1,0 +1,66 @@
+"""One page's departures from its treatment, made by hand."""
+
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from hollowstack.core.page.colour_mode import ColourMode
+from hollowstack.core.page.geometry import Point, Quad, Turn
+from hollowstack.core.settings.adjustments import Adjustments
+
+_CONFIG = ConfigDict(frozen=True, extra="forbid", use_attribute_docstrings=True)
+
+AsideReason = Literal["blank", "by hand", "duplicate", "rejected", "separator"]
+"""Why a page is held out of the output."""
+
+
+class Split(BaseModel):
+    """A line across an image that shows two pages, and the one of them that is meant.
+
+    ``line`` goes from ``start`` to ``end`` in pixels of the image as captured; ``keep`` is the side meant, as seen by
+    somebody for whom the line points downwards. Turning the page turns the line with it.
+    """
+
+    model_config = _CONFIG
+
+    start: Point
+    end: Point
+    keep: Literal["left", "right"]
+
+
+class Correction(BaseModel):
+    """What is done to one page in place of what the treatment and the measurements would have; None is as planned."""
+
+    model_config = _CONFIG
+
+    turn: Turn | None = None
+    """Clockwise quarter turn in place of the measured one."""
+    tilt: float | None = Field(None, ge=-45, le=45)
+    """Tilt of the upright page in degrees, in place of the measured one; of no effect where ``quad`` is set."""
+    quad: Quad | None = None
+    """The page's corners in pixels of the image as captured, in place of what was measured; nothing is levelled then."""
+    crop: bool | None = None
+    """Whether it is cut to the page."""
+    clear: bool | None = None
+    """Whether borders are cleared."""
+    plain: Quad | None = None
+    """Outline of plain paper in pixels of the image as captured, in place of what was measured: outside it is cleared."""
+    colour: ColourMode | None = None
+    """Colour mode in place of the measured one."""
+    even_tone: bool | None = None
+    """Whether tone is evened."""
+    reduce_show_through: bool | None = None
+    """Whether show-through is reduced."""
+    adjust: Adjustments | None = None
+    """Tone and colour by figures."""
+
+
+class Override(Correction):
+    """One page's departure from the treatment, made by hand: its correction, and where it belongs."""
+
+    aside: bool | None = None
+    """True holds the page out of the output, False keeps it in even if it is blank."""
+    reason: AsideReason = "by hand"
+    """Why it is held out, where ``aside`` is true."""
+    split: Split | None = None
+    """The image shows two pages, of which this is one."""

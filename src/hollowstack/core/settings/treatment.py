@@ -1,0 +1,88 @@
+"""Saved settings: how pages are to look, and one page's departures from that."""
+
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, field_validator
+from pydantic.config import JsonDict
+
+from hollowstack.core.arrange.order import DocumentsAfter
+from hollowstack.core.settings.adjustments import Adjustments, Balance, Calibration
+
+_CONFIG = ConfigDict(frozen=True, extra="forbid", use_attribute_docstrings=True)
+
+
+Clearing = Literal["by source", "always", "never"]
+PageSize = Literal["as found", "nearest standard", "uniform"]
+BitonalMethod = Literal["evened", "local", "global"]
+
+
+def _in(group: str, unit: str = "") -> JsonDict:
+    """Under which heading a form shows a setting, and in what unit."""
+    return {"group": group, "unit": unit}
+
+
+class Treatment(BaseModel):
+    """A saved set of corrections and checks; a stack has one."""
+
+    model_config = _CONFIG
+
+    schema_: Literal["hollowstack.treatment/1"] = Field("hollowstack.treatment/1", alias="schema")
+    name: str = Field("everyday", min_length=1, max_length=80, title="Name")
+    version: int = Field(0, ge=0, title="Version")
+    """0 as it comes with the program; raised with every version that is saved."""
+    purpose: str = Field("", max_length=160, title="What for")
+    """In one line: for which pages, and why so."""
+    turn_upright: bool = Field(True, title="Turn upright", json_schema_extra=_in("Place"))
+    """Turn pages upright where the orientation model is sure."""
+    level: bool = Field(True, title="Level the tilt", json_schema_extra=_in("Place"))
+    """Turn pages so that text lines run level."""
+    crop: bool = Field(True, title="Crop to the page", json_schema_extra=_in("Place"))
+    """Cut away the lid around the page."""
+    clear_surround: Clearing = Field("by source", title="Clear borders and gutter", json_schema_extra=_in("Borders"))
+    """Paint what still shows of lid and gutter in the paper's own tone; by source: not on pages from a feeder."""
+    page_size: PageSize = Field("as found", title="Page size", json_schema_extra=_in("Place"))
+    """The nearest paper size, or one size for the stack with its text in the same place on all pages."""
+    margin_mm: float = Field(0, ge=0, le=50, title="Margin", json_schema_extra=_in("Place", "mm"))
+    """Paper added all around."""
+    split_facing: bool = Field(False, title="Split facing pages", json_schema_extra=_in("Place"))
+    """On the command line, an image that shows two pages is split where their fold is sure; here a split is proposed."""
+    target_ppi: float | None = Field(None, ge=50, le=1200, title="Resolution", json_schema_extra=_in("Image", "ppi"))
+    """Pages with more are reduced to it; empty leaves them as they are."""
+    enlarge: bool = Field(False, title="Enlarge too", json_schema_extra=_in("Image"))
+    """Pages with a lower resolution are brought up to it, which adds no detail."""
+    hold_blanks: bool = Field(True, title="Hold blank pages aside", json_schema_extra=_in("Pages"))
+    """Keep pages without marks out of the output; they stay in view."""
+    blank_below: float = Field(0.0015, ge=0, le=5, title="Blank below", json_schema_extra=_in("Pages", "% ink"))
+    """A page with less ink than this is blank."""
+    new_document_after: DocumentsAfter = Field(
+        "separator sheets", title="New document after", json_schema_extra=_in("Pages")
+    )
+    """Separator sheets always begin one; a blank page can too, or a sheet that is blank on both sides."""
+    colour: Literal["auto", "bitonal", "grey", "colour"] = Field("auto", title="Colour", json_schema_extra=_in("Image"))
+    """Auto keeps the least that the page needs."""
+    bitonal_from: float = Field(240, ge=75, le=1200, title="Bitonal from", json_schema_extra=_in("Image", "ppi"))
+    """Auto keeps pages of a lower resolution in grey: their letters would break up."""
+    bitonal_method: BitonalMethod = Field("evened", title="Two tones by", json_schema_extra=_in("Two tones"))
+    """Evened divides by the paper first; local compares with what lies around; global takes one threshold."""
+    bitonal_ppi: float | None = Field(None, ge=200, le=800, title="Two tones at", json_schema_extra=_in("Two tones", "ppi"))
+    """Pages in two tones are brought up to it while they are still grey, which keeps letters smooth; empty leaves them."""
+    despeckle: bool = Field(True, title="Drop specks", json_schema_extra=_in("Two tones"))
+    """Take specks out of two-toned pages; dots and commas stay."""
+    even_tone: bool = Field(True, title="Even tone", json_schema_extra=_in("Tone"))
+    """Bring paper towards white and ink towards black."""
+    reduce_show_through: bool = Field(False, title="Reduce show-through", json_schema_extra=_in("Tone"))
+    """Drop what is as faint as the other side shining through; faint pencil may go with it."""
+    balance: Balance = Field("as captured", title="White balance", json_schema_extra=_in("Tone"))
+    """Of pages whose paper is not evened: by their lightest area, or by the mean of all colours."""
+    calibration: Calibration | None = Field(None, title="Calibration", json_schema_extra=_in("Tone"))
+    """Of the device that captures these pages, from its image of a colour target."""
+    adjust: Adjustments = Field(Adjustments(), title="Tone and colour", json_schema_extra=_in("Tone"))
+    """Points, curves and colours by figures."""
+    jpeg_quality: int = Field(50, ge=20, le=95, title="JPEG quality", json_schema_extra=_in("Image"))
+    """For grey and colour pages; 100 would be near lossless."""
+
+    @field_validator("clear_surround", mode="before")
+    @classmethod
+    def _once_yes_or_no(cls, value: Any) -> Any:
+        """Treatments saved before the source mattered say true or false."""
+        return {True: "by source", False: "never"}.get(value, value) if isinstance(value, bool) else value
