@@ -21,13 +21,13 @@ from benchmarks.accuracy import (
     reading,
     real,
     resolution,
-    tilt,
+    skew,
     turn,
 )
 from benchmarks.accuracy.truth import Row
 
 SECTIONS: dict[str, Callable[[int, int], list[Row]]] = {
-    "tilt": tilt.rows,
+    "skew": skew.rows,
     "turn": turn.rows,
     "edges": edges.rows,
     "border": border.rows,

@@ -52,7 +52,7 @@ def measured(task: tuple[str, int]) -> bool:
     surface = worn(sheet, PAPERS[chance.choice(list(PAPERS))], wear, rng, back)
     margins = tuple(chance.uniform(4, 10) for _ in range(4)) if chance.random() < 0.6 else (0.0,) * 4
     glass = Glass(
-        tilt=chance.uniform(-2, 2), margins_mm=margins, lid=chance.choice((20, 60, 200)), holes=chance.random() < 0.4
+        skew=chance.uniform(-2, 2), margins_mm=margins, lid=chance.choice((20, 60, 200)), holes=chance.random() < 0.4
     )  # type: ignore[arg-type]
     made = scan(surface, [], glass, 300, rng)
     return measure(Raster(made.pixels, (300.0, 300.0))).ink_percent < Treatment().blank_below

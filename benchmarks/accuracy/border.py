@@ -41,7 +41,7 @@ def measured(task: tuple[str, int, str]) -> Found:
     chance = random.Random(seed * 13 + 7)
     gutter = chance.choice(("left", "right"))
     glass = Glass(
-        tilt=chance.uniform(-1, 1), margins_mm=tuple(chance.uniform(5, 14) for _ in range(4)), lid=chance.choice((18, 40, 70, 110, 160)),  # type: ignore[arg-type]
+        skew=chance.uniform(-1, 1), margins_mm=tuple(chance.uniform(5, 14) for _ in range(4)), lid=chance.choice((18, 40, 70, 110, 160)),  # type: ignore[arg-type]
         gutter=gutter,  # type: ignore[arg-type]
     )  # fmt: skip
     without = _captured(layout, seed, glass, "")
@@ -88,7 +88,7 @@ def _kept(plan: Plan, shape: tuple[int, int]) -> np.ndarray:
     if plan.clear_outside is None:
         return inside
     plain = _mask(plan.clear_outside, shape)
-    for spot in plan.spared:
+    for spot in plan.protected:
         plain |= _mask(spot, shape)
     return inside & plain
 

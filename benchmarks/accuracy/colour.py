@@ -36,7 +36,7 @@ def measured(task: tuple[str, int]) -> tuple[str, str]:
         sheet.pen(MARKER).rectangle([sheet.px(20), sheet.px(30), sheet.px(70), sheet.px(35)], fill=190)
     wear = Wear(age=0.85 if kind == "yellowed print" else 0.25, foxing=0.3 if kind == "yellowed print" else 0.1)
     paper = PAPERS["pink"] if kind == "pink paper" else PAPERS["cream" if kind == "yellowed print" else "white"]
-    made = scan(worn(sheet, paper, wear, rng), [], Glass(tilt=chance.uniform(-1, 1)), 300, rng)
+    made = scan(worn(sheet, paper, wear, rng), [], Glass(skew=chance.uniform(-1, 1)), 300, rng)
     pixels = made.pixels
     if kind == "grey cast":
         pixels = np.clip(pixels.astype(np.float32) * [0.94, 1.0, 1.03] * 0.85, 0, 255).astype(np.uint8)

@@ -72,7 +72,7 @@ def captured(
     lidded = chance.random() < 0.5 if lidded is None else lidded
     margins = tuple(chance.uniform(4, 12) for _ in range(4)) if lidded else (0.0,) * 4
     glass = Glass(
-        tilt=chance.uniform(-2, 2) if lidded else chance.uniform(-0.4, 0.4),
+        skew=chance.uniform(-2, 2) if lidded else chance.uniform(-0.4, 0.4),
         margins_mm=margins,
         lid=chance.choice((18, 40, 90)),
     )  # type: ignore[arg-type]

@@ -66,15 +66,15 @@ def _stained(pixels: Pixels, amount: float, rng: np.random.Generator) -> Pixels:
 
 HARMS: dict[str, Harm] = {
     "faded": Harm("faint typescript", {"fade": 1.5}, {}),
-    "uneven light": Harm("everyday", {}, {"tilt": 1.2}, shade),
+    "uneven light": Harm("everyday", {}, {"skew": 1.2}, shade),
     "pale": Harm("faint typescript", {}, {}, _pale),
-    "noisy": Harm("everyday", {"fade": 0.5}, {"tilt": -1.0}, _noisy),
+    "noisy": Harm("everyday", {"fade": 0.5}, {"skew": -1.0}, _noisy),
     "stained": Harm("everyday", {"age": 0.8, "foxing": 0.8}, {}, _stained),
     "shows through": Harm("everyday", {"show_through": 3.6}, {}, back=True),
-    "bound": Harm("bound volume", {}, {"tilt": 1.8, "margins_mm": (12, 9, 9, 9), "lid": 30, "gutter": "left"}),
-    "askew": Harm("everyday", {}, {"tilt": 6.5, "margins_mm": (14, 14, 14, 14), "lid": 50}),
+    "bound": Harm("bound volume", {}, {"skew": 1.8, "margins_mm": (12, 9, 9, 9), "lid": 30, "gutter": "left"}),
+    "askew": Harm("everyday", {}, {"skew": 6.5, "margins_mm": (14, 14, 14, 14), "lid": 50}),
 }
-CLEAN = Harm("everyday", {"age": 0.1, "foxing": 0.0, "fade": 0.0}, {"tilt": 0.2})
+CLEAN = Harm("everyday", {"age": 0.1, "foxing": 0.0, "fade": 0.0}, {"skew": 0.2})
 
 
 def degraded(layout: str, seed: int, harm: Harm, amount: float = 1.0) -> Degraded:
@@ -83,7 +83,7 @@ def degraded(layout: str, seed: int, harm: Harm, amount: float = 1.0) -> Degrade
     wear = replace(
         Wear(age=0.3, foxing=0.1, fade=0.1, show_through=0.0), **{name: value * amount for name, value in harm.wear.items()}
     )
-    glass = Glass(**{name: value * amount if name == "tilt" else value for name, value in harm.glass.items()})
+    glass = Glass(**{name: value * amount if name == "skew" else value for name, value in harm.glass.items()})
     back = LAYOUTS["prose"](random.Random(seed + 1)) if harm.back else None
     back = back if back is not None and back.size == sheet.size else sheet if harm.back else None
     rng = np.random.default_rng(seed)

@@ -20,7 +20,7 @@ def measured(task: tuple[str, int]) -> tuple[int, float, int]:
     lid = LIDS[seed % len(LIDS)]
     gutter = chance.choice(("", "", "left", "right")) if lid < 60 else ""
     glass = Glass(
-        tilt=chance.uniform(-4, 4), margins_mm=tuple(chance.uniform(5, 14) for _ in range(4)), lid=lid,  # type: ignore[arg-type]
+        skew=chance.uniform(-4, 4), margins_mm=tuple(chance.uniform(5, 14) for _ in range(4)), lid=lid,  # type: ignore[arg-type]
         gutter=gutter, holes=chance.random() < 0.3,  # type: ignore[arg-type]
     )  # fmt: skip
     paper = "buff" if lid > 230 else "white"

@@ -24,10 +24,10 @@ def measured(task: tuple[str, int]) -> float:
         for side, name in enumerate((layout, chance.choice(list(LAYOUTS))))
     ]
     surface, fold = spread(*pages, 300, chance.uniform(0.15, 0.9), chance.uniform(2, 7), rng)
-    tilt = chance.uniform(-1.5, 1.5)
-    made = scan(surface, [], Glass(tilt=tilt), 300, rng)
+    skew = chance.uniform(-1.5, 1.5)
+    made = scan(surface, [], Glass(skew=skew), 300, rng)
     rows, cols = surface.shape[:2]
-    lean = Transform.rotation(tilt, Point(cols / 2, rows / 2)).apply(np.array(fold))
+    lean = Transform.rotation(skew, Point(cols / 2, rows / 2)).apply(np.array(fold))
     found = find_gutter(gray(made))
     if found is None:
         return float("inf")
@@ -38,7 +38,7 @@ def measured(task: tuple[str, int]) -> float:
 def split_by_mistake(task: tuple[str, int]) -> bool:
     """Whether a fold is seen in a single page: upright, or a wide one made of a page laid on its side."""
     layout, seed = task
-    _, made = drawn(layout, seed, Glass(tilt=random.Random(seed).uniform(-2, 2)))
+    _, made = drawn(layout, seed, Glass(skew=random.Random(seed).uniform(-2, 2)))
     page = gray(made)
     wide = Raster(np.ascontiguousarray(np.rot90(page.pixels)), page.ppi)
     return find_gutter(page) is not None or find_gutter(wide) is not None

@@ -18,7 +18,7 @@ def measured(task: tuple[str, int, str]) -> tuple[str, bool, float]:
     """What the file said, whether the resolution found is the true one, and how sure it is."""
     layout, seed, said = task
     chance = random.Random(seed * 29 + 3)
-    sheet, made = drawn(layout, seed, Glass(tilt=0.0))
+    sheet, made = drawn(layout, seed, Glass(skew=0.0))
     true = chance.choice((150.0, 200.0, 300.0))
     usual = nearest_size(sheet.width_mm, sheet.height_mm) is not None
     page = Raster(gray(made).pixels, (300.0, 300.0)).reduced(true)

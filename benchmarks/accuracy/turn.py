@@ -14,7 +14,7 @@ def measured(task: tuple[str, int]) -> tuple[str, bool, float]:
     layout, seed = task
     chance = random.Random(seed * 5 + 3)
     turn = (0, 90, 180, 270)[seed % 4]
-    _, made = drawn(layout, seed, Glass(tilt=chance.uniform(-3, 3), turn=turn))  # type: ignore[arg-type]
+    _, made = drawn(layout, seed, Glass(skew=chance.uniform(-3, 3), turn=turn))  # type: ignore[arg-type]
     found = measure_orientation(gray(made))
     return layout, found.turn == (360 - turn) % 360, found.confidence
 

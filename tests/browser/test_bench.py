@@ -23,7 +23,7 @@ def files(tmp_path_factory: pytest.TempPathFactory) -> list[Path]:
     made = []
     for number in range(1, PAGES + 1):
         side = "left" if number % 2 else "right"
-        glass = Glass(tilt=0.4 + 0.1 * (number % 5), margins_mm=(9, 7, 9, 7), lid=30, gutter=side)  # type: ignore[arg-type]
+        glass = Glass(skew=0.4 + 0.1 * (number % 5), margins_mm=(9, 7, 9, 7), lid=30, gutter=side)  # type: ignore[arg-type]
         sheet = captured(typed_sheet(4 + number % 3, seed=number), glass, seed=number)
         file = folder / f"leaf {number:02}.jpg"
         Image.fromarray(sheet.pixels).save(file, quality=88, dpi=(150, 150))
@@ -71,13 +71,13 @@ def test_a_volume_by_keyboard_alone(signed_in: Page, live: Live, stack: int):
     on_bench(page, 1)
 
     # One page levelled, by half a degree and back by a tenth.
-    planned = live.call("GET", f"/api/pages/{live.pages(stack)[0]['id']}")["plan"]["tilt_deg"]
+    planned = live.call("GET", f"/api/pages/{live.pages(stack)[0]['id']}")["plan"]["skew_deg"]
     keys.press("t")
     keys.press("Shift+ArrowRight")
     keys.press("ArrowLeft")
     keys.press("ArrowLeft")
     expect(page.get_by_test_id("tilt")).to_have_text(re.compile(f"{planned + 0.4:.2f}"))
-    assert saved(live, stack, 1, "tilt") == pytest.approx(planned + 0.4, abs=0.002)
+    assert saved(live, stack, 1, "skew") == pytest.approx(planned + 0.4, abs=0.002)
 
     # A quad by its corner and by a side.
     keys.press("PageDown")
@@ -163,7 +163,7 @@ def test_by_mouse(signed_in: Page, live: Live, stack: int):
     page.mouse.down()
     page.mouse.move(box["x"] + 290, box["y"] + 257, steps=4)
     page.mouse.up()
-    assert saved(live, stack, 1, "tilt") == pytest.approx(2.0, abs=0.2)
+    assert saved(live, stack, 1, "skew") == pytest.approx(2.0, abs=0.2)
     # A side handle, dragged inwards; what was levelled before is in the corners.
     page.keyboard.press("q")
     handle = page.get_by_role("button", name="right side").bounding_box()

@@ -27,7 +27,7 @@ ENTRY = {
 def drawn(tmp_path_factory: pytest.TempPathFactory, typed_page) -> Path:
     folder = tmp_path_factory.mktemp("drawn")
     for number, lines in ((1, 8), (2, 0), (10, 12)):
-        page = typed_page(lines=lines, tilt=0.7)
+        page = typed_page(lines=lines, skew=0.7)
         Image.fromarray(page.pixels).save(folder / f"page {number}.png", dpi=(150, 150))
     (folder / ".hidden.png").write_bytes(b"no")
     return folder

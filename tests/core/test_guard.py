@@ -23,7 +23,7 @@ PPI = (150.0, 150.0)
 
 @pytest.fixture(scope="module")
 def image() -> Raster:
-    return Raster(captured(typed_sheet(), Glass(tilt=0.4)).pixels, PPI)
+    return Raster(captured(typed_sheet(), Glass(skew=0.4)).pixels, PPI)
 
 
 @pytest.fixture(scope="module")

@@ -85,11 +85,11 @@ def test_any_bundle_comes_back_right(sheets, data, reverse):
 
 @given(st.lists(st.integers(), unique=True))
 def test_dealing_is_undone_by_weaving(pages):
-    assert order.woven(order.dealt(pages), reverse=False) == pages
+    assert order.interleaved_halves(order.deinterleaved(pages), reverse=False) == pages
 
 
 def test_weaving_an_odd_number_from_behind():
-    assert order.woven([1, 3, 5, 4, 2], reverse=True) == [1, 2, 3, 4, 5]
+    assert order.interleaved_halves([1, 3, 5, 4, 2], reverse=True) == [1, 2, 3, 4, 5]
 
 
 def test_sorting_by_printed_numbers_takes_unnumbered_pages_along():

@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hollowstack.core.page.geometry import Point, Quad, Transform
-from hollowstack.core.plan.page_group import Fellows, PageShape, find_fellows
+from hollowstack.core.plan.page_group import PageGroup, PageShape, find_page_groups
 from hollowstack.core.plan.planning import plan_page
 from hollowstack.core.settings.override import Override
 from hollowstack.core.settings.treatment import Treatment
@@ -73,8 +73,8 @@ def test_borders_by_hand_are_obeyed():
     ink = (Quad.rectangle(60, 500, 120, 560),)
     plan = planned(Override(plain=plain), border_ink=ink, **LID)
     assert plan.clear_outside == plain
-    assert plan.spared == ()
-    assert planned(border_ink=ink, **LID).spared == ink
+    assert plan.protected == ()
+    assert planned(border_ink=ink, **LID).protected == ink
 
 
 def test_writing_that_runs_into_the_bar_stays_on_the_page():
@@ -87,11 +87,11 @@ def test_writing_that_runs_into_the_bar_stays_on_the_page():
 
 
 def test_a_tilt_by_hand_wins_and_corners_win_over_it():
-    assert planned(Override(tilt=1.5), tilt_deg=0.4).tilt_deg == 1.5
-    assert planned(Override(tilt=0.0), tilt_deg=0.4).tilt_deg == 0.0
+    assert planned(Override(skew=1.5), skew_deg=0.4).skew_deg == 1.5
+    assert planned(Override(skew=0.0), skew_deg=0.4).skew_deg == 0.0
     corners = Quad.rectangle(10, 10, 900, 1300)
-    assert planned(Override(tilt=1.5, quad=corners)).tilt_deg == 0.0
-    assert planned(Override(tilt=1.5, quad=corners)).quad == corners
+    assert planned(Override(skew=1.5, quad=corners)).skew_deg == 0.0
+    assert planned(Override(skew=1.5, quad=corners)).quad == corners
 
 
 def test_the_whole_image_by_hand():
@@ -102,18 +102,18 @@ ROWS = [PageShape("recto" if n % 2 == 0 else "verso", 148 + n % 3, 210, 20 if n 
 
 
 def test_fellows_are_the_median_and_each_side_has_its_own_margin():
-    found = find_fellows([*ROWS, PageShape("recto", 300, 210, 5, 5)])
+    found = find_page_groups([*ROWS, PageShape("recto", 300, 210, 5, 5)])
     assert found["recto"].width_mm == pytest.approx(149)
     assert (found["recto"].text_left_mm, found["verso"].text_left_mm) == (20, 12)
     assert not found["recto"].like(300, 210)
-    assert find_fellows(ROWS[:2]) == {}
+    assert find_page_groups(ROWS[:2]) == {}
 
 
 @given(left=st.floats(0, 60), top=st.floats(0, 80))
 def test_uniform_pages_have_one_size_and_their_text_in_one_place_and_lose_none(left: float, top: float):
-    fellows = Fellows(width_mm=150, height_mm=212, text_left_mm=20, text_top_mm=25)
+    page_group = PageGroup(width_mm=150, height_mm=212, text_left_mm=20, text_top_mm=25)
     text = Quad.rectangle(left * PX_MM, top * PX_MM, (left + 80) * PX_MM, (top + 120) * PX_MM)
-    plan = plan_page(sized((148, 210), text_quad=text), Treatment(page_size="uniform"), fellows=fellows)
+    plan = plan_page(sized((148, 210), text_quad=text), Treatment(page_size="uniform"), page_group=page_group)
     assert plan.size_px == (round(150 * PX_MM), round(212 * PX_MM))
     box = Transform.onto(plan.quad, *plan.size_px).quad(text).array()
     assert box.min() >= -1
@@ -122,9 +122,9 @@ def test_uniform_pages_have_one_size_and_their_text_in_one_place_and_lose_none(l
 
 
 def test_a_plate_among_uniform_pages_stays_as_it_is():
-    fellows = Fellows(width_mm=150, height_mm=212, text_left_mm=20, text_top_mm=25)
+    page_group = PageGroup(width_mm=150, height_mm=212, text_left_mm=20, text_top_mm=25)
     plate = sized((290, 210))
-    assert plan_page(plate, Treatment(page_size="uniform"), fellows=fellows).size_px == plate.size_px
+    assert plan_page(plate, Treatment(page_size="uniform"), page_group=page_group).size_px == plate.size_px
 
 
 def test_a_reduced_plan_is_the_same_page():

@@ -21,7 +21,7 @@ EVERYDAY = Treatment()
 WHOLE = Quad.rectangle(0, 0, 1000, 1400)
 PAGE = Measurements(
     size_px=(1000, 1400), ppi=(300.0, 300.0), page_quad=WHOLE, bright_quad=WHOLE, lid_seen=False,
-    edges_confidence=1.0, turn=0, turn_confidence=12.0, tilt_deg=0.0, tilt_confidence=1.0, ink_percent=3.0, marks=900,
+    edges_confidence=1.0, turn=0, turn_confidence=12.0, skew_deg=0.0, skew_confidence=1.0, ink_percent=3.0, marks=900,
     colour="bitonal", dyed=False, coloured_percent=0.0, midtone_percent=0.0, paper=(236,), ink=40,
     text_quad=Quad.rectangle(100, 100, 900, 1300),
 )  # fmt: skip
@@ -48,11 +48,11 @@ def test_an_unsure_turn_is_not_made():
 
 
 def test_an_unsure_tilt_is_not_made():
-    assert planned(tilt_deg=2.0, tilt_confidence=0.1).tilt_deg == 0
+    assert planned(skew_deg=2.0, skew_confidence=0.1).skew_deg == 0
 
 
 def test_levelling_keeps_size_and_resolution():
-    plan = planned(tilt_deg=2.0)
+    plan = planned(skew_deg=2.0)
     assert plan.size_px == PAGE.size_px
     across = np.hypot(*np.subtract(plan.quad[1], plan.quad[0]))
     assert across == pytest.approx(1000, abs=0.01)
@@ -86,7 +86,7 @@ def test_blank_pages_go_aside_and_come_back_by_hand():
 
 def test_holding_aside_does_not_change_what_is_made_of_the_page():
     assert planned().digest() == planned(Override(aside=True)).digest()
-    assert planned().digest() != planned(tilt_deg=1.0).digest()
+    assert planned().digest() != planned(skew_deg=1.0).digest()
 
 
 def area(kind: str, share: float, **more: object) -> Region:
@@ -96,9 +96,9 @@ def area(kind: str, share: float, **more: object) -> Region:
     return Region(kind=kind, outline=outline, area_mm2=share * 84.667 * 118.533, **about)  # type: ignore[arg-type]
 
 
-@pytest.mark.parametrize(("share", "evened"), [(0.0, True), (0.59, True), (0.61, False), (1.0, False)])
-def test_a_page_that_is_all_picture_has_no_paper_to_go_by(share, evened):
-    assert (planned(regions=(area("picture", share),)).tone is not None) == evened
+@pytest.mark.parametrize(("share", "background_normalised"), [(0.0, True), (0.59, True), (0.61, False), (1.0, False)])
+def test_a_page_that_is_all_picture_has_no_paper_to_go_by(share, background_normalised):
+    assert (planned(regions=(area("picture", share),)).tone is not None) == background_normalised
 
 
 def test_what_has_no_paper_is_not_evened():
@@ -146,7 +146,7 @@ def test_a_spread_is_split_where_its_fold_is_sure(confidence, halves):
 
 
 def test_plans_survive_json():
-    plan = planned(tilt_deg=1.25, lid_seen=True)
+    plan = planned(skew_deg=1.25, lid_seen=True)
     assert Plan.model_validate_json(plan.model_dump_json()) == plan
 
 
@@ -158,7 +158,7 @@ def test_unknown_settings_are_errors():
 @pytest.mark.parametrize("turn", [0, 90, 180, 270])
 def test_every_way_up_comes_out_upright_and_cut(turn):
     """Drawn at 200 ppi, tilted, on a lid: the words' true boxes must lie inside the clean page, and nothing dark around it."""
-    made = captured(typed_sheet(20, ppi=200), Glass(tilt=1.3, turn=turn, margins_mm=(8, 9, 7, 6), lid=25))
+    made = captured(typed_sheet(20, ppi=200), Glass(skew=1.3, turn=turn, margins_mm=(8, 9, 7, 6), lid=25))
     image = Raster(made.pixels, (200.0, 200.0))
     plan = plan_page(measure(image), EVERYDAY)
     page = render(image, plan)
@@ -172,8 +172,8 @@ def test_every_way_up_comes_out_upright_and_cut(turn):
 @pytest.mark.parametrize(("turn", "size"), [(0, (400, 300)), (90, (300, 400)), (180, (400, 300)), (270, (300, 400))])
 def test_corners_by_hand_are_taken_as_they_are_and_turn_with_the_page(turn, size):
     quad = Quad.rectangle(100, 200, 500, 500)
-    plan = planned(Override(quad=quad, turn=turn), tilt_deg=2.0)
-    assert (plan.size_px, plan.tilt_deg, plan.clear_outside) == (size, 0.0, None)
+    plan = planned(Override(quad=quad, turn=turn), skew_deg=2.0)
+    assert (plan.size_px, plan.skew_deg, plan.clear_outside) == (size, 0.0, None)
     image = np.full((1400, 1000), 255, np.uint8)
     image[200:260, 100:200] = 0  # a mark in the top-left corner as captured
     page = render(Raster(image, (300.0, 300.0)), plan.model_copy(update={"tone": None}))

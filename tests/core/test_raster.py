@@ -26,7 +26,7 @@ def test_paint_reaches_into_a_part_of_a_larger_image():
 
 def test_division_is_by_a_whole_factor():
     image = Raster(np.zeros((101, 203), np.uint8), (300.0, 300.0))
-    small = image.divided(40)
+    small = image.downsampled(40)
     assert (image.divisor(40), small.width, small.height) == (7, 29, 14)
     assert small.ppi == pytest.approx((300 / 7, 300 / 7))
-    assert image.divided(400).pixels is image.pixels
+    assert image.downsampled(400).pixels is image.pixels

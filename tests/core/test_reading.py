@@ -101,7 +101,7 @@ def test_grain_does_not_get_in_the_way(page):
 
 
 def test_a_page_in_two_tones_is_read_as_it_is_before_them(typed_page):
-    image = typed_page(lines=12, tilt=1.5)  # at 150 ppi a threshold leaves little of a letter
+    image = typed_page(lines=12, skew=1.5)  # at 150 ppi a threshold leaves little of a letter
     plan = plan_page(measure(image), Treatment(colour="bitonal"))
     made = render(image, plan)
     reading = read_rendered(image, plan, "eng", made)

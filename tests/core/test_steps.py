@@ -20,7 +20,7 @@ from hollowstack.core.settings.treatment import Treatment
 @pytest.fixture(scope="module")
 def master(tmp_path_factory: pytest.TempPathFactory, typed_page) -> Path:
     path = tmp_path_factory.mktemp("master") / "page.png"
-    Image.fromarray(typed_page(lines=8, tilt=1.2).pixels).save(path, dpi=(150, 150))
+    Image.fromarray(typed_page(lines=8, skew=1.2).pixels).save(path, dpi=(150, 150))
     return path
 
 

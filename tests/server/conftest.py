@@ -15,7 +15,7 @@ from hollowstack.server.stacks.models import Page, Stack
 MEASURED = {
     "size_px": [1000, 1400], "ppi": [300.0, 300.0], "page_quad": [[0, 0], [1000, 0], [1000, 1400], [0, 1400]],
     "bright_quad": [[0, 0], [1000, 0], [1000, 1400], [0, 1400]], "lid_seen": False, "edges_confidence": 1.0, "turn": 0,
-    "turn_confidence": 12.0, "tilt_deg": 0.8, "tilt_confidence": 1.0, "ink_percent": 3.0, "marks": 900, "colour": "bitonal",
+    "turn_confidence": 12.0, "skew_deg": 0.8, "skew_confidence": 1.0, "ink_percent": 3.0, "marks": 900, "colour": "bitonal",
     "dyed": False, "coloured_percent": 0.0, "midtone_percent": 0.0, "paper": [236], "ink": 40,
 }  # fmt: skip
 CLEAN = {"filter": "CCITTFaxDecode", "size_px": [1000, 1400], "gray": True, "bytes": 20_000, "seconds": 0.4}

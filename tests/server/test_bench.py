@@ -44,21 +44,21 @@ def look(client, page, **asked):
 
 def test_corrections_are_set_added_to_and_taken_back(stack, three):
     ids = [page.pk for page in three]
-    hand(stack).correct(ids[:2], {"tilt": 1.5})
+    hand(stack).correct(ids[:2], {"skew": 1.5})
     hand(stack).correct(ids[:1], TONE)
     first, second, third = Page.objects.filter(stack=stack)
-    assert (first.override["tilt"], first.override["adjust"]["gamma"]) == (1.5, 1.5)
-    assert first.plan["tilt_deg"] == second.plan["tilt_deg"] == 1.5
+    assert (first.override["skew"], first.override["adjust"]["gamma"]) == (1.5, 1.5)
+    assert first.plan["skew_deg"] == second.plan["skew_deg"] == 1.5
     assert third.override == {}
-    hand(stack).correct(ids[:1], {"tilt": None})
-    assert "tilt" not in Page.objects.get(pk=ids[0]).override
-    assert Page.objects.get(pk=ids[0]).plan["tilt_deg"] == 0.8
+    hand(stack).correct(ids[:1], {"skew": None})
+    assert "skew" not in Page.objects.get(pk=ids[0]).override
+    assert Page.objects.get(pk=ids[0]).plan["skew_deg"] == 0.8
 
 
 def test_a_correction_leaves_where_the_page_belongs(stack, three):
     hand(stack).aside([three[0].pk], True, "duplicate")
-    hand(stack).correct([three[0].pk], {"tilt": 1.0})
-    hand(stack).correct([three[0].pk], {"tilt": None})
+    hand(stack).correct([three[0].pk], {"skew": 1.0})
+    hand(stack).correct([three[0].pk], {"skew": None})
     assert Page.objects.get(pk=three[0].pk).override == {"aside": True, "reason": "duplicate"}
 
 
@@ -82,7 +82,7 @@ def test_only_what_is_sent_is_set(client, stack, three):
     assert row["came"] == "file"
 
 
-@pytest.mark.parametrize("wish", [{"tilt": 90}, {"adjust": {"white": 3}}, {"quad": [[0, 0]]}, {"nothing": 1}])
+@pytest.mark.parametrize("wish", [{"skew": 90}, {"adjust": {"white": 3}}, {"quad": [[0, 0]]}, {"nothing": 1}])
 def test_nonsense_is_refused_and_changes_nothing(client, stack, three, wish):
     assert post(client, stack, do="correct", pages=[three[0].pk], wish=wish).status_code == 422
     assert Page.objects.get(pk=three[0].pk).override == {}
@@ -98,8 +98,8 @@ def test_an_empty_wish_or_an_unmeasured_page_is_refused(stack, pages, three):
 def test_a_preview_shows_what_would_be_and_keeps_nothing(client, pictured):
     status, plain = look(client, pictured, longest=700)
     assert status == 200
-    status, tilted = look(client, pictured, wish={"tilt": 3.0, "colour": "grey"}, longest=700)
-    assert (plain["plan"]["tilt_deg"], tilted["plan"]["tilt_deg"]) == (0.8, 3.0)
+    status, tilted = look(client, pictured, wish={"skew": 3.0, "colour": "grey"}, longest=700)
+    assert (plain["plan"]["skew_deg"], tilted["plan"]["skew_deg"]) == (0.8, 3.0)
     assert tilted["px"] == [500, 700]
     picture = Image.open(io.BytesIO(base64.b64decode(tilted["image"].split(",")[1])))
     assert picture.size == (500, 700)
@@ -112,7 +112,7 @@ def test_a_preview_by_another_treatment(client, pictured):
     assert "bound volume" in shipped
     status, made = look(client, pictured, treatment={"schema": "hollowstack.treatment/1", "name": "x", "level": False})
     assert status == 200
-    assert made["plan"]["tilt_deg"] == 0
+    assert made["plan"]["skew_deg"] == 0
 
 
 def test_a_preview_with_the_split_line_elsewhere(client, stack, pictured):
@@ -137,7 +137,7 @@ def test_a_preview_of_what_is_not_there_yet(client, pages, three):
 def test_a_page_that_changed_meanwhile_is_a_conflict(client, stack, three):
     seen = Stack.objects.get(pk=stack.pk).change
     Arranging(stack.pk, None, seen).correct([three[0].pk], TONE)
-    assert post(client, stack, do="correct", pages=[three[0].pk], wish={"tilt": 1}, seen=seen).status_code == 409
+    assert post(client, stack, do="correct", pages=[three[0].pk], wish={"skew": 1}, seen=seen).status_code == 409
 
 
 @pytest.fixture
@@ -185,7 +185,7 @@ def test_what_is_no_target_is_refused_in_words(client, target_page, three):
 
 def shape(width: int, text: int) -> dict:
     whole = Quad.rectangle(0, 0, width, 1400)
-    return {"size_px": (width, 1400), "page_quad": whole, "bright_quad": whole, "tilt_deg": 0.0,
+    return {"size_px": (width, 1400), "page_quad": whole, "bright_quad": whole, "skew_deg": 0.0,
             "text_quad": Quad.rectangle(text, 200, text + 600, 1200)}  # fmt: skip
 
 
@@ -214,7 +214,7 @@ def test_moved_pages_change_sides(stack, pages):
     hand(stack).move([made[0].pk], made[1].pk)
     first = Page.objects.filter(stack=stack, removed=False).first()
     assert first.pk == made[1].pk
-    assert Stack.objects.get(pk=stack.pk).fellows["recto"]["text_left_mm"] == pytest.approx(125 / 300 * 25.4, abs=0.1)
+    assert Stack.objects.get(pk=stack.pk).page_group["recto"]["text_left_mm"] == pytest.approx(125 / 300 * 25.4, abs=0.1)
 
 
 def test_a_treatment_of_ones_own_that_was_taken_back_can_be_brought_back(client):

@@ -63,15 +63,15 @@ LIKE, ALMOST, OTHER = "0" * 128, "f" * 4 + "0" * 124, "f" * 128
 
 def test_two_captures_of_one_page(client, stack, pages):
     made = pages(4)
-    for page, likeness in zip(made, (LIKE, OTHER, ALMOST, ""), strict=True):
-        walk(page, likeness=likeness)
+    for page, perceptual_hash in zip(made, (LIKE, OTHER, ALMOST, ""), strict=True):
+        walk(page, perceptual_hash=perceptual_hash)
     assert checks(client, stack) == [("alike", made[2].pk)]
 
 
 def test_alike_pages_with_other_words_are_two_pages(client, stack, pages):
     made = pages(2)
     for page, words in zip(made, (200, 90), strict=True):
-        record([("read", walk(page, until="render", likeness=LIKE).reading_id, {**READ, "words": words}, "")])
+        record([("read", walk(page, until="render", perceptual_hash=LIKE).reading_id, {**READ, "words": words}, "")])
     assert checks(client, stack) == []
 
 

@@ -3,11 +3,14 @@
 from hypothesis import given
 from hypothesis import strategies as st
 
+from hollowstack.core.run import keys
 from hollowstack.server.documents.services import ask_to_bind
 from hollowstack.server.engine.recording import record
+from hollowstack.server.engine.runner import by_todays_versions
 from hollowstack.server.engine.scheduling import IN_FLIGHT_A_WORKER, Offered, Resized, Schedule, Settled, Submit, Task
 from hollowstack.server.engine.wanting import wanted
 from hollowstack.server.stacks import loads, services
+from hollowstack.server.stacks.models import Page
 from tests.server.conftest import walk
 
 
@@ -130,3 +133,23 @@ def test_a_document_is_bound_before_other_stacks_are_read(user, stack, pages):
     assert steps() == ["bind", "read"]
     record([("bind", document.key, {"pages": 1, "bytes": 1, "sha256": "", "seconds": 0}, "")])
     assert steps() == ["read"]
+
+
+def test_after_an_upgrade_pages_are_planned_by_todays_steps(pages, monkeypatch):
+    """What older versions of the steps made is wanted anew; where nothing changed, nothing is."""
+    page = walk(pages(1)[0])
+    by_todays_versions()
+    assert Page.objects.get(pk=page.pk).change == page.change
+    monkeypatch.setattr(keys, "RENDER_VERSION", keys.RENDER_VERSION + 1)
+    by_todays_versions()
+    renewed = Page.objects.get(pk=page.pk)
+    assert renewed.measured_id == page.measured_id
+    assert renewed.rendered_id != page.rendered_id
+    assert renewed.reading_id != page.reading_id
+    assert renewed.change > page.change
+    monkeypatch.setattr(keys, "MEASURE_VERSION", keys.MEASURE_VERSION + 1)
+    by_todays_versions()
+    again = Page.objects.get(pk=page.pk)
+    assert again.opened_id == page.opened_id
+    assert again.measured_id not in (None, page.measured_id)
+    assert (again.plan, again.rendered_id) == (None, None)

@@ -19,7 +19,7 @@ LIMIT = Treatment().blank_below
 
 
 def ink(sheet: Sheet, **how) -> float:
-    made = captured(sheet, Glass(tilt=0.6), **how)
+    made = captured(sheet, Glass(skew=0.6), **how)
     return measure_blankness(Raster(made.pixels, (150, 150)).gray()).ink_percent
 
 

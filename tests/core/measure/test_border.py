@@ -16,7 +16,7 @@ from hollowstack.core.settings.treatment import Treatment
 from hollowstack.standins.skerry.scan import Glass
 from tests.conftest import captured, typed_sheet
 
-GUTTER = Glass(tilt=0.6, margins_mm=(9, 7, 8, 7), lid=30, gutter="left")
+GUTTER = Glass(skew=0.6, margins_mm=(9, 7, 8, 7), lid=30, gutter="left")
 CLEARING = Treatment(clear_surround="always")
 
 
@@ -40,7 +40,7 @@ def test_a_clean_bar_is_cleared_without_a_word():
 
 @pytest.mark.parametrize("lid", [70, 100, 150])
 def test_the_edge_of_a_page_on_a_grey_lid_is_no_writing(lid):
-    askew = captured(typed_sheet(), Glass(tilt=-0.8, margins_mm=(9, 12, 11, 11), lid=lid, gutter="left"))
+    askew = captured(typed_sheet(), Glass(skew=-0.8, margins_mm=(9, 12, 11, 11), lid=lid, gutter="left"))
     assert measure(Raster(askew.pixels, (150.0, 150.0))).border_ink == ()
 
 
@@ -50,7 +50,7 @@ def test_a_note_in_the_bar_is_kept_and_said():
     plan = plan_page(found, CLEARING)
     assert len(found.border_ink) == 1
     assert "left there" in said(with_note)["border"]
-    page, bare = render(with_note, plan), render(without, plan.model_copy(update={"spared": ()}))
+    page, bare = render(with_note, plan), render(without, plan.model_copy(update={"protected": ()}))
     # The note's ink is on the page, although the border beside it was cleared.
     x, y = np.mean(found.border_ink[0], axis=0)
     assert page.gray().pixels.min() < bare.gray().pixels.max()
@@ -75,7 +75,7 @@ def test_kept_borders_have_nothing_to_say():
 
 @pytest.mark.parametrize("corner", [0, 1, 2, 3])
 def test_a_missing_corner_is_said(corner):
-    made = captured(typed_sheet(), Glass(tilt=0.5, margins_mm=(8, 8, 8, 8), lid=40))
+    made = captured(typed_sheet(), Glass(skew=0.5, margins_mm=(8, 8, 8, 8), lid=40))
     pixels = made.pixels.copy()
     at = made.quad.array()[corner]
     middle = made.quad.array().mean(axis=0)

@@ -31,10 +31,10 @@ def test_a_photograph_without_tags_is_told_and_its_corners_found(table):
 @pytest.mark.parametrize(
     "glass",
     [
-        Glass(tilt=3.0, margins_mm=(8, 8, 8, 8)),
-        Glass(tilt=-4.0, margins_mm=(8, 12, 6, 9), lid=200),
-        Glass(tilt=2.5, margins_mm=(8, 8, 8, 8), gutter="left"),
-        Glass(tilt=1.0),
+        Glass(skew=3.0, margins_mm=(8, 8, 8, 8)),
+        Glass(skew=-4.0, margins_mm=(8, 12, 6, 9), lid=200),
+        Glass(skew=2.5, margins_mm=(8, 8, 8, 8), gutter="left"),
+        Glass(skew=1.0),
     ],
 )
 def test_a_page_on_the_glass_is_no_photograph(glass):

@@ -18,9 +18,9 @@ def overlap(one: Quad, other: Quad) -> float:
 
 
 @pytest.mark.parametrize("lid", [15, 60, 130, 205])
-@pytest.mark.parametrize("tilt", [-3.0, 0.0, 1.4])
-def test_on_a_lid(lid, tilt):
-    made = captured(typed_sheet(), Glass(tilt=tilt, margins_mm=(8, 6, 10, 9), lid=lid))
+@pytest.mark.parametrize("skew", [-3.0, 0.0, 1.4])
+def test_on_a_lid(lid, skew):
+    made = captured(typed_sheet(), Glass(skew=skew, margins_mm=(8, 6, 10, 9), lid=lid))
     found = find_edges(Raster(made.pixels, (150, 150)))
     assert found.lid
     assert overlap(found.quad, made.quad) > 0.985
@@ -28,7 +28,7 @@ def test_on_a_lid(lid, tilt):
 
 @pytest.mark.parametrize("side", ["left", "right"])
 def test_with_a_gutter_bar(side):
-    made = captured(typed_sheet(), Glass(tilt=0.8, margins_mm=(9, 6, 9, 8), lid=20, gutter=side))
+    made = captured(typed_sheet(), Glass(skew=0.8, margins_mm=(9, 6, 9, 8), lid=20, gutter=side))
     assert overlap(find_edges(Raster(made.pixels, (150, 150))).quad, made.quad) > 0.96
 
 
@@ -38,9 +38,9 @@ def test_two_sides_only():
     assert overlap(find_edges(Raster(made.pixels, (150, 150))).quad, made.quad) > 0.985
 
 
-@pytest.mark.parametrize("tilt", [0.0, 2.0])
-def test_a_page_that_fills_its_image_is_left_whole(typed_page, tilt):
-    page = typed_page(tilt=tilt)
+@pytest.mark.parametrize("skew", [0.0, 2.0])
+def test_a_page_that_fills_its_image_is_left_whole(typed_page, skew):
+    page = typed_page(skew=skew)
     found = find_edges(page)
     assert not found.lid
     assert found.quad == Quad.rectangle(0, 0, page.width, page.height)

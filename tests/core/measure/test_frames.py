@@ -33,14 +33,14 @@ def test_each_item_has_its_frame_where_it_lies(bundle):
     for frame, item in zip(found, lying, strict=True):
         assert math.dist((frame.x, frame.y), (item.x_mm, item.y_mm)) < 0.8
         assert (frame.width, frame.height) == pytest.approx((item.leaf.width_mm + 1.2, item.leaf.height_mm + 1.2), abs=1.2)
-        assert frame.angle == pytest.approx(item.tilt, abs=0.6)
+        assert frame.angle == pytest.approx(item.skew, abs=0.6)
 
 
-@pytest.mark.parametrize("tilt", [-40, -20, 0, 12, 44])
-def test_any_turn(tilt):
+@pytest.mark.parametrize("skew", [-40, -20, 0, 12, 44])
+def test_any_turn(skew):
     card = bundles()["mixed"][1][1]
-    (frame,) = prescan([Lying(card, 108, 140, tilt)])
-    assert frame.angle == pytest.approx(tilt, abs=0.7)
+    (frame,) = prescan([Lying(card, 108, 140, skew)])
+    assert frame.angle == pytest.approx(skew, abs=0.7)
     assert (frame.width, frame.height) == pytest.approx((128.2, 77.2), abs=1.2)
 
 

@@ -18,20 +18,20 @@ from hollowstack.standins.skerry.spread import spread
 from tests.conftest import typed_sheet
 
 
-def opened(depth: float, tilt: float = 0.0, turn: int = 0):
+def opened(depth: float, skew: float = 0.0, turn: int = 0):
     rng = np.random.default_rng(4)
     sides = [worn(typed_sheet(18, seed=seed), (240, 238, 231), Wear(0.3), rng) for seed in (5, 6)]
     surface, fold = spread(*sides, 150, depth, 4.0, rng)
-    return Raster(scan(surface, [], Glass(tilt=tilt, turn=turn), 150, rng).pixels, (150.0, 150.0)), fold
+    return Raster(scan(surface, [], Glass(skew=skew, turn=turn), 150, rng).pixels, (150.0, 150.0)), fold
 
 
 @pytest.mark.parametrize("depth", [0.15, 0.5, 0.9])
-@pytest.mark.parametrize("tilt", [-1.0, 0.0, 1.5])
-def test_the_fold_is_found(depth, tilt):
-    page, (top, bottom) = opened(depth, tilt)
+@pytest.mark.parametrize("skew", [-1.0, 0.0, 1.5])
+def test_the_fold_is_found(depth, skew):
+    page, (top, bottom) = opened(depth, skew)
     found = find_gutter(page.gray())
     assert found is not None
-    lean = np.tan(np.radians(tilt)) * page.height / 2
+    lean = np.tan(np.radians(skew)) * page.height / 2
     within = 1.5 / 25.4 * 150
     assert found.top.x == pytest.approx(top.x + lean, abs=within)
     assert found.bottom.x == pytest.approx(bottom.x - lean, abs=within)

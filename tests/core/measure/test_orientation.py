@@ -31,7 +31,7 @@ def test_pale_pages_are_turned_as_dark_ones_are(typed_page, turn):
     found = measure_orientation(Raster(pale, (150.0, 150.0)).gray())
     assert found.turn == turn
     assert found.confidence >= SURE_OF_TURN
-    assert abs(found.tilt.degrees) < 0.1
+    assert abs(found.skew.degrees) < 0.1
 
 
 @pytest.mark.parametrize("turn", [0, 180])

@@ -49,7 +49,7 @@ def test_ruled_paper_is_not_blurred():
 def test_a_small_card_on_a_dark_lid_is_not_blurred():
     """What is seen around it is no writing."""
     card = typed_sheet(5, ppi=300, width=110, height=75)
-    lid = Glass(tilt=1.5, margins_mm=(9, 8, 7, 9), lid=34)
+    lid = Glass(skew=1.5, margins_mm=(9, 8, 7, 9), lid=34)
     assert flagged(captured(card, lid, Wear(age=0.1, foxing=0, fade=0)).pixels) == set()
 
 
@@ -62,7 +62,7 @@ def test_a_blank_page_cannot_be_judged():
 
 GETTING_WORSE: dict[str, tuple[str, int, list[Callable[[], np.ndarray]]]] = {
     "edge_mm": ("wider", 1, [lambda s=s: cv2.GaussianBlur(GOOD, (0, 0), s) for s in (0.5, 1.5, 3, 5)]),
-    "smear": ("wider", 1, [lambda n=n: cv2.filter2D(GOOD, -1, np.ones((1, n)) / n) for n in (1, 7, 13, 19)]),
+    "motion_blur": ("wider", 1, [lambda n=n: cv2.filter2D(GOOD, -1, np.ones((1, n)) / n) for n in (1, 7, 13, 19)]),
     "contrast": ("less", -1, [lambda a=a: 230 + (GOOD - 230.0) * a for a in (1, 0.7, 0.5, 0.36)]),
     "noise": ("more", 1, [lambda a=a: GOOD + noise(a) for a in (0, 8, 20, 40)]),
     "darkest": ("less", -1, [lambda a=a: GOOD * (1 - a * np.linspace(0, 1, GOOD.shape[0])[:, None, None]) for a in (0, 0.3, 0.6, 0.8)]),

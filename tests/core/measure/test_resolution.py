@@ -50,7 +50,7 @@ def test_a_page_is_measured_by_its_true_resolution(typed_page, said):
     assert plan.ppi == (150.0, 150.0)
     words = {f.check: f.message for f in check_page(found, plan, None)}["resolution"]
     assert "which is taken" in words
-    assert found.tilt_deg == measure(page).tilt_deg
+    assert found.skew_deg == measure(page).skew_deg
 
 
 def test_what_the_file_says_stands_where_it_can_be(typed_page):

@@ -20,10 +20,10 @@ def printed(paper: str = "A4", ppi: float = 150) -> np.ndarray:
 
 
 @pytest.mark.parametrize("turn", [0, 1, 2, 3])
-@pytest.mark.parametrize("tilt", [0.0, 7.0])
-def test_however_it_lies(turn, tilt):
+@pytest.mark.parametrize("skew", [0.0, 7.0])
+def test_however_it_lies(turn, skew):
     sheet = np.rot90(printed(), turn)
-    matrix = cv2.getRotationMatrix2D((sheet.shape[1] / 2, sheet.shape[0] / 2), tilt, 1)
+    matrix = cv2.getRotationMatrix2D((sheet.shape[1] / 2, sheet.shape[0] / 2), skew, 1)
     tilted = cv2.warpAffine(np.ascontiguousarray(sheet), matrix, sheet.shape[::-1], borderValue=60)
     assert measure(Raster(tilted, (150, 150))).separator
 

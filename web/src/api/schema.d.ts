@@ -947,8 +947,8 @@ export interface components {
             height_mm: number;
             /** Tone */
             tone: number;
-            /** Tilt Deg */
-            tilt_deg: number | null;
+            /** Skew Deg */
+            skew_deg: number | null;
             /** Ink Percent */
             ink_percent: number | null;
             /** Colour */
@@ -1195,10 +1195,10 @@ export interface components {
             turn: 0 | 90 | 180 | 270;
             /** Turn Confidence */
             turn_confidence: number;
-            /** Tilt Deg */
-            tilt_deg: number;
-            /** Tilt Confidence */
-            tilt_confidence: number;
+            /** Skew Deg */
+            skew_deg: number;
+            /** Skew Confidence */
+            skew_confidence: number;
             /** Ink Percent */
             ink_percent: number;
             /** Marks */
@@ -1288,10 +1288,10 @@ export interface components {
              */
             cut_off: components["schemas"]["Quad"][];
             /**
-             * Likeness
+             * Perceptual Hash
              * @default
              */
-            likeness: string;
+            perceptual_hash: string;
             /** Gutter */
             gutter?: [
                 components["schemas"]["Point"],
@@ -1316,10 +1316,10 @@ export interface components {
              */
             turn?: (0 | 90 | 180 | 270) | null;
             /**
-             * Tilt
+             * Skew
              * @description Tilt of the upright page in degrees, in place of the measured one; of no effect where ``quad`` is set.
              */
-            tilt?: number | null;
+            skew?: number | null;
             /** @description The page's corners in pixels of the image as captured, in place of what was measured; nothing is levelled then. */
             quad?: components["schemas"]["Quad"] | null;
             /**
@@ -1420,10 +1420,10 @@ export interface components {
                 number,
                 number
             ] | null;
-            /** Blown Percent */
-            blown_percent: number;
-            /** Blown Box */
-            blown_box: [
+            /** Clipped Percent */
+            clipped_percent: number;
+            /** Clipped Box */
+            clipped_box: [
                 number,
                 number,
                 number,
@@ -1457,8 +1457,8 @@ export interface components {
              * @enum {integer}
              */
             turn: 0 | 90 | 180 | 270;
-            /** Tilt Deg */
-            tilt_deg: number;
+            /** Skew Deg */
+            skew_deg: number;
             quad: components["schemas"]["Quad"];
             /** Size Px */
             size_px: [
@@ -1478,10 +1478,10 @@ export interface components {
             tone: components["schemas"]["Tone"] | null;
             clear_outside: components["schemas"]["Quad"] | null;
             /**
-             * Spared
+             * Protected
              * @default []
              */
-            spared: components["schemas"]["Quad"][];
+            protected: components["schemas"]["Quad"][];
             /** Paper */
             paper: number[];
             paper_map?: components["schemas"]["PaperMap"] | null;
@@ -1563,8 +1563,8 @@ export interface components {
                 number,
                 number
             ] | null;
-            /** Smear */
-            smear: number | null;
+            /** Motion Blur */
+            motion_blur: number | null;
             /** Contrast */
             contrast: number | null;
             /** Contrast Box */
@@ -1576,8 +1576,8 @@ export interface components {
             ] | null;
             /** Noise */
             noise: number | null;
-            /** Clear */
-            clear: number | null;
+            /** Contrast To Noise */
+            contrast_to_noise: number | null;
             /** Darkest */
             darkest: number;
             /** Shows Through Percent */
@@ -1756,10 +1756,10 @@ export interface components {
              */
             turn?: (0 | 90 | 180 | 270) | null;
             /**
-             * Tilt
+             * Skew
              * @description Tilt of the upright page in degrees, in place of the measured one; of no effect where ``quad`` is set.
              */
-            tilt?: number | null;
+            skew?: number | null;
             /** @description The page's corners in pixels of the image as captured, in place of what was measured; nothing is levelled then. */
             quad?: components["schemas"]["Quad"] | null;
             /**
@@ -2007,7 +2007,7 @@ export interface components {
             /**
              * @default {
              *       "turn": null,
-             *       "tilt": null,
+             *       "skew": null,
              *       "quad": null,
              *       "crop": null,
              *       "clear": null,

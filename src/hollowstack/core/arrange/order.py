@@ -123,12 +123,12 @@ def document_starts(pages: Sequence[tuple[bool, str]], after: DocumentsAfter) ->
     return starts
 
 
-def dealt(pages: Sequence[P]) -> list[P]:
+def deinterleaved(pages: Sequence[P]) -> list[P]:
     """All at odd places first, then all at even ones: what interleaving in the same order takes back."""
     return [*pages[::2], *pages[1::2]]
 
 
-def woven(pages: Sequence[P], *, reverse: bool) -> list[P]:
+def interleaved_halves(pages: Sequence[P], *, reverse: bool) -> list[P]:
     """A run of fronts and then backs made into leaves; with an odd number, the sheet that has no back is the last."""
     fronts, backs = halves(pages)
     coming = [*backs[::-1]] if reverse else backs

@@ -6,7 +6,7 @@ from hollowstack.core.check.photograph import check_photograph
 from hollowstack.core.check.quality import check_quality
 from hollowstack.core.measure import SURE_OF_TURN, Measurements
 from hollowstack.core.plan.plan import Plan
-from hollowstack.core.plan.planning import SURE_OF_TILT
+from hollowstack.core.plan.planning import SURE_OF_SKEW
 
 __all__ = ["Finding", "Verdict", "check_page"]
 
@@ -43,8 +43,8 @@ def check_page(found: Measurements, plan: Plan, reading: tuple[int, float] | Non
                 bad="Too little text to tell which way is up: look whether it is upright.",
             ),
             _limit(
-                "tilt", found.tilt_confidence, SURE_OF_TILT,
-                good=f"Levelled by {-plan.tilt_deg:+.2f}°." if plan.tilt_deg else "Level as captured.",
+                "tilt", found.skew_confidence, SURE_OF_SKEW,
+                good=f"Levelled by {-plan.skew_deg:+.2f}°." if plan.skew_deg else "Level as captured.",
                 bad="No clear text lines to level by: look whether it is straight.",
             ),
         ]  # fmt: skip

@@ -18,7 +18,7 @@ def check_border(found: Measurements, plan: Plan) -> list[Finding]:
     findings = []
     if found.border_ink and plan.clear_outside is not None:
         where = _places(len(found.border_ink))
-        if plan.spared:
+        if plan.protected:
             message = f"Something is written in the dark border{where}: the border was left there."
         else:
             message = f"Something is written in the border that is cleared by hand{where}: look whether it is lost."

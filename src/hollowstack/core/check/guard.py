@@ -75,7 +75,9 @@ def guard(image: Raster, plan: Plan, page: Raster) -> Guarded:
     mean = sum(plan.ppi) / 2
     size = tuple(max(8, round(v * GUARD_PPI / mean)) for v in plan.size_px)
     master, seen = _master(image, plan, (size[0], size[1]))
-    clean = as_pixels(cv2.resize(page.divided(GUARD_PPI).gray().pixels, (size[0], size[1]), interpolation=cv2.INTER_AREA))
+    clean = as_pixels(
+        cv2.resize(page.downsampled(GUARD_PPI).gray().pixels, (size[0], size[1]), interpolation=cv2.INTER_AREA)
+    )
     before, after = _relative(master, px_mm), _relative(clean, px_mm)
     cleared = _cleared(plan, (size[0], size[1]), px_mm)
     losses: list[tuple[Kind, Mask]] = []
@@ -116,14 +118,14 @@ def milder(plan: Plan, kind: Kind, image: tuple[int, int]) -> tuple[Plan, str] |
         wider = _uncropped(plan, image)
         return None if wider is None else (wider, "not cropped")
     if kind == "cleared" and plan.clear_outside is not None:
-        return plan.model_copy(update={"clear_outside": None, "spared": ()}), "nothing cleared"
+        return plan.model_copy(update={"clear_outside": None, "protected": ()}), "nothing cleared"
     if plan.colour == "bitonal" and plan.two_tones is not None and plan.two_tones.method != "middle":
         return plan.model_copy(update={"colour": "grey", "two_tones": None}), "grey instead of two tones"
     if plan.tone is not None:
         plain = {"tone": None, "paper_map": None, "reduce_show_through": False}
         return plan.model_copy(update=plain), "no evening"
     if plan.clear_outside is not None:
-        return plan.model_copy(update={"clear_outside": None, "spared": ()}), "nothing cleared"
+        return plan.model_copy(update={"clear_outside": None, "protected": ()}), "nothing cleared"
     return None
 
 
@@ -137,13 +139,13 @@ def _uncropped(plan: Plan, image: tuple[int, int]) -> Plan | None:
     quad = onto.inverse().quad(Quad.rectangle(left, top, right, bottom))
     tidy = Quad(*(Point(round(x, 3), round(y, 3)) for x, y in quad))
     return plan.model_copy(
-        update={"quad": tidy, "size_px": (int(right - left), int(bottom - top)), "clear_outside": None, "spared": ()}
+        update={"quad": tidy, "size_px": (int(right - left), int(bottom - top)), "clear_outside": None, "protected": ()}
     )
 
 
 def _master(image: Raster, plan: Plan, size: tuple[int, int]) -> tuple[Pixels, Mask]:
     """The master where the clean page lies, and where there is any of it."""
-    small = image.divided(2 * GUARD_PPI).gray()
+    small = image.downsampled(2 * GUARD_PPI).gray()
     scale = np.diag([small.width / image.width, small.height / image.height, 1.0])
     half = np.array([[1, 0, 0.5], [0, 1, 0.5], [0, 0, 1]])
     matrix = np.linalg.inv(half) @ scale @ Transform.onto(plan.quad, *size).inverse().matrix @ half
@@ -230,7 +232,7 @@ def _cropped(image: Raster, plan: Plan, px_mm: float) -> tuple[float, tuple[int,
     """Writing in what was cut away: its area in pixels of the guard's scale, and where it is."""
     if plan.cut_on_purpose:
         return None
-    small = image.divided(2 * GUARD_PPI).gray().reduced(GUARD_PPI)
+    small = image.downsampled(2 * GUARD_PPI).gray().reduced(GUARD_PPI)
     scale = np.array([small.width / image.width, small.height / image.height])
     outside = np.ones((small.height, small.width), np.uint8)
     cv2.fillConvexPoly(outside, np.rint(plan.quad.array() * scale).astype(np.int32), 0)

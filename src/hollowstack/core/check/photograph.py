@@ -6,7 +6,7 @@ from hollowstack.core.measure.capture_quality.photograph import Box, Photograph,
 
 _SHARP_MM = 0.65
 """Edges wider than this, on a page of A4's length, and words begin to be lost (measured on drawn pages)."""
-_MOST_BLOWN = 0.3
+_MOST_CLIPPED = 0.3
 """Percent of the page; a smaller reflection is no more than a letter."""
 _EVEN = 0.65
 _LIGHT_ENOUGH = 90
@@ -58,7 +58,8 @@ def _sharpness(photo: Photograph) -> Finding:
 
 def _glare(photo: Photograph) -> Finding:
     return _limited(
-        "glare", photo.blown_percent, _MOST_BLOWN, photo.blown_percent <= _MOST_BLOWN, photo.blown_box, "No reflection.",
+        "glare", photo.clipped_percent, _MOST_CLIPPED, photo.clipped_percent <= _MOST_CLIPPED, photo.clipped_box,
+        "No reflection.",
         "A reflection wipes out part of the page: turn the lamp away and take it again.",
     )  # fmt: skip
 

@@ -8,7 +8,7 @@ from hollowstack.core.measure.capture_quality.photograph import Box
 _SHARP_MM = 0.93
 _SOFT_MM, _STANDS_OUT = 1.1, 0.33
 """Edges may be as soft as the first where ink stands out by the second: its strokes have not run into their paper then."""
-_SMEAR, _SMEARED_MM = 1.85, 0.62
+_MOTION_BLUR, _MOTION_BLUR_MM = 1.85, 0.62
 _FAINT = 0.145
 _WASHED_OUT, _WASHED_PERCENT = 0.53, 80.0
 _NOISE, _CLEAR = 0.19, 3.0
@@ -23,12 +23,18 @@ def check_quality(found: Measurements) -> list[Finding]:
     scan = found.quality
     if scan is None or found.marks == 0:
         return []
-    if scan.contrast is None or scan.edge_mm is None or scan.noise is None or scan.clear is None or scan.smear is None:
+    if (
+        scan.contrast is None
+        or scan.edge_mm is None
+        or scan.noise is None
+        or scan.contrast_to_noise is None
+        or scan.motion_blur is None
+    ):
         return [_finding("contrast", "review", None, _FAINT, None, _FAINT_WORDS)]
     washed = scan.clipped_percent > _WASHED_PERCENT
     findings = [
-        _most("sharpness", scan.edge_mm, _widest_edge(scan.edge_mm, scan.smear, scan.contrast), scan.edge_box, "Sharp.",
-              _BLURRED_WORDS),
+        _most("sharpness", scan.edge_mm, _widest_edge(scan.edge_mm, scan.motion_blur, scan.contrast), scan.edge_box,
+              "Sharp.", _BLURRED_WORDS),
         _least("contrast", scan.contrast, _WASHED_OUT if washed else _FAINT, scan.contrast_box,
                "Ink stands out from its paper.", _WASHED_WORDS if washed else _FAINT_WORDS),
         _least("even light", scan.darkest, _DARKEST, None, "Evenly lit.",
@@ -42,7 +48,7 @@ def check_quality(found: Measurements) -> list[Finding]:
     drowned = "Letters drown in the grain of the image: capture it again with more light."
     findings.append(
         _finding("grain", "review", scan.noise, _NOISE, None, drowned) if scan.noise > _NOISE
-        else _least("grain", scan.clear, _CLEAR, None, "Letters stand out from the grain.", drowned)
+        else _least("grain", scan.contrast_to_noise, _CLEAR, None, "Letters stand out from the grain.", drowned)
     )  # fmt: skip
     if scan.letter_px is not None:
         bad = f"Small letters are only {scan.letter_px:.0f} pixels high: capture the page at a higher resolution."
@@ -55,9 +61,9 @@ _WASHED_WORDS = "The page is overexposed, and thin strokes are washed out: captu
 _FAINT_WORDS = "The writing is very faint: strengthen it on the bench, or capture it again darker."
 
 
-def _widest_edge(edge_mm: float, smear: float, contrast: float) -> float:
-    if smear >= _SMEAR and edge_mm >= _SMEARED_MM:
-        return _SMEARED_MM
+def _widest_edge(edge_mm: float, motion_blur: float, contrast: float) -> float:
+    if motion_blur >= _MOTION_BLUR and edge_mm >= _MOTION_BLUR_MM:
+        return _MOTION_BLUR_MM
     return _SOFT_MM if contrast >= _STANDS_OUT else _SHARP_MM
 
 

@@ -11,7 +11,7 @@ from hollowstack.core.decode.images import count_frames
 from hollowstack.core.decode.sniff import Format, sniff
 from hollowstack.core.page.errors import DecodeError
 
-_TAIL = 2048
+_WEAK_STROKE = 2048
 _ENDS: dict[Format, bytes] = {"JPEG": b"\xff\xd9", "PNG": b"IEND\xae\x42\x60\x82", "PDF": b"%%EOF"}
 
 
@@ -29,7 +29,7 @@ def is_complete(path: Path) -> bool:
         return False
     with path.open("rb") as file:
         head = file.read(12)
-        file.seek(max(0, size - _TAIL), os.SEEK_SET)
+        file.seek(max(0, size - _WEAK_STROKE), os.SEEK_SET)
         tail = file.read()
     if is_zip(head[:4]):
         return zipfile.is_zipfile(path)

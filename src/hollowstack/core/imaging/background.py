@@ -10,12 +10,12 @@ import numpy.typing as npt
 from hollowstack.core.imaging.paper_surface import SURFACE_PPI, fit_paper
 from hollowstack.core.page.raster import BAND_ROWS, Pixels, Raster, as_pixels
 
-Evened = npt.NDArray[np.float32]
+Normalised = npt.NDArray[np.float32]
 PAPER_CODE = 230
 """Code that bare paper gets where a page is divided by it: leaves room above for grain."""
 
 
-def evened(page: Raster, paper: Pixels | None = None) -> Evened:
+def background_normalised(page: Raster, paper: Pixels | None = None) -> Normalised:
     """Gray divided by the local paper: about 1 on bare paper, near 0 in solid ink, whatever the light.
 
     Args:
@@ -28,32 +28,32 @@ def evened(page: Raster, paper: Pixels | None = None) -> Evened:
     Source:
         Flat-field correction (common practice, no source).
     """
-    return as_evened(page.pixels, paper_ground(page, paper))
+    return normalised_by(page.pixels, background_of(page, paper))
 
 
-def as_evened(gray: Pixels, ground: Pixels) -> Evened:
+def normalised_by(gray: Pixels, background: Pixels) -> Normalised:
     """Gray over ground of the same shape, 0 to 1.2."""
-    ratio = np.asarray(cv2.divide(gray, ground, dtype=cv2.CV_32F), dtype=np.float32)
+    ratio = np.asarray(cv2.divide(gray, background, dtype=cv2.CV_32F), dtype=np.float32)
     return np.minimum(ratio, np.float32(1.2), out=ratio)
 
 
 def over_paper(page: Raster, paper: Pixels | None = None) -> Pixels:
     """The page, gray or colour, divided by the local paper: uint8 of the same shape, ``PAPER_CODE`` on bare paper."""
     out = np.empty_like(page.pixels)
-    for rows, ground in _ground_by_bands(page, paper):
-        cv2.divide(page.pixels[rows], ground, dst=out[rows], scale=PAPER_CODE)
+    for rows, background in _background_by_bands(page, paper):
+        cv2.divide(page.pixels[rows], background, dst=out[rows], scale=PAPER_CODE)
     return out
 
 
-def paper_ground(page: Raster, paper: Pixels | None = None) -> Pixels:
+def background_of(page: Raster, paper: Pixels | None = None) -> Pixels:
     """The local paper at every pixel of a page, gray or colour; same shape, and nowhere too dark to divide by."""
     out = np.empty_like(page.pixels)
-    for rows, ground in _ground_by_bands(page, paper):
-        out[rows] = ground
+    for rows, background in _background_by_bands(page, paper):
+        out[rows] = background
     return out
 
 
-def _ground_by_bands(page: Raster, paper: Pixels | None) -> Iterator[tuple[slice, Pixels]]:
+def _background_by_bands(page: Raster, paper: Pixels | None) -> Iterator[tuple[slice, Pixels]]:
     """The paper a few rows at a time: whole, it is as large as the page itself."""
     smooth = fit_paper(page).level if paper is None else paper
     factor = page.divisor(SURFACE_PPI)

@@ -7,7 +7,7 @@ import numpy.typing as npt
 from hollowstack.core.page.raster import Pixels
 
 
-def ranked(pixels: Pixels, share: float, where: Pixels | None = None) -> tuple[int, ...]:
+def quantile(pixels: Pixels, share: float, where: Pixels | None = None) -> tuple[int, ...]:
     """The value of each channel at or below which a share (0 to 1) of the pixels lies; by counting, so fast on any size.
 
     Args:
@@ -18,7 +18,7 @@ def ranked(pixels: Pixels, share: float, where: Pixels | None = None) -> tuple[i
     return tuple(int(np.searchsorted(count.cumsum(), share * count.sum())) for count in _counts(pixels, where))
 
 
-def commonest(pixels: Pixels) -> tuple[int, ...]:
+def histogram_mode(pixels: Pixels) -> tuple[int, ...]:
     """The commonest value of each channel, found on a smoothed histogram; on a written page, the paper's."""
     kernel = np.array([1, 2, 4, 6, 4, 2, 1])
     return tuple(int(np.convolve(count, kernel, mode="same").argmax()) for count in _counts(pixels))

@@ -3,7 +3,7 @@
 import cv2
 import numpy as np
 
-from hollowstack.core.imaging.background import Evened
+from hollowstack.core.imaging.background import Normalised
 
 _DARKEST = (0.002, 0.0005)
 _PALE, _THROUGH = 0.58, 0.86
@@ -18,7 +18,7 @@ _OF_PALE = 0.6
 """How far from paper to the darkest pixels the limit lies."""
 
 
-def ink_limit(light: Evened, usual: float) -> float:
+def ink_limit(light: Normalised, usual: float) -> float:
     """The evened gray below which a page has ink: ``usual``, or lighter where all of its writing is pale.
 
     Where the darkest five-hundredth of a page (on a nearly bare one, two-thousandth) is paler than writing usually is, and
@@ -34,7 +34,7 @@ def ink_limit(light: Evened, usual: float) -> float:
     return max(usual, min(PALEST, 1 - _OF_PALE * (1 - dark)))
 
 
-def local_ink_limit(light: Evened, px_mm: float, usual: float) -> Evened:
+def local_ink_limit(light: Normalised, px_mm: float, usual: float) -> Normalised:
     """The evened gray below which there is ink, place by place: ``usual``, or lighter where all writing nearby is pale.
 
     A dark headline says nothing of pale print further down.

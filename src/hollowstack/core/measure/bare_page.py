@@ -3,7 +3,7 @@
 import cv2
 import numpy as np
 
-from hollowstack.core.imaging.histogram import ranked
+from hollowstack.core.imaging.histogram import quantile
 from hollowstack.core.imaging.paper_surface import PaperSurface
 from hollowstack.core.page.geometry import Quad
 from hollowstack.core.page.paper_map import PaperMap
@@ -54,5 +54,5 @@ def cut_out(small: Raster, quad: Quad, bright: Quad) -> Raster:
     if inside.all():
         return Raster(np.ascontiguousarray(part), small.ppi)
     page = part.copy()
-    paint(page, 1 - inside, ranked(part, 0.5, inside))
+    paint(page, 1 - inside, quantile(part, 0.5, inside))
     return Raster(page, small.ppi)

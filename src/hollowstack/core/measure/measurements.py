@@ -9,7 +9,7 @@ from hollowstack.core.page.colour_mode import ColourMode
 from hollowstack.core.page.geometry import Point, Quad, Turn
 from hollowstack.core.page.paper_map import PaperMap
 
-MEASURE_VERSION = 9
+MEASURE_VERSION = 10
 """Raised whenever a change here may change a figure; part of the key of stored measurements."""
 
 SIDES = ("left", "top", "right", "bottom")
@@ -42,9 +42,9 @@ class Measurements(BaseModel):
     """Clockwise quarter turn that would make the page upright."""
     turn_confidence: float
     """0 where nothing tells; from ``SURE_OF_TURN`` on it is sure."""
-    tilt_deg: float
+    skew_deg: float
     """Tilt of the upright page; positive where lines fall to the right."""
-    tilt_confidence: float
+    skew_confidence: float
     """0 to 1."""
     ink_percent: float
     """Marked share of the page's area; 0 on a blank page."""
@@ -94,7 +94,7 @@ class Measurements(BaseModel):
     """Places along the border where something is written that clearing would take."""
     cut_off: tuple[Quad, ...] = ()
     """Writing that runs off the image."""
-    likeness: str = ""
+    perceptual_hash: str = ""
     """Signs by which another image of the same page is known."""
     gutter: tuple[Point, Point] | None = None
     """The fold between two facing pages, from its top to its bottom for the reader; None on a single page."""

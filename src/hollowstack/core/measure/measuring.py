@@ -9,7 +9,7 @@ from dataclasses import replace
 import cv2
 import numpy as np
 
-from hollowstack.core.imaging.histogram import ranked
+from hollowstack.core.imaging.histogram import quantile
 from hollowstack.core.imaging.paper_surface import fit_paper, flat_paper, paper_tone
 from hollowstack.core.measure.bare_page import cut_out, paper_map_of, paper_range
 from hollowstack.core.measure.capture_quality.camera import seen_by_camera
@@ -18,7 +18,7 @@ from hollowstack.core.measure.capture_quality.scan import measure_quality
 from hollowstack.core.measure.content.blankness import measure_blankness
 from hollowstack.core.measure.content.colour import ColourContent, measure_colour
 from hollowstack.core.measure.content.letters import letter_height
-from hollowstack.core.measure.content.perceptual_hash import likeness
+from hollowstack.core.measure.content.perceptual_hash import perceptual_hash
 from hollowstack.core.measure.content.polarity import is_inverse
 from hollowstack.core.measure.content.regions import find_regions
 from hollowstack.core.measure.content.resolution import Resolution, measure_resolution, x_height
@@ -39,7 +39,7 @@ from hollowstack.core.page.raster import Raster, as_pixels, is_two_valued
 _PPI = 150.0
 _SURE_OF_PPI = 0.7
 _IN_BORDER_PERCENT = 0.01
-_GROUND_PPI, _GROUND_HUE = 20.0, 24
+_BACKGROUND_PPI, _BACKGROUND_HUE = 20.0, 24
 """How coarsely the ground of a white-on-black page is looked at, and the difference of channels that is a colour."""
 
 
@@ -82,7 +82,7 @@ def _measured(
     """Everything, by a resolution to reckon with."""
     said, image = image.ppi, Raster(image.pixels, working)
     bitonal = is_two_valued(image.pixels)
-    small = image.divided(_PPI)
+    small = image.downsampled(_PPI)
     inverse = is_inverse(small)
     if inverse:
         # White on black is measured as the black on white that it is the negative of.
@@ -103,7 +103,7 @@ def _measured(
     factor = max(1, image.width // small.width)
     regions, content = find_regions(page, surface, writing, (left, top), float(factor))
     surface = replace(surface, content=content)
-    ink = ranked(gray.pixels, 0.003)[0]
+    ink = quantile(gray.pixels, 0.003)[0]
     colour = measure_colour(page, surface, regions, ink)
     if inverse:
         colour = _as_it_is(colour, image)
@@ -117,7 +117,7 @@ def _measured(
     letters = x_height(writing, lies=orientation.lies)
     resolution = _resolution(image, said, quad, scale_letters if letters is None else letters * float(scale[1]))
     border = find_border_ink(small.gray(), edges.quad, edges.bright, lid=edges.lid)
-    text = find_text_block(gray, writing, orientation.tilt.degrees)
+    text = find_text_block(gray, writing, orientation.skew.degrees)
     blank = measure_blankness(gray, None if text is None else writing.limit, surface, regions)
     corner = np.array([left, top])
     plain = Quad.of(edges.bright.array() * scale) if edges.lid else whole
@@ -142,11 +142,11 @@ def _measured(
         inverse=inverse,
         turn=orientation.turn,
         turn_confidence=orientation.confidence,
-        tilt_deg=orientation.tilt.degrees,
-        tilt_confidence=orientation.tilt.confidence,
+        skew_deg=orientation.skew.degrees,
+        skew_confidence=orientation.skew.confidence,
         # Writing in the border is none to those who look at plain paper only; a page with nothing else is not blank.
-        ink_percent=max(blank.ink_percent, _IN_BORDER_PERCENT if border.spared else 0.0),
-        marks=blank.marks + len(border.spared),
+        ink_percent=max(blank.ink_percent, _IN_BORDER_PERCENT if border.protected else 0.0),
+        marks=blank.marks + len(border.protected),
         colour=colour.content,
         dyed=colour.dyed,
         coloured_percent=colour.coloured_percent,
@@ -161,10 +161,10 @@ def _measured(
         mean=tuple(round(v) for v in cv2.mean(page.pixels)[: 1 if page.is_gray else 3]),
         text_quad=None if text is None else Quad.of((text.array() + corner) * scale),
         torn=tuple(quad[corner] for corner in edges.torn),
-        border_ink=tuple(_tidy(spot.array() * scale) for spot in border.spared),
+        border_ink=tuple(_tidy(spot.array() * scale) for spot in border.protected),
         cut_off=tuple(_tidy(spot.array() * scale) for spot in border.cut),
         separator=is_separator(gray),
-        likeness=likeness(upright, orientation.tilt.degrees),
+        perceptual_hash=perceptual_hash(upright, orientation.skew.degrees),
         gutter=None if fold is None else fold[0],
         gutter_confidence=0.0 if fold is None else fold[1],
         quality=quality,
@@ -176,8 +176,8 @@ def _as_it_is(colour: ColourContent, image: Raster) -> ColourContent:
     """The colour content of a page that was measured in negative: a blueprint's ground is blue, not yellow."""
     if image.is_gray:
         return colour
-    ground = [ranked(image.divided(_GROUND_PPI).pixels, 0.5)[channel] for channel in range(3)]
-    if max(ground) - min(ground) < _GROUND_HUE:
+    background = [quantile(image.downsampled(_BACKGROUND_PPI).pixels, 0.5)[channel] for channel in range(3)]
+    if max(background) - min(background) < _BACKGROUND_HUE:
         return colour
     return replace(colour, content="colour", dyed=True)
 

@@ -6,7 +6,7 @@ import numpy as np
 from hollowstack.core.imaging.noise import deviation, smoothed
 from hollowstack.core.page.raster import MM_PER_INCH, Pixels, Raster, as_pixels
 
-_GRAIN_MM = 0.1
+_NOISE_MM = 0.1
 """Deviation of the Gaussian that smooths a page: a quarter of a typewriter's stroke."""
 _FINE = 8.0
 """Deviation of bare paper, in gray values, up to which smoothing is enough."""
@@ -18,7 +18,7 @@ _LEAST_PAPER = 160
 """Paper as dark as this may be none."""
 
 
-def without_grain(page: Raster) -> Pixels:
+def denoised(page: Raster) -> Pixels:
     """A gray page smoothed; in heavy grain, all that grain may be is made as light as paper.
 
     The engine takes one threshold for a page: where little is written on much grainy paper it falls amid the grain.
@@ -29,15 +29,15 @@ def without_grain(page: Raster) -> Pixels:
     Returns:
         As large as the page.
     """
-    smooth = smoothed(page, _GRAIN_MM)
-    grain = deviation(page.pixels)
-    if grain <= _FINE:
+    smooth = smoothed(page, _NOISE_MM)
+    noise = deviation(page.pixels)
+    if noise <= _FINE:
         return smooth
     paper = _paper(smooth)
     if paper < _LEAST_PAPER:
         return smooth
-    across, down = (_GRAIN_MM * ppi / MM_PER_INCH for ppi in page.scale_ppi)
-    left = grain / (2 * np.sqrt(np.pi * max(across, 0.3) * max(down, 0.3)))
+    across, down = (_NOISE_MM * ppi / MM_PER_INCH for ppi in page.scale_ppi)
+    left = noise / (2 * np.sqrt(np.pi * max(across, 0.3) * max(down, 0.3)))
     scale = np.arange(256) * 255 / max(paper - _SPREAD * left, _LEAST_WHITE * paper)
     return as_pixels(cv2.LUT(smooth, np.clip(scale, 0, 255).astype(np.uint8)))
 

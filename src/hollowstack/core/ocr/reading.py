@@ -5,7 +5,7 @@ import math
 import cv2
 import tesserocr
 
-from hollowstack.core.ocr.denoising import without_grain
+from hollowstack.core.ocr.denoising import denoised
 from hollowstack.core.ocr.engine import set_page, text_engine
 from hollowstack.core.ocr.model import Line, Reading, Word
 from hollowstack.core.page.raster import Raster, as_pixels
@@ -22,7 +22,7 @@ _MOST_SCALE = 3.5
 _MOST_PIXELS = 30e6
 
 
-def read_page(page: Raster, language: str = "eng", letter_px: float | None = None, *, degrain: bool = True) -> Reading:
+def read_page(page: Raster, language: str = "eng", letter_px: float | None = None, *, denoise: bool = True) -> Reading:
     """Read a clean, upright page.
 
     Args:
@@ -39,7 +39,7 @@ def read_page(page: Raster, language: str = "eng", letter_px: float | None = Non
     """
     engine = text_engine(language)
     gray = page.gray()
-    pixels = without_grain(gray) if degrain else gray.pixels
+    pixels = denoised(gray) if denoise else gray.pixels
     scale = _scale(gray, letter_px)
     if scale != 1:
         how = cv2.INTER_CUBIC if scale > 1 else cv2.INTER_AREA

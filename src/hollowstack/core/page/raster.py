@@ -75,7 +75,7 @@ class Raster:
         """The greatest whole factor that reduces it to no less than ``ppi``."""
         return max(1, int(min(self.scale_ppi) / ppi + 1e-6))
 
-    def divided(self, ppi: float) -> "Raster":
+    def downsampled(self, ppi: float) -> "Raster":
         """Reduced by a whole factor on both axes, to no less than ``ppi``: many times as fast as by any other factor."""
         factor = self.divisor(ppi)
         if factor == 1:

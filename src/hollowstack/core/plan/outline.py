@@ -10,7 +10,7 @@ from hollowstack.core.measure.layout.aspect import snapped
 from hollowstack.core.page.geometry import Matrix, Point, Quad, Transform, Turn, turned_size
 from hollowstack.core.page.paper_sizes import nearest_size
 from hollowstack.core.page.raster import ASSUMED_PPI, MM_PER_INCH
-from hollowstack.core.plan.page_group import Fellows
+from hollowstack.core.plan.page_group import PageGroup
 from hollowstack.core.settings.override import Override, Split
 from hollowstack.core.settings.treatment import Treatment
 
@@ -39,8 +39,8 @@ def find_outline(
     treatment: Treatment,
     wish: Override,
     turn: Turn,
-    tilt: float,
-    fellows: Fellows | None,
+    skew: float,
+    page_group: PageGroup | None,
     *,
     clearing: bool,
 ) -> Outline:
@@ -63,12 +63,12 @@ def find_outline(
         if not wish.quad and found.photograph is not None:
             size, ppi = _flat(size, found.photograph.aspect if turn % 180 == 0 else 1 / found.photograph.aspect, ppi)
     else:
-        quad, size = _level(found, turn, tilt, crop=crop, split=wish.split, clearing=clearing)
+        quad, size = _level(found, turn, skew, crop=crop, split=wish.split, clearing=clearing)
     outline = Outline(quad, size, ppi, by_corners=corners is not None)
     if treatment.page_size == "nearest standard":
         outline = _standard(outline)
-    elif treatment.page_size == "uniform" and fellows is not None and wish.quad is None and wish.split is None:
-        outline = _uniform(outline, found, fellows)
+    elif treatment.page_size == "uniform" and page_group is not None and wish.quad is None and wish.split is None:
+        outline = _uniform(outline, found, page_group)
     if treatment.margin_mm:
         across, down = (treatment.margin_mm * v / MM_PER_INCH for v in outline.ppi)
         outline = _window(outline, -across, -down, outline.size_px[0] + across, outline.size_px[1] + down)
@@ -88,7 +88,7 @@ def scaled(outline: Outline, ppi: float, *, enlarge: bool) -> Outline:
 def _photographed(found: Measurements, crop: bool, wish: Override) -> Quad | None:
     """The corners of a photographed page, whose perspective is to be taken out; None where they are not known."""
     sure = found.photograph is not None and found.lid_seen and not found.photograph.cut_off
-    return found.page_quad if sure and crop and wish.split is None and wish.tilt is None else None
+    return found.page_quad if sure and crop and wish.split is None and wish.skew is None else None
 
 
 def _flat(size: tuple[int, int], aspect: float, ppi: tuple[float, float]) -> tuple[tuple[int, int], tuple[float, float]]:
@@ -111,21 +111,21 @@ def _given(quad: Quad, turn: Turn) -> tuple[Quad, tuple[int, int]]:
 
 
 def _level(
-    found: Measurements, turn: Turn, tilt: float, *, crop: bool, split: Split | None, clearing: bool
+    found: Measurements, turn: Turn, skew: float, *, crop: bool, split: Split | None, clearing: bool
 ) -> tuple[Quad, tuple[int, int]]:
     """The level rectangle around the page's outline."""
     width, height = found.size_px
     page = found.page_quad if crop else Quad.rectangle(0, 0, width, height)
     upright_w, upright_h = turned_size(width, height, turn)
     straighten = Transform.turn(turn, width, height).then(
-        Transform.rotation(-tilt, Point(upright_w / 2, upright_h / 2)),
+        Transform.rotation(-skew, Point(upright_w / 2, upright_h / 2)),
     )
     outline = page.array() if split is None else _kept(page.array(), split)
     # Writing that runs beyond the page's edge into the bar stays on the page; the rest of the bar will be cleared.
     kept = found.border_ink if clearing and split is None else ()
     ink = np.vstack([outline, *(spot.array() for spot in kept)])
     corners = straighten.apply(np.clip(ink, 0, (width, height)))
-    if crop and tilt and not found.lid_seen and split is None:
+    if crop and skew and not found.lid_seen and split is None:
         # Nothing to crop to: the page fills its image, so keep its size instead of growing wedges of nothing.
         left, top = (upright_w - round(upright_w)) / 2, (upright_h - round(upright_h)) / 2
         right, bottom = left + round(upright_w), top + round(upright_h)
@@ -135,7 +135,7 @@ def _level(
         if crop and split is None and found.rim_sides and not kept:
             left, top, right, bottom = _within(found, straighten, (left, top, right, bottom))
     out_w, out_h = max(1, round(right - left)), max(1, round(bottom - top))
-    if not tilt:
+    if not skew:
         left, top = round(left), round(top)
     # Exactly as many source pixels as output pixels: the resolution stays what it was.
     box = Quad.rectangle(left, top, left + out_w, top + out_h)
@@ -206,18 +206,18 @@ def _standard(outline: Outline) -> Outline:
     return _window(outline, left, top, left + new_w, top + new_h)
 
 
-def _uniform(outline: Outline, found: Measurements, fellows: Fellows) -> Outline:
+def _uniform(outline: Outline, found: Measurements, page_group: PageGroup) -> Outline:
     """The size of its fellows, the text where theirs is; as it is where the page is of another kind or would be cut."""
     width, height = (v * MM_PER_INCH / ppi for v, ppi in zip(outline.size_px, outline.ppi, strict=True))
-    if not fellows.like(width, height):
+    if not page_group.like(width, height):
         return outline
     across, down = (v / MM_PER_INCH for v in outline.ppi)
-    new_w, new_h = fellows.width_mm * across, fellows.height_mm * down
+    new_w, new_h = page_group.width_mm * across, page_group.height_mm * down
     left, top = (outline.size_px[0] - new_w) / 2, (outline.size_px[1] - new_h) / 2
     if found.text_quad is not None:
         text = Transform.onto(outline.quad, *outline.size_px).quad(found.text_quad).array()
         (x0, y0), (x1, y1) = text.min(axis=0), text.max(axis=0)
-        left, top = x0 - fellows.text_left_mm * across, y0 - fellows.text_top_mm * down
+        left, top = x0 - page_group.text_left_mm * across, y0 - page_group.text_top_mm * down
         # What is written must stay on the page, wherever its fellows have theirs.
         left, top = min(left, x0), min(top, y0)
         left, top = max(left, x1 - new_w), max(top, y1 - new_h)

@@ -23,7 +23,7 @@ class PageShape(NamedTuple):
     text_top_mm: float | None
 
 
-class Fellows(BaseModel):
+class PageGroup(BaseModel):
     """The common size of pages, and where their text begins."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
@@ -37,7 +37,7 @@ class Fellows(BaseModel):
         return abs(width_mm / self.width_mm - 1) <= _LIKE and abs(height_mm / self.height_mm - 1) <= _LIKE
 
 
-def find_fellows(pages: Sequence[PageShape]) -> dict[Leaf, Fellows]:
+def find_page_groups(pages: Sequence[PageShape]) -> dict[Leaf, PageGroup]:
     """The common shape of a stack's pages: medians over those of the commonest size; empty for fewer than three pages.
 
     Args:
@@ -54,7 +54,7 @@ def find_fellows(pages: Sequence[PageShape]) -> dict[Leaf, Fellows]:
     chosen = [page for page, is_near in zip(pages, near, strict=True) if is_near]
     leaves: tuple[Leaf, ...] = ("recto", "verso")
     return {
-        leaf: Fellows(width_mm=width, height_mm=height, **_text([page for page in chosen if page.leaf == leaf] or chosen))
+        leaf: PageGroup(width_mm=width, height_mm=height, **_text([page for page in chosen if page.leaf == leaf] or chosen))
         for leaf in leaves
     }
 

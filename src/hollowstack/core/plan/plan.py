@@ -36,7 +36,7 @@ class Plan(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid")
     turn: Turn
-    tilt_deg: float
+    skew_deg: float
     quad: Quad
     """The output page's corners in pixels of the image as captured, in output order."""
     size_px: tuple[int, int]
@@ -47,7 +47,7 @@ class Plan(BaseModel):
     tone: Tone | None
     clear_outside: Quad | None
     """Outline of plain paper in pixels of the image as captured: what lies outside is painted in its tone."""
-    spared: tuple[Quad, ...] = ()
+    protected: tuple[Quad, ...] = ()
     """Places outside it that are left as they are, because something is written there."""
     paper: tuple[int, ...]
     paper_map: PaperMap | None = None
@@ -82,7 +82,7 @@ class Plan(BaseModel):
             update={
                 "quad": _times(self.quad, source),
                 "clear_outside": None if self.clear_outside is None else _times(self.clear_outside, source),
-                "spared": tuple(_times(quad, source) for quad in self.spared),
+                "protected": tuple(_times(quad, source) for quad in self.protected),
                 "size_px": tuple(max(1, round(v * output)) for v in self.size_px),
                 "paper_map": None if self.paper_map is None else self.paper_map.scaled(source),
                 "ppi": tuple(v * output for v in self.ppi),

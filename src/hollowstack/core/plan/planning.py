@@ -7,16 +7,16 @@ from hollowstack.core.page.colour_mode import ColourMode
 from hollowstack.core.page.geometry import Quad, Turn
 from hollowstack.core.page.raster import ASSUMED_PPI, MM_PER_INCH
 from hollowstack.core.plan.outline import Outline, find_outline, scaled
-from hollowstack.core.plan.page_group import Fellows
+from hollowstack.core.plan.page_group import PageGroup
 from hollowstack.core.plan.plan import Plan, Tone, TwoTones
 from hollowstack.core.settings.override import AsideReason, Override, Split
 from hollowstack.core.settings.treatment import Treatment
 
-SURE_OF_TILT = 0.25
+SURE_OF_SKEW = 0.25
 """Tilt confidence from which a page is levelled by its text."""
 SURE_OF_FOLD = 0.8
 """Share of a spread's height at which its fold is seen, from which it is split unasked."""
-_LEAST_TILT_DEG = 0.03
+_LEAST_SKEW_DEG = 0.03
 """Below this a page is left as it lies: no eye sees it, and a page that is not resampled stays exact."""
 
 _ALL_PICTURE = 0.6
@@ -40,7 +40,7 @@ def plan_page(
     override: Override | None = None,
     *,
     fed: bool = False,
-    fellows: Fellows | None = None,
+    page_group: PageGroup | None = None,
 ) -> Plan:
     """Decide what is done to a page.
 
@@ -53,9 +53,9 @@ def plan_page(
     """
     wish = override or Override()
     turn = _turn(found, treatment, wish)
-    tilt = _tilt(found, treatment, wish, turn)
+    skew = _skew(found, treatment, wish, turn)
     clearing = _clearing(treatment, wish, fed=fed)
-    outline = find_outline(found, treatment, wish, turn, tilt, fellows, clearing=clearing)
+    outline = find_outline(found, treatment, wish, turn, skew, page_group, clearing=clearing)
     colour = _colour(found, treatment, wish)
     outline = _at_resolution(outline, treatment, colour)
     even = treatment.even_tone if wish.even_tone is None else wish.even_tone
@@ -64,14 +64,14 @@ def plan_page(
     clear = _clear(found, wish, outline, clearing=clearing)
     return Plan(
         turn=turn,
-        tilt_deg=0.0 if outline.by_corners else tilt,
+        skew_deg=0.0 if outline.by_corners else skew,
         quad=outline.quad,
         size_px=outline.size_px,
         ppi=(round(outline.ppi[0], 2), round(outline.ppi[1], 2)),
         colour=colour,
         tone=tone,
         clear_outside=clear,
-        spared=found.border_ink if clear is not None and wish.plain is None else (),
+        protected=found.border_ink if clear is not None and wish.plain is None else (),
         paper=_paper(found),
         paper_map=found.paper_map if tone is not None or colour == "bitonal" else None,
         two_tones=_two_tones(found, treatment) if colour == "bitonal" else None,
@@ -130,15 +130,15 @@ def _turn(found: Measurements, treatment: Treatment, wish: Override) -> Turn:
     return measured if wish.turn is None else wish.turn
 
 
-def _tilt(found: Measurements, treatment: Treatment, wish: Override, turn: Turn) -> float:
+def _skew(found: Measurements, treatment: Treatment, wish: Override, turn: Turn) -> float:
     if wish.quad is not None:
         return 0.0
-    if wish.tilt is not None:
-        return wish.tilt
+    if wish.skew is not None:
+        return wish.skew
     # The tilt was measured on the page turned by the measured angle; lines of a page on its side have no tilt to level.
     same_way = (turn - (found.turn if found.turn_confidence >= SURE_OF_TURN else 0)) % 180 == 0
-    tilt = found.tilt_deg if treatment.level and same_way and found.tilt_confidence >= SURE_OF_TILT else 0.0
-    return 0.0 if abs(tilt) < _LEAST_TILT_DEG else tilt
+    skew = found.skew_deg if treatment.level and same_way and found.skew_confidence >= SURE_OF_SKEW else 0.0
+    return 0.0 if abs(skew) < _LEAST_SKEW_DEG else skew
 
 
 def _at_resolution(outline: Outline, treatment: Treatment, colour: ColourMode) -> Outline:

@@ -98,7 +98,9 @@ def two_toned(page: Raster, plan: Plan, *, draft: bool = False) -> Raster:
     strengthen = plan.adjust.strengthen / 100
     # Tones set by hand have moved the paper too: it is looked for again then.
     level = paper_of(plan, page)[0] if plan.adjust.at_rest else None
-    return to_bitonal(page, how.method, level, despeckle=how.despeckle and not draft, strengthen=strengthen, tails=not draft)
+    return to_bitonal(
+        page, how.method, level, despeckle=how.despeckle and not draft, strengthen=strengthen, weak_strokes=not draft
+    )
 
 
 def _paper(plan: Plan, ndim: int) -> tuple[int, ...]:
@@ -119,7 +121,7 @@ def _clear_outside(page: Pixels, plan: Plan, outline: Quad, paper: tuple[int, ..
     inset = round(_INSET_MM * sum(plan.ppi) / 2 / MM_PER_INCH)
     kernel = np.ones((2 * inset + 1, 2 * inset + 1), np.uint8)
     outside = cv2.dilate(outside, kernel, borderType=cv2.BORDER_CONSTANT, borderValue=1)
-    for spot in plan.spared:
+    for spot in plan.protected:
         _fill(outside, onto.quad(spot), 0)
     page = page if page.flags.writeable else page.copy()
     paint(page, outside, paper)

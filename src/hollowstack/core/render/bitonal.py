@@ -10,14 +10,14 @@ from hollowstack.core.page.raster import Pixels, Raster, as_pixels
 from hollowstack.core.settings.treatment import BitonalMethod
 
 _LOW, _HIGH = 0.42, 0.80
-_TAIL, _LEAST_TAIL_MM, _MOST_TAIL_MM = 0.6, 0.17, 0.65
+_WEAK_STROKE, _LEAST_WEAK_STROKE_MM, _MOST_WEAK_STROKE_MM = 0.6, 0.17, 0.65
 """How far towards bare paper a stroke may fade that goes on from a black one; sides of squares as large as such a piece."""
 _WINDOW_MM = 3.2
 _K, _RANGE = 0.2, 128.0
 _DUST_MM, _SPECK_MM, _NEAR_MM, _PART_MM = 0.14, 0.25, 1.6, 0.2
 """Smaller than the first is dust, but where a letter is as near as the last: it is the tail of a comma then. A full stop is
 larger; alone on the page, farther than the third from any letter, so small a thing is a speck too, if below the second."""
-_FINE, _GRAIN_MM, _MOST_GRAIN_MM = 16.0, 0.002, 0.12
+_FINE, _NOISE_MM, _MOST_NOISE_MM = 16.0, 0.002, 0.12
 """Deviation of grain, in gray values, up to which no threshold makes specks of it; how far it is smoothed for each of them
 where it is heavier, and at most: no more than it asks for, as thin strokes go with it."""
 
@@ -31,7 +31,7 @@ def to_bitonal(
     *,
     despeckle: bool = True,
     strengthen: float = 0.0,
-    tails: bool = True,
+    weak_strokes: bool = True,
 ) -> Raster:
     """A gray page in two tones, 0 and 255.
 
@@ -52,7 +52,7 @@ def to_bitonal(
     """
     page = _calm(page)
     if method == "evened":
-        black = _evened(page, level, strengthen, tails=tails)
+        black = _evened(page, level, strengthen, weak_strokes=weak_strokes)
     else:
         black = (_local if method == "local" else _global)(page, strengthen)
     if despeckle:
@@ -61,25 +61,25 @@ def to_bitonal(
 
 
 def _calm(page: Raster) -> Raster:
-    grain = deviation(page.pixels)
-    return Raster(smoothed(page, min(_GRAIN_MM * grain, _MOST_GRAIN_MM)), page.ppi) if grain > _FINE else page
+    noise = deviation(page.pixels)
+    return Raster(smoothed(page, min(_NOISE_MM * noise, _MOST_NOISE_MM)), page.ppi) if noise > _FINE else page
 
 
-def _evened(page: Raster, level: Pixels | None, strengthen: float, *, tails: bool) -> Pixels:
+def _evened(page: Raster, level: Pixels | None, strengthen: float, *, weak_strokes: bool) -> Pixels:
     even = over_paper(page, level)
     # Nearly bare pages have no second peak for Otsu: keep the threshold where ink ends.
     limit = float(np.clip(otsu(even[::2, ::2]), _LOW * PAPER_CODE, _HIGH * PAPER_CODE))
     bare = max(limit, 0.88 * PAPER_CODE)
     limit += 0.7 * strengthen * (bare - limit)
     black = _darker(even, limit)
-    return _with_tails(black, _darker(even, limit + _TAIL * (bare - limit)), page) if tails else black
+    return _with_weak_strokes(black, _darker(even, limit + _WEAK_STROKE * (bare - limit)), page) if weak_strokes else black
 
 
 def _darker(pixels: Pixels, limit: float | npt.NDArray[np.float32]) -> Pixels:
     return as_pixels((pixels <= limit).astype(np.uint8))
 
 
-def _with_tails(black: Pixels, weak: Pixels, page: Raster) -> Pixels:
+def _with_weak_strokes(black: Pixels, weak: Pixels, page: Raster) -> Pixels:
     """Faint strokes that go on from black ones are black too: the tail of a comma, a hairline.
 
     The rim of every stroke is as faint as they are and stays as it is: only what reaches beyond it is a stroke of its own.
@@ -94,8 +94,8 @@ def _with_tails(black: Pixels, weak: Pixels, page: Raster) -> Pixels:
     area = stats[:, cv2.CC_STAT_AREA]
     goes_on = np.zeros(count, bool)
     goes_on[labels[(beyond & cv2.dilate(rim, kernel)) > 0]] = True
-    tails = goes_on & (area >= page.px(_LEAST_TAIL_MM) ** 2) & (area <= page.px(_MOST_TAIL_MM) ** 2)
-    return as_pixels(black | (cv2.dilate(_chosen(beyond, labels, tails), kernel) & weak))
+    weak_strokes = goes_on & (area >= page.px(_LEAST_WEAK_STROKE_MM) ** 2) & (area <= page.px(_MOST_WEAK_STROKE_MM) ** 2)
+    return as_pixels(black | (cv2.dilate(_chosen(beyond, labels, weak_strokes), kernel) & weak))
 
 
 def _chosen(mask: Pixels, labels: npt.NDArray[np.int32], chosen: Mask) -> Pixels:

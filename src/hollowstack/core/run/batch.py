@@ -17,7 +17,7 @@ from hollowstack.core.decode import count_frames
 from hollowstack.core.page.digest import sha256_of
 from hollowstack.core.page.errors import BindError, HollowStackError
 from hollowstack.core.page.file_names import readable
-from hollowstack.core.plan.page_group import Fellows, Leaf, find_fellows
+from hollowstack.core.plan.page_group import Leaf, PageGroup, find_page_groups
 from hollowstack.core.plan.page_shape import leaf_of, page_shape
 from hollowstack.core.run.pipeline import Known, PageResult, measure_page, process_pages
 from hollowstack.core.run.report import DocumentReport, PageReport, Report, failed_report, page_report
@@ -134,11 +134,11 @@ def _process(
 ) -> Iterator[tuple[PageReport, BoundPage | None]]:
     lock, finished = threading.Lock(), 0
     known = _measured(items, workers) if order.treatment.page_size == "uniform" else {}
-    fellows = _fellows(known, order)
+    page_group = _page_group(known, order)
 
     def work(place: int, item: _Item) -> list[tuple[PageReport, PageResult | None]]:
         nonlocal finished
-        answer = _worked(item, order, workers.mine(), known.get(place), fellows.get(leaf_of(place)))
+        answer = _worked(item, order, workers.mine(), known.get(place), page_group.get(leaf_of(place)))
         with lock:
             finished += 1
             progress(finished, len(items), item.source)
@@ -155,14 +155,14 @@ def _process(
 
 
 def _worked(
-    item: _Item, order: Order, worker: PageWorker, known: Known | None, fellows: Fellows | None
+    item: _Item, order: Order, worker: PageWorker, known: Known | None, page_group: PageGroup | None
 ) -> list[tuple[PageReport, PageResult | None]]:
     """What came of one input page: an entry, or two where it shows two pages."""
     if item.error or item.sha256 is None:
         return [(failed_report(item.source, item.frame, item.sha256, item.error or "The file cannot be read."), None)]
     try:
         results = worker.run(
-            PAGE_SECONDS, process_pages, item.path, item.frame, order.treatment, order.language, known, fellows
+            PAGE_SECONDS, process_pages, item.path, item.frame, order.treatment, order.language, known, page_group
         )
     except HollowStackError as error:
         return [(failed_report(item.source, item.frame, item.sha256, error), None)]
@@ -209,10 +209,10 @@ def _measured(items: list[_Item], workers: _Workers) -> dict[int, Known]:
     return {place: found for place, found in enumerate(workers.pool.map(work, items)) if found is not None}
 
 
-def _fellows(known: dict[int, Known], order: Order) -> dict[Leaf, Fellows]:
+def _page_group(known: dict[int, Known], order: Order) -> dict[Leaf, PageGroup]:
     """The common shape of the pages; empty where they need not be uniform."""
     shapes = [page_shape(known[place].found, order.treatment, None, leaf_of(place)) for place in sorted(known)]
-    return find_fellows([shape for shape in shapes if shape is not None])
+    return find_page_groups([shape for shape in shapes if shape is not None])
 
 
 def _bind(order: Order, pages: Iterable[BoundPage]) -> DocumentReport | None:

@@ -10,6 +10,11 @@ from hollowstack.core.plan.plan import Plan
 from hollowstack.core.render import RENDER_VERSION
 
 
+def versions() -> str:
+    """The versions of all steps: where they differ from those that made a result, it is made again."""
+    return f"{DECODE_VERSION}.{MEASURE_VERSION}.{RENDER_VERSION}.{ENCODE_VERSION}.{READ_VERSION}"
+
+
 def expand_key(master_sha256: str) -> str:
     """Key of how many pages a master holds."""
     return _key("expand", DECODE_VERSION, master_sha256)

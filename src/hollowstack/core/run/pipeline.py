@@ -16,7 +16,7 @@ from hollowstack.core.decode.origin import origin_of
 from hollowstack.core.measure import Measurements, measure
 from hollowstack.core.ocr.reading import Reading
 from hollowstack.core.page.raster import Raster
-from hollowstack.core.plan.page_group import Fellows
+from hollowstack.core.plan.page_group import PageGroup
 from hollowstack.core.plan.plan import Plan
 from hollowstack.core.plan.planning import plan_page, split_overrides
 from hollowstack.core.run.clock import Clock
@@ -58,12 +58,12 @@ def process_pages(
     treatment: Treatment,
     language: str | None,
     known: Known | None = None,
-    fellows: Fellows | None = None,
+    page_group: PageGroup | None = None,
 ) -> list[PageResult]:
     """The page of a frame, or the two that it shows; arguments and errors as of ``process_page``."""
     image, known, decoding = _opened(path, frame, known)
     return [
-        _processed(image, known, decoding, treatment, language, override, fellows)
+        _processed(image, known, decoding, treatment, language, override, page_group)
         for override in split_overrides(known.found, treatment)
     ]
 
@@ -75,7 +75,7 @@ def process_page(
     language: str | None,
     override: Override | None = None,
     known: Known | None = None,
-    fellows: Fellows | None = None,
+    page_group: PageGroup | None = None,
 ) -> PageResult:
     """From a frame of a file to what is bound of it.
 
@@ -93,7 +93,7 @@ def process_page(
         ReadError: A language model is missing.
     """
     image, known, decoding = _opened(path, frame, known)
-    return _processed(image, known, decoding, treatment, language, override, fellows)
+    return _processed(image, known, decoding, treatment, language, override, page_group)
 
 
 def _opened(path: Path, frame: int, known: Known | None) -> tuple[Raster, Known, float]:
@@ -110,13 +110,13 @@ def _opened(path: Path, frame: int, known: Known | None) -> tuple[Raster, Known,
 
 def _processed(
     image: Raster, known: Known, decoding: float, treatment: Treatment, language: str | None, override: Override | None,
-    fellows: Fellows | None,
+    page_group: PageGroup | None,
 ) -> PageResult:  # fmt: skip
     """From a decoded and measured image to what is bound of it."""
     clock = Clock()
     clock.seconds["decode"], clock.seconds["measure"] = decoding, known.seconds
     found = known.found if override is None or override.split is None else known.found.model_copy(update={"gutter": None})
-    plan = plan_page(found, treatment, override, fellows=fellows)
+    plan = plan_page(found, treatment, override, page_group=page_group)
     encoded, reading, content = None, None, None
     if plan.aside is None:
         with clock.step("render"):

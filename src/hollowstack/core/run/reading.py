@@ -40,7 +40,7 @@ def read_rendered(image: Raster, plan: Plan, language: str, page: Raster | None 
         return _read_as_it_came(image, plan, language)
 
     # Two tones lose nothing by lying a little askew, and something by being resampled.
-    crisp = plan.two_tones is not None and plan.two_tones.method == "middle" and abs(plan.tilt_deg) < _ASKEW_DEG
+    crisp = plan.two_tones is not None and plan.two_tones.method == "middle" and abs(plan.skew_deg) < _ASKEW_DEG
     first, other = (untouched, corrected) if crisp else (corrected, untouched)
     reading = first()
     if _reads_well(reading):
@@ -65,7 +65,7 @@ def _read_as_it_came(image: Raster, plan: Plan, language: str) -> Reading:
     pixels = np.rot90(255 - gray if plan.inverse else gray, -plan.turn // 90)
     # The engine goes by the pixels it sees; what files say of their resolution has misled it more often than not.
     turned = Raster(as_pixels(np.ascontiguousarray(pixels)), (ASSUMED_PPI, ASSUMED_PPI))
-    reading = read_page(turned, language, degrain=False)
+    reading = read_page(turned, language, denoise=False)
     back = Transform.turn(plan.turn, image.width, image.height).inverse()
     onto = back.then(Transform.onto(plan.quad, *plan.size_px))
     return reading.moved(onto, plan.size_px)

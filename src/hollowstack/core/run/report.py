@@ -86,7 +86,7 @@ def page_report(source: str, frame: int, sha256: str, result: PageResult) -> Pag
         source_size_px=found.size_px,
         source_ppi=found.ppi_said,
         orientation_deg=plan.turn,
-        skew_deg=plan.tilt_deg,
+        skew_deg=plan.skew_deg,
         quad_px=plan.quad,
         output_size_px=plan.size_px,
         output_ppi=plan.ppi,

@@ -35,7 +35,7 @@ class Correction(BaseModel):
 
     turn: Turn | None = None
     """Clockwise quarter turn in place of the measured one."""
-    tilt: float | None = Field(None, ge=-45, le=45)
+    skew: float | None = Field(None, ge=-45, le=45)
     """Tilt of the upright page in degrees, in place of the measured one; of no effect where ``quad`` is set."""
     quad: Quad | None = None
     """The page's corners in pixels of the image as captured, in place of what was measured; nothing is levelled then."""

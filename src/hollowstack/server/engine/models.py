@@ -20,3 +20,5 @@ class Heartbeat(models.Model):
 
     beat_at = models.DateTimeField()
     workers = models.PositiveIntegerField(default=0)
+    versions = models.CharField(max_length=40, default="", blank=True)
+    """Versions of the steps by which the pages were last planned."""

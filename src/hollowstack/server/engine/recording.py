@@ -7,7 +7,7 @@ from django.db import transaction
 from hollowstack.core.measure import Measurements
 from hollowstack.server.documents.models import Document
 from hollowstack.server.engine.models import Result
-from hollowstack.server.stacks import fellowship, loads, services
+from hollowstack.server.stacks import grouping, loads, services
 from hollowstack.server.stacks.models import Page, Source
 
 _FIELDS = {"expand": "opened_id", "measure": "measured_id", "render": "rendered_id", "read": "reading_id"}
@@ -48,4 +48,4 @@ def _pages(step: str, key: str, body: dict[str, Any] | None) -> None:
         page.save(update_fields=["change", "plan", "aside", "rendered", "reading"])
     if step == "measure":
         for stack_id in changes:
-            fellowship.settle_fellows(stack_id)
+            grouping.settle_page_groups(stack_id)

@@ -12,9 +12,11 @@ from django.conf import settings
 from django.db import connection
 from django.utils import timezone
 
+from hollowstack.core.run.keys import versions
 from hollowstack.server.engine import recording, remote, wanting
 from hollowstack.server.engine.models import Heartbeat
 from hollowstack.server.engine.scheduling import Offered, Resized, Schedule, Settled, Task
+from hollowstack.server.stacks.renewal import renew
 
 log = logging.getLogger("hollowstack.engine")
 _IDLE_SECONDS = 0.3
@@ -40,6 +42,15 @@ def connect() -> Client:
     return Client(cluster, name="hollowstack-engine")
 
 
+def by_todays_versions() -> None:
+    """Plan all pages anew where the last engine worked by other versions of the steps."""
+    known = Heartbeat.objects.filter(pk=1).values_list("versions", flat=True).first()
+    if known == versions():
+        return
+    log.info("planned %d pages anew", renew())
+    Heartbeat.objects.update_or_create(pk=1, defaults={"beat_at": timezone.now(), "versions": versions()})
+
+
 class Engine:
     """Runs until told to stop. The only writer of results."""
 
@@ -56,6 +67,7 @@ class Engine:
 
     def run(self) -> None:
         """Work until ``stopping``."""
+        by_todays_versions()
         while not self.stopping and not self._alone():
             self._beat()
             if self._schedule.room and self._is_news():

@@ -19,7 +19,7 @@ from hollowstack.server.stacks.services import NOT_MEASURED, Refused, order_of, 
 from hollowstack.server.treatments import versions
 
 _CORRECTIONS = {
-    "turn": "turn", "tilt": "tilt", "quad": "corners", "crop": "crop", "clear": "borders", "plain": "borders",
+    "turn": "turn", "skew": "skew", "quad": "corners", "crop": "crop", "clear": "borders", "plain": "borders",
     "colour": "colour", "even_tone": "tone", "reduce_show_through": "show-through", "adjust": "tone",
 }  # fmt: skip
 
@@ -43,11 +43,11 @@ class Arranging:
 
     def weave(self, pages: Sequence[int], *, from_behind: bool) -> Change:
         """Make leaves of a run of fronts followed by their backs."""
-        return self._rearrange(pages, lambda run: orders.woven(run, reverse=from_behind), "Interleaved")
+        return self._rearrange(pages, lambda run: orders.interleaved_halves(run, reverse=from_behind), "Interleaved")
 
     def deal(self, pages: Sequence[int]) -> Change:
         """Pages at odd places first, then those at even ones."""
-        return self._rearrange(pages, orders.dealt, "Dealt out")
+        return self._rearrange(pages, orders.deinterleaved, "Dealt out")
 
     def leaves(self, fronts: Sequence[int], backs: Sequence[int], single: Sequence[int], *, reverse: bool) -> Change:
         """Bring together fronts and backs captured apart; ``single`` are fronts of sheets without a back."""

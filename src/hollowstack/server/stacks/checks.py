@@ -70,9 +70,9 @@ def _doubles(pages: list[Page]) -> list[StackFinding]:
 
 def _alike(pages: list[Page]) -> list[StackFinding]:
     """Two captures of what seems to be the same page: alike in looks, and in how many words were read."""
-    likenesses = [_likeness(page) for page in pages]
+    hashes = [_perceptual_hash(page) for page in pages]
     found = []
-    for first, second, _ in alike(likenesses):
+    for first, second, _ in alike(hashes):
         one, other = pages[first], pages[second]
         if (one.source.master_id, one.frame) == (other.source.master_id, other.frame):
             continue  # the same image, or the halves of one
@@ -84,10 +84,10 @@ def _alike(pages: list[Page]) -> list[StackFinding]:
     return found
 
 
-def _likeness(page: Page) -> str:
+def _perceptual_hash(page: Page) -> str:
     body = page.measured.body if page.measured is not None else None
     # The halves of a split image are measured as one.
-    return str(body["measurements"].get("likeness", "")) if body and "split" not in page.override else ""
+    return str(body["measurements"].get("perceptual_hash", "")) if body and "split" not in page.override else ""
 
 
 def _odd_sizes(pages: list[Page]) -> list[StackFinding]:

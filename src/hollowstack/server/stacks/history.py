@@ -10,7 +10,7 @@ from django.db.models import QuerySet
 from hollowstack.core.arrange.order import difference
 from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.stacks.bulk import save_pages
-from hollowstack.server.stacks.fellowship import settle_fellows
+from hollowstack.server.stacks.grouping import settle_page_groups
 from hollowstack.server.stacks.models import Change, Page, Stack
 from hollowstack.server.stacks.services import (
     PLANNED,
@@ -139,7 +139,7 @@ def _set_treatment(stack: Stack, treatment: dict[str, Any]) -> None:
     for page in pages:
         page.change = number
     save_pages(pages, [*PLANNED, "change"])
-    settle_fellows(stack.pk)
+    settle_page_groups(stack.pk)
 
 
 def _set_fields(stack: Stack, fields: Fields) -> None:
@@ -180,4 +180,4 @@ def _set_order(stack_id: int, arrangement: Sequence[int]) -> None:
     Stack.objects.filter(pk=stack_id).update(arranged=number)
     pages = [Page(pk=pk, position=position) for position, pk in zip(places, coming, strict=True)]
     save_pages(pages, ["position"])
-    settle_fellows(stack_id, moved=True)
+    settle_page_groups(stack_id, moved=True)

@@ -29,7 +29,7 @@ class Stack(models.Model):
     """The count when pages last came, went or changed places."""
     arranged = models.PositiveBigIntegerField(default=0)
     """The count when somebody last changed places by hand: whoever does must have seen that one."""
-    fellows = models.JSONField(default=dict)
+    page_group = models.JSONField(default=dict)
     """The common shape of its rectos and versos, where its treatment makes pages uniform; empty while it is not known."""
     open_page = models.PositiveBigIntegerField(null=True)
     """The page somebody looks at: that one before the others."""

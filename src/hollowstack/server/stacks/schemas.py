@@ -84,7 +84,7 @@ class PageRow(BaseModel):
     clean_px: tuple[int, int] | None
     height_mm: float
     tone: int
-    tilt_deg: float | None
+    skew_deg: float | None
     ink_percent: float | None
     colour: str | None
     words: int | None

@@ -11,7 +11,7 @@ from django.db.models import F
 from django.utils import timezone
 
 from hollowstack.core.measure import Measurements
-from hollowstack.core.plan.page_group import Fellows
+from hollowstack.core.plan.page_group import PageGroup
 from hollowstack.core.plan.page_shape import leaf_of
 from hollowstack.core.plan.plan import Plan
 from hollowstack.core.plan.planning import plan_page
@@ -70,8 +70,8 @@ def plan(page: Page, treatment: Treatment, found: Measurements, place: int | Non
 
 def decide(page: Page, treatment: Treatment, found: Measurements, override: Override, place: int | None = None) -> Plan:
     """What would be done to a page with an override, by all that its stack knows."""
-    fellows = fellows_of(page, place) if treatment.page_size == "uniform" else None
-    return plan_page(found, treatment, override, fed=was_fed(page), fellows=fellows)
+    page_group = page_group_of(page, place) if treatment.page_size == "uniform" else None
+    return plan_page(found, treatment, override, fed=was_fed(page), page_group=page_group)
 
 
 def was_fed(page: Page) -> bool:
@@ -79,12 +79,12 @@ def was_fed(page: Page) -> bool:
     return bool(page.source.load.record.get("source") == "feeder")
 
 
-def fellows_of(page: Page, place: int | None = None) -> Fellows | None:
+def page_group_of(page: Page, place: int | None = None) -> PageGroup | None:
     """The common shape of the pages on its side of the leaf, as far as it is known."""
     if place is None:
         place = Page.objects.filter(stack_id=page.stack_id, removed=False, position__lt=page.position).count()
-    shape = page.stack.fellows.get(leaf_of(place))
-    return Fellows.model_validate(shape) if shape else None
+    shape = page.stack.page_group.get(leaf_of(place))
+    return PageGroup.model_validate(shape) if shape else None
 
 
 def plan_anew(pages: Iterable[Page], treatment: Treatment) -> None:

@@ -140,7 +140,7 @@ def page_row(page: Page, frames: int) -> PageRow:
         clean_px=tuple(clean["size_px"]) if clean else None,
         height_mm=_height_mm(page),
         tone=_tone(page),
-        tilt_deg=measured["measurements"]["tilt_deg"] if measured else None,
+        skew_deg=measured["measurements"]["skew_deg"] if measured else None,
         ink_percent=measured["measurements"]["ink_percent"] if measured else None,
         colour=done["colour"] if (done := plan_done(page)) else None,
         words=read["words"] if read else None,

@@ -55,30 +55,30 @@ def outputs(rng: random.Random) -> list[Output]:
     """The demo's files in the order of their names. Tilts differ with the seed."""
     made: list[Output] = []
     letter_wear = Wear(age=0.5, foxing=0.25, folds=2, holes=True, fade=0.06, show_through=0.8)
-    for number, (tilt, turn) in enumerate(((1.3, 0), (-2.1, 180), (0.7, 0), (-0.9, 90))):
-        front = Glass(tilt=tilt + rng.uniform(-0.3, 0.3), turn=turn, holes=True, lid=52)  # type: ignore[arg-type]
+    for number, (skew, turn) in enumerate(((1.3, 0), (-2.1, 180), (0.7, 0), (-0.9, 90))):
+        front = Glass(skew=skew + rng.uniform(-0.3, 0.3), turn=turn, holes=True, lid=52)  # type: ignore[arg-type]
         made.append(Output(f"01 letter {number + 1}a.jpg", "jpeg", (Side(_Letter(number), CREAM, letter_wear, front),)))
-        behind = Glass(tilt=-tilt + rng.uniform(-0.3, 0.3), lid=52, holes=False)
+        behind = Glass(skew=-skew + rng.uniform(-0.3, 0.3), lid=52, holes=False)
         back = Side(_Blank(210, 297), CREAM, letter_wear, behind, back=_Letter(number), blank=True, mode="grey")
         made.append(Output(f"01 letter {number + 1}b.jpg", "jpeg", (back,)))
     for day in range(4):
         verso = day % 2 == 1
         glass = Glass(
-            tilt=rng.uniform(-1.6, 1.6), margins_mm=(9, 7, 12, 8) if verso else (11, 6, 8, 10), lid=22,
+            skew=rng.uniform(-1.6, 1.6), margins_mm=(9, 7, 12, 8) if verso else (11, 6, 8, 10), lid=22,
             gutter="right" if verso else "left",
         )  # fmt: skip
         wear = Wear(age=0.55, foxing=0.45, fade=0.12, show_through=0.9)
         made.append(
             Output(f"02 log {day + 157:03d}.jpg", "jpeg", (Side(_Log(day), CREAM, wear, glass, back=_Log((day + 1) % 4)),))
         )
-    glass = Glass(tilt=0.8 + rng.uniform(-0.3, 0.3), margins_mm=(5, 6, 5, 8), lid=30)
+    glass = Glass(skew=0.8 + rng.uniform(-0.3, 0.3), margins_mm=(5, 6, 5, 8), lid=30)
     made.append(Output("03 invoice 2260.png", "png", (Side(invoice.invoice, PINK, Wear(0.25, 0.2, 2, fade=0.08), glass),)))
     for number in range(4):
-        glass = Glass(tilt=rng.uniform(-3, 3), margins_mm=(9, 8, 11, 9), lid=34)
+        glass = Glass(skew=rng.uniform(-3, 3), margins_mm=(9, 8, 11, 9), lid=34)
         made.append(Output(f"04 card {number + 41}.jpg", "jpeg", (Side(_Card(number), BUFF, Wear(0.3, 0.35), glass),)))
     plain = Wear(age=0.1, foxing=0.08, fade=0.0)
     sides = tuple(
-        Side(_Report(n), WHITE, plain, Glass(tilt=rng.uniform(-0.8, 0.8), noise=3), mode="bitonal")
+        Side(_Report(n), WHITE, plain, Glass(skew=rng.uniform(-0.8, 0.8), noise=3), mode="bitonal")
         for n in range(len(notices.report_pages()))
     )
     made.append(Output("05 report on the lantern.tif", "multi", sides))
@@ -87,13 +87,13 @@ def outputs(rng: random.Random) -> list[Output]:
             _Notice(n),
             WHITE,
             Wear(0.35, 0.2, 1),
-            Glass(tilt=rng.uniform(-1.2, 1.2), margins_mm=(6, 6, 6, 6), lid=205),
+            Glass(skew=rng.uniform(-1.2, 1.2), margins_mm=(6, 6, 6, 6), lid=205),
             mode="grey",
         )
         for n in range(3)
     )
     made.append(Output("06 notices.pdf", "pdf", sides))
-    glass = Glass(tilt=0.4, margins_mm=(9, 7, 12, 8), lid=22, gutter="right")
+    glass = Glass(skew=0.4, margins_mm=(9, 7, 12, 8), lid=22, gutter="right")
     made.append(Output("07 log 161.jpg", "cut", (Side(_Log(3), CREAM, Wear(0.5, 0.4), glass),)))
     return made
 
@@ -160,7 +160,7 @@ def truth_of(side: Side, made: Capture) -> dict[str, object]:
     """What is known of a page because it was drawn."""
     return {
         "blank": side.blank,
-        "tilt_deg": round(made.tilt, 4),
+        "tilt_deg": round(made.skew, 4),
         "turn_deg": made.turn,
         "quad_px": [[round(x, 2), round(y, 2)] for x, y in made.quad],
         "words": [asdict(word) for word in made.words],

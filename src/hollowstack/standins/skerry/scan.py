@@ -19,7 +19,7 @@ Quarter = Literal[0, 90, 180, 270]
 class Glass:
     """How a sheet is captured. ``tilt`` turns it clockwise; ``turn`` is how far off upright it lies, clockwise."""
 
-    tilt: float = 0.0
+    skew: float = 0.0
     turn: Quarter = 0
     margins_mm: tuple[float, float, float, float] = (0, 0, 0, 0)
     """Glass seen beyond the sheet: left, top, right, bottom."""
@@ -37,7 +37,7 @@ class Capture:
     pixels: Pixels
     quad: Quad
     words: list[TrueWord]
-    tilt: float
+    skew: float
     turn: Quarter
 
 
@@ -48,7 +48,7 @@ def scan(surface: Image3, words: list[TrueWord], glass: Glass, ppi: float, rng: 
     left, top, right, bottom = (round(m * px) for m in glass.margins_mm)
     width, height = cols + left + right, rows + top + bottom
     place = Transform(np.array([[1, 0, left], [0, 1, top], [0, 0, 1]], float)).then(
-        Transform.rotation(glass.tilt, Point(left + cols / 2, top + rows / 2))
+        Transform.rotation(glass.skew, Point(left + cols / 2, top + rows / 2))
     )
     if glass.holes:
         _punch(surface, ppi, glass.lid)
@@ -63,7 +63,7 @@ def scan(surface: Image3, words: list[TrueWord], glass: Glass, ppi: float, rng: 
     whole = place.then(turn)
     true_words = [TrueWord(w.text, _box(whole, w.box)) for w in words]
     quad = whole.quad(Quad.rectangle(0, 0, cols, rows))
-    return Capture(np.ascontiguousarray(np.rot90(pixels, -glass.turn // 90)), quad, true_words, glass.tilt, glass.turn)
+    return Capture(np.ascontiguousarray(np.rot90(pixels, -glass.turn // 90)), quad, true_words, glass.skew, glass.turn)
 
 
 def _bed(height: int, width: int, glass: Glass, rng: np.random.Generator) -> Image3:

@@ -45,7 +45,7 @@ class Faults(BaseModel):
     warm_up_s: float = 0.0
     lid_open: bool = False
     dust: bool = False
-    tilt_deg: float = 0.0
+    skew_deg: float = 0.0
     """How far loose guides let sheets turn, at the most."""
     jam_after: int | None = None
     """The sheet after so many jams, once."""
@@ -233,10 +233,10 @@ class Device:
                 job.state, job.reason = "Aborted", "AbortedBySystem"
                 return False
         chance = random.Random(self.faults.seed * 7919 + self._fed)
-        tilt = chance.uniform(-1, 1) * max(self.faults.tilt_deg, 0.25)
+        skew = chance.uniform(-1, 1) * max(self.faults.skew_deg, 0.25)
         width = self.model.feeder[0] if self.model.feeder else 216
         for back in (False, True) if job.order.duplex else (False,):
-            place = Lying(leaf, width / 2, leaf.height_mm / 2 + 2, tilt if not back else -tilt, back != self._flipped)
+            place = Lying(leaf, width / 2, leaf.height_mm / 2 + 2, skew if not back else -skew, back != self._flipped)
             job.sides.append(place)
         return True
 
@@ -248,8 +248,8 @@ class Device:
         for leaf in self.tray:
             if x > 6 and x + leaf.width_mm > wide - 2:
                 x, y, row = 6.0, y + row + 9, 0.0
-            tilt = chance.uniform(-1, 1) * max(self.faults.tilt_deg, 1.6)
-            found.append(Lying(leaf, x + leaf.width_mm / 2, y + leaf.height_mm / 2, tilt))
+            skew = chance.uniform(-1, 1) * max(self.faults.skew_deg, 1.6)
+            found.append(Lying(leaf, x + leaf.width_mm / 2, y + leaf.height_mm / 2, skew))
             x, row = x + leaf.width_mm + 10, max(row, leaf.height_mm)
         return found
 
@@ -281,7 +281,7 @@ class Device:
 
 
 def _truth(lying: Lying, area: Area) -> dict[str, Any]:
-    return {"name": lying.leaf.name, "back": lying.back, "tilt_deg": lying.tilt, "quad_px": corners(lying, area)}
+    return {"name": lying.leaf.name, "back": lying.back, "tilt_deg": lying.skew, "quad_px": corners(lying, area)}
 
 
 _NOTHING = Leaf("glass", 0, 0, lambda ppi, seed: see([], Area(0, 0, 1, 1, 75)))

@@ -26,7 +26,7 @@ class Lying:
     leaf: Leaf
     x_mm: float
     y_mm: float
-    tilt: float = 0.0
+    skew: float = 0.0
     back: bool = False
 
 
@@ -62,7 +62,7 @@ def see(sheets: Sequence[Lying], area: Area, *, lid_open: bool = False, dust: bo
 def corners(lying: Lying, area: Area) -> list[tuple[float, float]]:
     """The sheet's corners in pixels of the capture, from its top-left corner clockwise: the truth of where it lies."""
     px = area.ppi / 25.4
-    c, s = math.cos(math.radians(lying.tilt)), math.sin(math.radians(lying.tilt))
+    c, s = math.cos(math.radians(lying.skew)), math.sin(math.radians(lying.skew))
     w, h = lying.leaf.width_mm / 2, lying.leaf.height_mm / 2
     found = []
     for dx, dy in ((-w, -h), (w, -h), (w, h), (-w, h)):

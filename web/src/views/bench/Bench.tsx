@@ -126,11 +126,11 @@ function Working({ page, pages, chosen, data, tool, setTool, change, turn, busy,
     if (own.quad) {
       const [a, b] = reordered(corners, -lie.turn as -90);
       set({ quad: asField(rotated(corners, degrees - tiltOf(upright(a), upright(b)))) });
-    } else set({ tilt: Math.round(degrees * 1000) / 1000 });
+    } else set({ skew: Math.round(degrees * 1000) / 1000 });
   };
   const levelBy = (by: number) => {
     if (own.quad) set({ quad: asField(rotated(corners, by)) });
-    else levelTo((own.tilt ?? plan.tilt_deg) + by);
+    else levelTo((own.skew ?? plan.skew_deg) + by);
   };
   const splitting = useSplitLine(data, lie, { movedTo, set, change });
   const split = () => {
@@ -215,7 +215,7 @@ function Working({ page, pages, chosen, data, tool, setTool, change, turn, busy,
         corners={corners}
         pageQuad={measured.page_quad as unknown as Quad}
         plain={plain}
-        spared={(plan.spared ?? []) as unknown as readonly Quad[]}
+        kept={(plan.protected ?? []) as unknown as readonly Quad[]}
         line={splitting.line}
         half={splitting.half}
         onLine={splitting.move}

@@ -49,7 +49,7 @@ export type ComparisonProps = {
   corners: Quad;
   pageQuad: Quad;
   plain: Quad;
-  spared: readonly Quad[];
+  kept: readonly Quad[];
   line: SplitLine;
   /** Whether the page is half of an image that was split along the line. */
   half: boolean;
@@ -195,7 +195,7 @@ export function Comparison(props: ComparisonProps) {
                   {...tools}
                   page={props.pageQuad}
                   plain={props.plain}
-                  spared={props.spared}
+                  kept={props.kept}
                   captured={lie.captured}
                   onChange={props.onPlain}
                   onPutBack={props.onPutBack}

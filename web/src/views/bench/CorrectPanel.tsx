@@ -60,11 +60,11 @@ export function CorrectPanel({ page, data, plan, own, preview, set, ...on }: Cor
   const evened = plan.tone !== null;
   const figures = [...(evened || twoTones ? [STRENGTHEN] : []), ...TONES, ...(plan.colour === 'colour' ? COLOURS : [])];
   const measured = data.measurements;
-  const tiltShown = own.quad ? '–' : figure(own.tilt ?? plan.tilt_deg, 2, '°');
+  const tiltShown = own.quad ? '–' : figure(own.skew ?? plan.skew_deg, 2, '°');
   const cleared = plan.clear_outside !== null;
   return (
     <div className="flex flex-col">
-      <Section title="Place" mark={own.tilt != null || own.quad != null || own.crop != null || own.turn != null}>
+      <Section title="Place" mark={own.skew != null || own.quad != null || own.crop != null || own.turn != null}>
         <div className="flex items-center gap-1">
           <span className="flex-1">Tilt</span>
           <Button aria-label="Less tilt" className="w-8 px-0!" onClick={() => on.onTilt(-0.05)}>
@@ -80,7 +80,7 @@ export function CorrectPanel({ page, data, plan, own, preview, set, ...on }: Cor
         <p className="text-xs text-soft-ink">
           {own.quad
             ? 'Corners are set by hand: they level the page too.'
-            : `Measured ${figure(measured?.tilt_deg ?? 0, 2, '°')}${own.tilt != null ? '; set by hand' : ''}.`}
+            : `Measured ${figure(measured?.skew_deg ?? 0, 2, '°')}${own.skew != null ? '; set by hand' : ''}.`}
         </p>
         <div className="grid grid-cols-2 gap-1">
           <ToolButton tool="level" onTool={on.onTool} label="Level …" shortcut="t" />

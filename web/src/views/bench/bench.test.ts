@@ -97,7 +97,7 @@ describe('where a correction can be used', () => {
 
   it('names pages that have it by hand, and no others', () => {
     expect(reach('stack', page, pages, none, ['tone']).own.map(({ number }) => number)).toEqual([2]);
-    expect(reach('stack', page, pages, none, ['tilt']).own).toEqual([]);
+    expect(reach('stack', page, pages, none, ['skew']).own).toEqual([]);
   });
 
   it('passes over images of another size where it is a place in the image', () => {
@@ -107,7 +107,7 @@ describe('where a correction can be used', () => {
   });
 
   it('groups fields as hands think of them', () => {
-    expect(partsOf(['plain', 'even_tone', 'tilt'])).toEqual(['tilt', 'borders', 'tone']);
+    expect(partsOf(['plain', 'even_tone', 'skew'])).toEqual(['skew', 'borders', 'tone']);
   });
 });
 
@@ -119,10 +119,10 @@ describe('what was sent', () => {
       [5, 6],
       [7, 8],
     ] as never;
-    expect(isSaved({ tilt: 1.5, quad }, { tilt: 1.5000000001, quad, crop: false })).toBe(true);
-    expect(isSaved({ tilt: null }, {})).toBe(true);
-    expect(isSaved({ tilt: 1.5 }, { tilt: 1.4 })).toBe(false);
-    expect(isSaved({ tilt: 1.5 }, {})).toBe(false);
+    expect(isSaved({ skew: 1.5, quad }, { skew: 1.5000000001, quad, crop: false })).toBe(true);
+    expect(isSaved({ skew: null }, {})).toBe(true);
+    expect(isSaved({ skew: 1.5 }, { skew: 1.4 })).toBe(false);
+    expect(isSaved({ skew: 1.5 }, {})).toBe(false);
     expect(isSaved({ quad: null }, { quad })).toBe(false);
   });
 
@@ -135,6 +135,6 @@ describe('what was sent', () => {
 });
 
 it('As planned takes back what is set, and nothing else', () => {
-  expect(nothingOf({ tilt: 0.3, crop: false, quad: null })).toEqual({ tilt: null, crop: null });
-  expect(nothingOf({ tilt: null })).toBeUndefined();
+  expect(nothingOf({ skew: 0.3, crop: false, quad: null })).toEqual({ skew: null, crop: null });
+  expect(nothingOf({ skew: null })).toBeUndefined();
 });

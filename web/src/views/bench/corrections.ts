@@ -6,7 +6,7 @@ import type { Quad } from '../../geometry/projective';
 
 const FIELDS = [
   'turn',
-  'tilt',
+  'skew',
   'quad',
   'crop',
   'clear',

@@ -17,7 +17,7 @@ export const SCOPES: Record<Scope, string> = {
 /** Corrections by what they are to whoever works: each sets one or more fields. */
 export const PARTS = {
   turn: { label: 'Turn', fields: ['turn'] },
-  tilt: { label: 'Tilt', fields: ['tilt'] },
+  skew: { label: 'Tilt', fields: ['skew'] },
   corners: { label: 'Corners', fields: ['quad', 'crop'] },
   borders: { label: 'Borders', fields: ['clear', 'plain'] },
   colour: { label: 'Colour', fields: ['colour'] },

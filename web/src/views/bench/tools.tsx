@@ -52,14 +52,14 @@ function useDragged(quad: Quad, captured: Size, onChange: (quad: Quad) => void) 
 export type BordersToolProps = Tool & {
   page: Quad;
   plain: Quad;
-  spared: readonly Quad[];
+  kept: readonly Quad[];
   captured: Size;
   onChange: (plain: Quad) => void;
   onPutBack: (side: number) => void;
 };
 
 /** What is cleared, shaded; a handle on each side where plain paper begins. Delete puts that side's border back. */
-export function BordersTool({ toScreen, pane, page, plain, spared, captured, ...on }: BordersToolProps) {
+export function BordersTool({ toScreen, pane, page, plain, kept, captured, ...on }: BordersToolProps) {
   const drag = useDragged(plain, captured, on.onChange);
   const [outer, inner] = [page, plain].map((quad) => path(quad, toScreen));
   return (
@@ -67,7 +67,7 @@ export function BordersTool({ toScreen, pane, page, plain, spared, captured, ...
       <Lines pane={pane}>
         <path d={`${outer} ${inner}`} fillRule="evenodd" className="fill-accent/35" />
         <path d={inner} className="fill-none stroke-accent" strokeWidth={2} />
-        {spared.map((quad) => (
+        {kept.map((quad) => (
           <Outline
             key={quad.join()}
             quad={quad}

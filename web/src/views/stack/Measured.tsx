@@ -15,10 +15,10 @@ export type MeasuredProps = { page: PageRow; pages: PageRow[]; action: ReactNode
 export function Measured({ page, pages, action }: MeasuredProps) {
   const { data: latest, error } = useQuery(pageQuery(page.id, String(page.change)));
   const data = latest?.row.id === page.id ? latest : undefined;
-  const known = useMemo(() => pages.filter((one) => one.tilt_deg !== null && one.state !== 'failed'), [pages]);
+  const known = useMemo(() => pages.filter((one) => one.skew_deg !== null && one.state !== 'failed'), [pages]);
   const inked = useMemo(() => known.map((one) => one.ink_percent ?? 0), [known]);
   const marked = useMemo(() => known.filter((one) => one.state !== 'aside'), [known]);
-  const tilts = useMemo(() => marked.map((one) => one.tilt_deg ?? 0), [marked]);
+  const tilts = useMemo(() => marked.map((one) => one.skew_deg ?? 0), [marked]);
   const heights = useMemo(() => known.map((one) => one.height_mm), [known]);
   const read = useMemo(
     () => pages.flatMap((one) => (one.confidence === null || !one.words ? [] : [one.confidence])),
@@ -43,9 +43,9 @@ export function Measured({ page, pages, action }: MeasuredProps) {
         <div className="flex flex-col gap-3">
           <Gauge
             label="Tilt as captured"
-            value={page.aside === 'blank' ? null : page.tilt_deg}
+            value={page.aside === 'blank' ? null : page.skew_deg}
             fellows={tilts}
-            shown={page.aside === 'blank' ? '–' : figure(page.tilt_deg ?? 0, 2, '°')}
+            shown={page.aside === 'blank' ? '–' : figure(page.skew_deg ?? 0, 2, '°')}
             note={tiltWords(page, data)}
           />
           <Gauge label="Ink" value={page.ink_percent} fellows={inked} shown={figure(page.ink_percent ?? 0, 3, '%')} />
@@ -90,7 +90,7 @@ const asideWords = (why: string) =>
 function tiltWords(page: PageRow, data: Page | undefined): string | undefined {
   if (page.aside === 'blank' || !data?.plan) return undefined;
   const turned = data.plan.turn ? `turned ${data.plan.turn}°` : '';
-  const tilt = data.plan.tilt_deg;
+  const tilt = data.plan.skew_deg;
   const levelled = tilt ? `levelled by ${figure(-tilt, 2, '°')}` : '';
   return [turned, levelled].filter(Boolean).join(', ') || 'left as it lies';
 }

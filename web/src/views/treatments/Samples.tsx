@@ -13,7 +13,7 @@ import { useKept } from '../../parts/useKept';
 /** Nothing that was set on the page by hand: what is shown is the treatment's. */
 const NOTHING: Correction = {
   turn: null,
-  tilt: null,
+  skew: null,
   quad: null,
   crop: null,
   clear: null,

@@ -3,7 +3,7 @@
 import cv2
 import numpy as np
 
-from hollowstack.core.imaging.histogram import commonest
+from hollowstack.core.imaging.histogram import histogram_mode
 from hollowstack.core.measure.layout.corners import find_corners
 from hollowstack.core.measure.layout.edges import Edges
 from hollowstack.core.page.geometry import Quad
@@ -67,6 +67,6 @@ def _table_around(image: Raster) -> bool:
     if min(rows, cols) < 12:
         return False
     middle = calm[rows // 4 : rows - rows // 4, cols // 4 : cols - cols // 4]
-    paper = np.array(commonest(np.ascontiguousarray(middle)), np.int16)
+    paper = np.array(histogram_mode(np.ascontiguousarray(middle)), np.int16)
     ring = np.concatenate([part.reshape(-1, paper.size) for part in (calm[0], calm[-1], calm[:, 0], calm[:, -1])])
     return float((np.abs(ring.astype(np.int16) - paper).max(axis=1) > _DIFFERS).mean()) >= AROUND

@@ -22,7 +22,7 @@ _TILES = 12
 """Along the page's long side."""
 _CONTRAST = 35
 """Gray levels between the ink and the paper of a tile; below it there is nothing to judge sharpness by."""
-_BLOWN = 252
+_CLIPPED = 252
 """Gray from which the sensor has seen nothing but light."""
 _AT_EDGE = 0.004
 """Share of the picture's side within which a page's side counts as cut off."""
@@ -38,9 +38,9 @@ class Photograph(BaseModel):
     edge_mm: float | None
     """Width of the edges of strokes where they are widest, as if the page were as long as A4; None where there are none."""
     edge_box: Box | None
-    blown_percent: float
+    clipped_percent: float
     """Share of the page in which light has wiped everything out."""
-    blown_box: Box | None
+    clipped_box: Box | None
     darkest: float
     """Light of the darkest part of the paper, as a share of the lightest."""
     darkest_box: Box | None
@@ -79,12 +79,12 @@ def measure_photograph(image: Raster, page: Quad, *, table_seen: bool) -> Photog
     dullest = max(judged, key=lambda tile: tile.edge, default=None)
     darkest = min(tiles, key=lambda tile: tile.paper, default=None)
     lightest = float(np.percentile([tile.paper for tile in tiles], 90)) if tiles else 255.0
-    blown, where = _blown(gray, page)
+    clipped, where = _clipped(gray, page)
     return Photograph(
         edge_mm=None if dullest is None else round(dullest.edge * _LONG_SIDE_MM / _long_side(page), 3),
         edge_box=_around_writing(gray, dullest.box) if dullest else None,
-        blown_percent=round(100 * blown, 2),
-        blown_box=where,
+        clipped_percent=round(100 * clipped, 2),
+        clipped_box=where,
         darkest=round(darkest.paper / max(lightest, 1.0), 3) if darkest else 1.0,
         darkest_box=darkest.box if darkest else None,
         paper=round(float(np.median([tile.paper for tile in tiles]))) if tiles else int(np.median(gray)),
@@ -113,7 +113,7 @@ def _tiles(gray: Pixels, page: Quad) -> list[_Tile]:
 def _edge_width(part: Pixels) -> float:
     """The gray range of a tile over its steepest slope: how many pixels the sharpest edges take."""
     low, high = np.percentile(part, [0.5, 90])
-    if high - low < _CONTRAST or np.mean(part >= _BLOWN) > 0.02:
+    if high - low < _CONTRAST or np.mean(part >= _CLIPPED) > 0.02:
         return float("nan")
     across, down = cv2.Sobel(part, cv2.CV_32F, 1, 0), cv2.Sobel(part, cv2.CV_32F, 0, 1)
     return float((high - low) / max(float(np.percentile(cv2.magnitude(across, down), 99.7)) / 8, 1e-3))
@@ -130,13 +130,13 @@ def _around_writing(gray: Pixels, box: Box) -> Box:
     return x0, y0, width, height
 
 
-def _blown(gray: Pixels, page: Quad) -> tuple[float, Box | None]:
+def _clipped(gray: Pixels, page: Quad) -> tuple[float, Box | None]:
     """Share of the page that is nothing but light in one piece of some size, and where the largest of them lies."""
     scale = min(1.0, 800 / max(gray.shape))
     small = as_pixels(cv2.resize(gray, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA))
     inside = np.zeros(small.shape, np.uint8)
     cv2.fillConvexPoly(inside, np.rint(page.array() * scale).astype(np.int32), 1)
-    light = cv2.morphologyEx(inside * (small >= _BLOWN), cv2.MORPH_OPEN, np.ones((5, 5), np.uint8))
+    light = cv2.morphologyEx(inside * (small >= _CLIPPED), cv2.MORPH_OPEN, np.ones((5, 5), np.uint8))
     count, _, stats, _ = cv2.connectedComponentsWithStats(light)
     if count < 2:
         return 0.0, None

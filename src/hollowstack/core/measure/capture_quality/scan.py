@@ -8,8 +8,8 @@ import numpy as np
 import numpy.typing as npt
 from pydantic import BaseModel, ConfigDict
 
-from hollowstack.core.imaging.background import evened
-from hollowstack.core.imaging.histogram import ranked
+from hollowstack.core.imaging.background import background_normalised
+from hollowstack.core.imaging.histogram import quantile
 from hollowstack.core.measure.capture_quality.photograph import Box
 from hollowstack.core.measure.content.writing import Writing
 from hollowstack.core.page.geometry import Quad
@@ -43,14 +43,14 @@ class Quality(BaseModel):
     edge_mm: float | None
     """Width of the edges of strokes where they are wide, without what the pixels themselves make of a sharp one."""
     edge_box: Box | None
-    smear: float | None
+    motion_blur: float | None
     """How many times as wide edges are in the direction in which they are widest as in that in which they are sharpest."""
     contrast: float | None
     """How much darker than its paper ink is where it is faint: 0 as light, 1 black."""
     contrast_box: Box | None
     noise: float | None
     """Deviation of bare paper from its own mean, as a share of it: the grain of paper and of the sensor."""
-    clear: float | None
+    contrast_to_noise: float | None
     """Contrast over noise: from how far away from the grain ink is seen."""
     darkest: float
     """Light of the darkest part of the paper, as a share of the lightest."""
@@ -65,7 +65,7 @@ class Quality(BaseModel):
 class _Tile(NamedTuple):
     box: Box
     edge: float
-    smear: float
+    motion_blur: float
     contrast: float
     noise: float
     paper: float
@@ -105,15 +105,15 @@ def measure_quality(
     px_mm = sum(image.scale_ppi) / 2 / MM_PER_INCH
     noise = float(np.median([tile.noise for tile in tiles])) if tiles else None
     contrast = inks[at].contrast if tiles else None
-    light = evened(page.divided(_PPI), paper)
+    light = background_normalised(page.downsampled(_PPI), paper)
     return Quality(
         edge_mm=round(_beyond_pixels(edges[at].edge) / px_mm, 3) if tiles else None,
         edge_box=edges[at].box if tiles else None,
-        smear=round(float(np.median([tile.smear for tile in tiles])), 2) if tiles else None,
+        motion_blur=round(float(np.median([tile.motion_blur for tile in tiles])), 2) if tiles else None,
         contrast=None if contrast is None else round(contrast, 3),
         contrast_box=inks[at].box if tiles else None,
         noise=None if noise is None else round(noise, 4),
-        clear=None if contrast is None or noise is None else round(contrast / max(noise, 0.002), 1),
+        contrast_to_noise=None if contrast is None or noise is None else round(contrast / max(noise, 0.002), 1),
         darkest=_darkest(page),
         shows_through_percent=_shows_through(light),
         clipped_percent=_clipped(page.pixels),
@@ -145,13 +145,13 @@ def _tile(image: Raster, outline: Quad, box: Box) -> _Tile | None:
     part = Raster(np.ascontiguousarray(image.pixels[top : top + high, left : left + wide])).gray().pixels
     part = _without_surround(part, outline.array() - [left, top], image.px(_RIM_MM))
     calm = cv2.medianBlur(part, 3)
-    low, paper = ranked(calm, _DARKEST)[0], ranked(calm, _PAPER)[0]
+    low, paper = quantile(calm, _DARKEST)[0], quantile(calm, _PAPER)[0]
     if paper - low < _LEAST_RANGE:
         return None
     ink = as_pixels((calm < paper - 0.4 * (paper - low)).astype(np.uint8))
     if ink.mean() < _LEAST_INK:
         return None
-    dark = ranked(calm, 0.25, ink)[0]
+    dark = quantile(calm, 0.25, ink)[0]
     rim = cv2.dilate(ink, np.ones((3, 3), np.uint8)) > 0
     soft = cv2.GaussianBlur(part, (0, 0), 0.8)
     across, down = cv2.Sobel(soft, cv2.CV_32F, 1, 0)[rim], cv2.Sobel(soft, cv2.CV_32F, 0, 1)[rim]
@@ -163,9 +163,9 @@ def _tile(image: Raster, outline: Quad, box: Box) -> _Tile | None:
         dullest = sharpest  # nothing but rules, which have edges on two sides only: no smear makes them so
     edge = (paper - dark) / max(dullest / 8, 1e-3)
     bare = calm > paper - 0.25 * (paper - low)
-    grain = np.abs(part.astype(np.int16) - calm)[bare]
+    left = np.abs(part.astype(np.int16) - calm)[bare]
     # The mean deviation of what a median of 3 × 3 takes away, as a standard deviation.
-    noise = 1.2533 * float(np.mean(grain)) / 0.92 / max(paper, 1) if grain.size else 0.0
+    noise = 1.2533 * float(np.mean(left)) / 0.92 / max(paper, 1) if left.size else 0.0
     contrast = 1 - dark / max(paper, 1)
     if contrast < _LEAST_CLEAR * noise:
         return None  # grain alone
@@ -189,7 +189,7 @@ def _without_surround(part: Pixels, outline: npt.NDArray[np.float64], rim: int) 
     if not inside.any():
         return np.full_like(part, 255)
     clean = part.copy()
-    paint(clean, 1 - inside, ranked(part, 0.6, inside))
+    paint(clean, 1 - inside, quantile(part, 0.6, inside))
     return clean
 
 

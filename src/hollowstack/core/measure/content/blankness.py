@@ -7,7 +7,7 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from hollowstack.core.imaging.background import Evened, evened
+from hollowstack.core.imaging.background import Normalised, background_normalised
 from hollowstack.core.imaging.paper_surface import PaperSurface
 from hollowstack.core.measure.content.regions import Region
 from hollowstack.core.page.raster import MM_PER_INCH, Raster, as_pixels
@@ -77,7 +77,7 @@ def measure_blankness(
         Threshold with hysteresis after Canny 1986; sizes are common practice, no source.
     """
     small = page.reduced(_PPI)
-    light = evened(small, None if surface is None else surface.gray().level)
+    light = background_normalised(small, None if surface is None else surface.gray().level)
     mm2 = (small.px(MM_PER_INCH) / MM_PER_INCH) ** 2
     printed = sum(region.area_mm2 for region in regions if _is_print(region))
     core = max(_SEED, pale or 0.0)
@@ -101,7 +101,7 @@ def _is_print(region: Region) -> bool:
     return cv2.contourArea(outline) >= _SQUARE * max(sides[0] * sides[1], 1.0) and region.level < _LABEL_LEVEL
 
 
-def _weighed(light: Evened, core: float, rim_limit: float, small: Raster, *, faint: bool) -> tuple[float, int]:
+def _weighed(light: Normalised, core: float, rim_limit: float, small: Raster, *, faint: bool) -> tuple[float, int]:
     """Ink in pixels, by how dark it is (a pencil line is less ink than print), and the number of marks."""
     grown = as_pixels((light < rim_limit).astype(np.uint8))
     _clear_shade(grown, small.px(_RIM_MM))
@@ -128,7 +128,7 @@ def _marks(
     stats: npt.NDArray[np.int32],
     cores: npt.NDArray[np.int64],
     labels: npt.NDArray[np.int32],
-    light: Evened,
+    light: Normalised,
     small: Raster,
     *,
     faint: bool,
@@ -165,7 +165,7 @@ def _marks(
     return np.asarray(marks, dtype=np.bool_)
 
 
-def _is_crisp(light: Evened, piece: npt.NDArray[np.bool_]) -> bool:
+def _is_crisp(light: Normalised, piece: npt.NDArray[np.bool_]) -> bool:
     """Whether a mark's edges are as steep as those of ink on this side of the sheet."""
     across, down = cv2.Sobel(light, cv2.CV_32F, 1, 0, scale=0.125), cv2.Sobel(light, cv2.CV_32F, 0, 1, scale=0.125)
     depth = 1 - float(np.percentile(light[piece], 10))

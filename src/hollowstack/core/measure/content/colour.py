@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import cv2
 import numpy as np
 
-from hollowstack.core.imaging.background import as_evened, paper_ground
+from hollowstack.core.imaging.background import background_of, normalised_by
 from hollowstack.core.imaging.paper_surface import PaperSurface, fit_paper
 from hollowstack.core.imaging.registration import registered
 from hollowstack.core.measure.content.regions import Region
@@ -99,8 +99,8 @@ def _coloured(small: Raster, paper: tuple[int, ...]) -> tuple[float, bool]:
     calm = cv2.GaussianBlur(registered(small).pixels, (3, 3), 0)
     gray = small.gray().pixels
     level = round(float(np.dot(paper, _LUMA)))
-    ground = calm[np.abs(gray.astype(np.int16) - level) <= 12][::5]
-    paper_a, paper_b = _middle_hue(ground) if len(ground) else (0.0, 0.0)
+    background = calm[np.abs(gray.astype(np.int16) - level) <= 12][::5]
+    paper_a, paper_b = _middle_hue(background) if len(background) else (0.0, 0.0)
     lab = cv2.cvtColor(calm, cv2.COLOR_RGB2LAB)
     # One place of the table for each pair of 8-bit a* and b*: far faster than the same sums for each pixel.
     away = as_pixels(_stands_out(paper_a, paper_b)[lab[..., 1].astype(np.uint16) << 8 | lab[..., 2]])
@@ -135,7 +135,7 @@ def _midtone_percent(gray: Raster, paper: Pixels) -> float:
     """
     fine = gray.reduced(_TONE_PPI)
     edge = fine.px(_EDGE_MM)
-    light = as_evened(fine.pixels, paper_ground(fine, paper))[edge : fine.height - edge, edge : fine.width - edge]
+    light = normalised_by(fine.pixels, background_of(fine, paper))[edge : fine.height - edge, edge : fine.width - edge]
     if light.size == 0:
         return 0.0
     count, labels, stats, _ = cv2.connectedComponentsWithStats(as_pixels((light < _LIGHT).astype(np.uint8)), connectivity=8)

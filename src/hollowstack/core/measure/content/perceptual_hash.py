@@ -1,4 +1,4 @@
-"""A page's likeness: a few hundred signs by which two images of the same page are known, however each was captured."""
+"""A page's hash: a few hundred bits by which two images of the same page are known, however each was captured."""
 
 from collections.abc import Sequence
 
@@ -11,43 +11,43 @@ from hollowstack.core.page.raster import Raster, as_pixels
 _GRID = 16
 _WORK = 256
 _SAME = 0.16
-"""Share of signs in which two images of one page differ at most (measured on the demo's pages, ``make accuracy``)."""
+"""Share of bits in which two images of one page differ at most (measured on the demo's pages, ``make accuracy``)."""
 
 
-def likeness(page: Raster, tilt_deg: float) -> str:
-    """The page's signs as hexadecimal digits: for each cell of a grid, whether its right and its lower neighbour are darker.
+def perceptual_hash(page: Raster, skew_deg: float) -> str:
+    """The page as bits, in hexadecimal digits: for each cell of a grid, whether its right and its lower neighbour are darker.
 
     Args:
         page: The page alone, upright, gray; its size does not matter.
-        tilt_deg: Its tilt, which is taken out first.
+        skew_deg: Its skew, which is taken out first.
 
     Source:
         Difference hash (common practice, no source), on a grid of 16 by 16 cells across and down.
     """
     side = as_pixels(cv2.resize(page.gray().pixels, (_WORK, _WORK), interpolation=cv2.INTER_AREA))
-    if tilt_deg:
+    if skew_deg:
         # The page was stretched to a square, so a turn of it is a shear by its own aspect.
         aspect = page.width / max(1, page.height)
-        tan = float(np.tan(np.radians(tilt_deg)))
+        tan = float(np.tan(np.radians(skew_deg)))
         middle = _WORK / 2
         matrix = np.array([[1, -tan / aspect, middle * tan / aspect], [tan * aspect, 1, -middle * tan * aspect]])
         flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
         side = as_pixels(cv2.warpAffine(side, matrix, (_WORK, _WORK), flags=flags, borderMode=cv2.BORDER_REPLICATE))
     calm = cv2.GaussianBlur(side, (0, 0), _WORK / _GRID / 2.5)
     grid = cv2.resize(calm, (_GRID + 1, _GRID + 1), interpolation=cv2.INTER_AREA).astype(np.int16)
-    signs = np.concatenate([(np.diff(grid, axis=1)[:-1] < 0).ravel(), (np.diff(grid, axis=0)[:, :-1] < 0).ravel()])
-    return np.packbits(signs).tobytes().hex()
+    bits = np.concatenate([(np.diff(grid, axis=1)[:-1] < 0).ravel(), (np.diff(grid, axis=0)[:, :-1] < 0).ravel()])
+    return np.packbits(bits).tobytes().hex()
 
 
-def alike(likenesses: Sequence[str], most: float = _SAME) -> list[tuple[int, int, float]]:
-    """Pairs of indexes whose likenesses differ in no more than a share of their signs, with that share.
+def alike(hashes: Sequence[str], most: float = _SAME) -> list[tuple[int, int, float]]:
+    """Pairs of indexes whose hashes differ in no more than a share of their bits, with that share.
 
-    2,000 pages take a tenth of a second and 16 MB at a time. A likeness that is empty is like nothing.
+    2,000 pages take a tenth of a second and 16 MB at a time. A hash that is empty is like nothing.
     """
-    known = [index for index, text in enumerate(likenesses) if text]
+    known = [index for index, text in enumerate(hashes) if text]
     if len(known) < 2:
         return []
-    rows = np.array([np.frombuffer(bytes.fromhex(likenesses[index]), np.uint8) for index in known])
+    rows = np.array([np.frombuffer(bytes.fromhex(hashes[index]), np.uint8) for index in known])
     words = rows.view(np.uint64)
     limit = int(most * rows.shape[1] * 8)
     pairs = []

@@ -8,10 +8,10 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from hollowstack.core.imaging.background import evened
+from hollowstack.core.imaging.background import background_normalised
 from hollowstack.core.imaging.ink_limit import ink_limit
 from hollowstack.core.measure.content.resolution import x_height
-from hollowstack.core.measure.content.skew import Tilt, refined_tilt, rough_tilt
+from hollowstack.core.measure.content.skew import Skew, refined_skew, rough_skew
 from hollowstack.core.measure.content.upright_words import turn_by_words
 from hollowstack.core.measure.content.writing import Points, Writing, find_writing
 from hollowstack.core.ocr.engine import orientation_engine, set_page
@@ -20,7 +20,7 @@ from hollowstack.core.page.raster import Pixels, Raster, as_pixels
 
 SURE_OF_TURN = 2.5
 """Confidence from which a turn is believed: the scale is that of the engine's own model."""
-_SURE_OF_STAND = 0.14
+_SURE_OF_SHARPNESS = 0.14
 """How much more sharply letters must stand than hang. Latin letters and figures reach 0.17 and more, Greek and Cyrillic
 only a few hundredths either way (measured on drawn pages); those are left to the engine's model."""
 _AXIS = 1.25
@@ -40,7 +40,7 @@ class Orientation:
 
     turn: Turn
     confidence: float
-    tilt: Tilt
+    skew: Skew
     lies: bool
     """Whether lines run down the page as it lies."""
 
@@ -66,24 +66,24 @@ def measure_orientation(page: Raster, writing: Writing | None = None, paper: Pix
         MOCR 2009.
     """
     found = writing or find_writing(page, paper)
-    across, down = rough_tilt(found.across, found.px_mm), rough_tilt(found.down, found.px_mm)
-    lies = down.standing > across.standing
+    across, down = rough_skew(found.across, found.px_mm), rough_skew(found.down, found.px_mm)
+    lies = down.peak_to_median > across.peak_to_median
     other = across if lies else down
-    tilt = refined_tilt(found.down if lies else found.across, found.px_mm, down if lies else across)
-    axis_sure = tilt.standing >= _AXIS * max(other.standing, 1.0)
-    stand = _stand(_turned(found.letters) if lies else found.letters, tilt.degrees)
+    skew = refined_skew(found.down if lies else found.across, found.px_mm, down if lies else across)
+    axis_sure = skew.peak_to_median >= _AXIS * max(other.peak_to_median, 1.0)
+    baseline_sharpness = _baseline_sharpness(_turned(found.letters) if lies else found.letters, skew.degrees)
     turn, confidence = 0, 0.0
-    if axis_sure and abs(stand) >= _SURE_OF_STAND:
+    if axis_sure and abs(baseline_sharpness) >= _SURE_OF_SHARPNESS:
         # Turned by 90 degrees counter-clockwise its lines run across; so that is its turn if letters then stand.
-        turn = (270 if stand > 0 else 90) if lies else (0 if stand > 0 else 180)
-        confidence = round(SURE_OF_TURN * abs(stand) / _SURE_OF_STAND, 2)
+        turn = (270 if baseline_sharpness > 0 else 90) if lies else (0 if baseline_sharpness > 0 else 180)
+        confidence = round(SURE_OF_TURN * abs(baseline_sharpness) / _SURE_OF_SHARPNESS, 2)
     elif not found.in_pieces:
         turn, confidence = _by_model(page, paper)
         if axis_sure and (turn % 180 == 90) != lies:
             turn, confidence = 0, 0.0
     if (turn or confidence < SURE_OF_TURN) and len(found.letters) >= _LEAST_LETTERS:
         turn, confidence = _as_read(page, found, (turn, confidence), lies if axis_sure else None)
-    return Orientation(cast("Turn", turn if confidence else 0), confidence, tilt, lies)
+    return Orientation(cast("Turn", turn if confidence else 0), confidence, skew, lies)
 
 
 def _as_read(page: Raster, writing: Writing, known: tuple[int, float], lies: bool | None) -> tuple[int, float]:
@@ -100,7 +100,7 @@ def _as_read(page: Raster, writing: Writing, known: tuple[int, float], lies: boo
     return turn, round(max(SURE_OF_TURN, known[1] if turn == known[0] else 0.0), 2)
 
 
-def _stand(letters: Points, tilt: float) -> float:
+def _baseline_sharpness(letters: Points, skew: float) -> float:
     """How much more sharply letters stand than they hang, -1 to 1; 0 where there are too few to tell."""
     if len(letters) < _LEAST_LETTERS:
         return 0.0
@@ -109,7 +109,7 @@ def _stand(letters: Points, tilt: float) -> float:
     letter = (high > 0.55 * usual) & (high < 2.6 * usual) & (wide < 5 * high) & (high >= 4)
     if letter.sum() < _LEAST_LETTERS:
         return 0.0
-    angle = np.radians(tilt)
+    angle = np.radians(skew)
     middle = left[letter] + wide[letter] / 2
     upper = top[letter] * np.cos(angle) - middle * np.sin(angle)
     lower = upper + high[letter] * np.cos(angle)
@@ -142,7 +142,7 @@ def _turned(boxes: Points) -> Points:
 def _by_model(page: Raster, paper: Pixels | None) -> tuple[int, float]:
     """Turn and confidence by the engine's orientation model."""
     small = page.reduced(_PPI)
-    light = evened(small, paper)
+    light = background_normalised(small, paper)
     even = as_pixels(np.clip(light * 200, 0, 255).astype(np.uint8))
     scale = _ENLARGED_PPI / small.scale_ppi[0]
     if scale > 1:

@@ -13,14 +13,14 @@ _COARSE_POINTS = 15_000
 _LEAST_POINTS = 200
 _FAN_POINTS = 1500
 _FAN_RANGE_DEG = 4.0
-_FAN_STANDING = 1.25
+_FAN_PEAK_TO_MEDIAN = 1.25
 """How far the best direction of each half stands above all others."""
 _LEAST_FAN_DEG, _MOST_FAN_DEG = 1.5, 6.0
-"""Difference between the tilts of a page's halves, from which its lines fan out, and at most."""
+"""Difference between the skews of a page's halves, from which its lines fan out, and at most."""
 
 
 @dataclass(frozen=True, slots=True)
-class Tilt:
+class Skew:
     """``degrees`` is positive where lines fall to the right; ``confidence`` runs from 0 to 1.
 
     ``standing`` is how far the best direction stands above all others: 1 on noise, well above it on lines.
@@ -28,17 +28,17 @@ class Tilt:
 
     degrees: float
     confidence: float
-    standing: float = 0.0
+    peak_to_median: float = 0.0
 
 
-def measure_tilt(page: Raster) -> Tilt:
-    """Tilt of an upright gray page without its surround, within 15 degrees either way; see ``tilt_of``."""
+def measure_skew(page: Raster) -> Skew:
+    """Skew of an upright gray page without its surround, within 15 degrees either way; see ``skew_of``."""
     writing = find_writing(page)
-    return tilt_of(writing.across, writing.px_mm)
+    return skew_of(writing.across, writing.px_mm)
 
 
-def tilt_of(points: Points, px_mm: float) -> Tilt:
-    """Tilt of lines of ink that run across: swept roughly, then refined to about 0.01 degrees.
+def skew_of(points: Points, px_mm: float) -> Skew:
+    """Skew of lines of ink that run across: swept roughly, then refined to about 0.01 degrees.
 
     Args:
         points: Ink in pixels from the page's middle, in the order of chance.
@@ -47,11 +47,11 @@ def tilt_of(points: Points, px_mm: float) -> Tilt:
     Returns:
         0 with confidence 0 where there is too little ink to tell.
     """
-    return refined_tilt(points, px_mm, rough_tilt(points, px_mm))
+    return refined_skew(points, px_mm, rough_skew(points, px_mm))
 
 
-def rough_tilt(points: Points, px_mm: float) -> Tilt:
-    """Tilt to half a degree, with all that is to be known of how sure it is; arguments as of ``tilt_of``.
+def rough_skew(points: Points, px_mm: float) -> Skew:
+    """Skew to half a degree, with all that is to be known of how sure it is; arguments as of ``skew_of``.
 
     Ink is projected along every candidate direction; where the direction is that of the lines, the profile is
     sharpest (largest sum of squared steps between neighbouring rows).
@@ -60,18 +60,18 @@ def rough_tilt(points: Points, px_mm: float) -> Tilt:
         W. Postl, Detection of linear oblique structures and skew scan in digitized documents, ICPR 1986.
     """
     if len(points) < _LEAST_POINTS:
-        return Tilt(0.0, 0.0)
+        return Skew(0.0, 0.0)
     line = _line_px(px_mm)
     coarse = np.arange(-RANGE_DEG, RANGE_DEG + 0.01, 0.5)
     few = points[:_COARSE_POINTS]
     scores = np.array([_sharpness(few, angle, 2 * line) for angle in coarse])
-    standing = float(scores.max()) / max(float(np.median(scores)), 1e-9)
-    confidence = float(np.clip((standing - 1.15) / 0.85, 0.0, 1.0))
-    return Tilt(float(coarse[scores.argmax()]), round(confidence, 3), round(standing, 3))
+    peak_to_median = float(scores.max()) / max(float(np.median(scores)), 1e-9)
+    confidence = float(np.clip((peak_to_median - 1.15) / 0.85, 0.0, 1.0))
+    return Skew(float(coarse[scores.argmax()]), round(confidence, 3), round(peak_to_median, 3))
 
 
-def refined_tilt(points: Points, px_mm: float, rough: Tilt) -> Tilt:
-    """A rough tilt of the same points to about 0.01 degrees; as it is where there was too little ink to tell."""
+def refined_skew(points: Points, px_mm: float, rough: Skew) -> Skew:
+    """A rough skew of the same points to about 0.01 degrees; as it is where there was too little ink to tell."""
     if len(points) < _LEAST_POINTS:
         return rough
     if (middle := _fanned(points, px_mm, rough)) is not None:
@@ -84,10 +84,10 @@ def refined_tilt(points: Points, px_mm: float, rough: Tilt) -> Tilt:
     return replace(rough, degrees=round(float(np.clip(best, -RANGE_DEG, RANGE_DEG)), 3))
 
 
-def _fanned(points: Points, px_mm: float, rough: Tilt) -> Tilt | None:
-    """The tilt in the middle of a page whose lines fan out from top to bottom, as a camera that is not level sees them.
+def _fanned(points: Points, px_mm: float, rough: Skew) -> Skew | None:
+    """The skew in the middle of a page whose lines fan out from top to bottom, as a camera that is not level sees them.
 
-    None where the upper and the lower half agree, or one of them has no lines: then one tilt holds for the page.
+    None where the upper and the lower half agree, or one of them has no lines: then one skew holds for the page.
     """
     few = points[: 2 * _COARSE_POINTS]
     halves = [half for half in (few[few[:, 1] < 0], few[few[:, 1] >= 0]) if len(half) >= _FAN_POINTS]
@@ -97,7 +97,7 @@ def _fanned(points: Points, px_mm: float, rough: Tilt) -> Tilt | None:
     found = []
     for half in halves:
         scores = np.array([_sharpness(half, rough.degrees + angle, 2 * _line_px(px_mm)) for angle in angles])
-        if float(scores.max()) < _FAN_STANDING * float(np.median(scores)):
+        if float(scores.max()) < _FAN_PEAK_TO_MEDIAN * float(np.median(scores)):
             return None
         found.append(rough.degrees + _vertex(angles, scores))
     if not _LEAST_FAN_DEG <= abs(found[0] - found[1]) <= _MOST_FAN_DEG:

@@ -6,7 +6,7 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from hollowstack.core.imaging.background import evened
+from hollowstack.core.imaging.background import background_normalised
 from hollowstack.core.imaging.ink_limit import PALEST, ink_limit, local_ink_limit
 from hollowstack.core.imaging.noise import deviation
 from hollowstack.core.page.raster import Pixels, Raster
@@ -18,7 +18,7 @@ _LINE_MM = 14.0
 """No line of writing is higher."""
 _RULE_MM = 240.0
 _LETTER_MM = 12.0
-_MOST_GRAIN = 7.0
+_MOST_NOISE = 7.0
 """Deviation of grain, in gray values, from which it is as dark as pale print is."""
 _PALE_LETTER = 0.62
 """Evened gray of a letter's darkest pixel, from which it is pale."""
@@ -64,9 +64,9 @@ def find_writing(page: Raster, paper: Pixels | None = None) -> Writing:
     """
     small = page.reduced(PPI)
     px_mm = small.px(25.4) / 25.4
-    light = evened(small, paper)
+    light = background_normalised(small, paper)
     limit = ink_limit(light, _INK)
-    here = local_ink_limit(light, px_mm, _INK) if deviation(small.pixels) <= _MOST_GRAIN else _INK
+    here = local_ink_limit(light, px_mm, _INK) if deviation(small.pixels) <= _MOST_NOISE else _INK
     mask = (light < np.maximum(limit, here)).astype(np.uint8)
     _, labels, stats, _ = cv2.connectedComponentsWithStats(mask, connectivity=8)
     left, top, wide, high, area = (stats[:, i] for i in range(5))

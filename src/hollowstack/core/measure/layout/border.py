@@ -6,7 +6,7 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from hollowstack.core.imaging.histogram import ranked
+from hollowstack.core.imaging.histogram import quantile
 from hollowstack.core.page.geometry import Quad, Transform
 from hollowstack.core.page.raster import Pixels, Raster, as_pixels
 
@@ -39,9 +39,9 @@ Vector = npt.NDArray[np.float64]
 
 @dataclass(frozen=True, slots=True)
 class BorderInk:
-    """``spared``: places in the cleared border where something is written; ``cut``: writing that runs off the image."""
+    """``protected``: places in the cleared border where something is written; ``cut``: writing that runs off the image."""
 
-    spared: tuple[Quad, ...]
+    protected: tuple[Quad, ...]
     cut: tuple[Quad, ...]
 
 
@@ -61,8 +61,8 @@ def find_border_ink(page: Raster, quad: Quad, bright: Quad, *, lid: bool) -> Bor
     Source:
         Closing along a line as an estimate of shade: Serra 1982; the figures are common practice, no source.
     """
-    paper = float(ranked(page.pixels, 0.8)[0])
-    spared: list[Quad] = []
+    paper = float(quantile(page.pixels, 0.8)[0])
+    protected: list[Quad] = []
     cut: list[Quad] = []
     px_mm = page.px(25.4) / 25.4
     for side in range(4):
@@ -75,8 +75,8 @@ def find_border_ink(page: Raster, quad: Quad, bright: Quad, *, lid: bool) -> Bor
         if not lid:
             cut += [back.quad(box) for box in _cut_off(strip, px_mm)]
         elif (soft := _soft(strip, out, px_mm, paper)) or depth > _RIM_MM * px_mm:
-            spared += [back.quad(box) for box in _crossing(strip, out, depth, px_mm, paper, soft=soft)]
-    return BorderInk(tuple(spared), tuple(cut))
+            protected += [back.quad(box) for box in _crossing(strip, out, depth, px_mm, paper, soft=soft)]
+    return BorderInk(tuple(protected), tuple(cut))
 
 
 def _side(quad: Quad, bright: Quad, side: int, end: float) -> tuple[Vector, Vector, Vector, int, float]:

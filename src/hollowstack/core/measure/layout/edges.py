@@ -7,7 +7,7 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from hollowstack.core.imaging.histogram import commonest
+from hollowstack.core.imaging.histogram import histogram_mode
 from hollowstack.core.page.geometry import Quad
 from hollowstack.core.page.raster import MM_PER_INCH, Pixels, Raster, as_pixels
 
@@ -117,7 +117,9 @@ def _is_flat(pixels: Pixels, lid: npt.NDArray[np.float32], quad: Quad, ppi: floa
     if around or lid.max() <= _BLACK_LID + _FLAT_LID:
         near |= values.max(axis=1) <= _BLACK_LID  # the depth of a gutter
     if around and not near.all():
-        other = np.array(commonest(as_pixels(values[~near].reshape(-1, *pixels.shape[2:]).astype(np.uint8))), np.float32)
+        other = np.array(
+            histogram_mode(as_pixels(values[~near].reshape(-1, *pixels.shape[2:]).astype(np.uint8))), np.float32
+        )
         near |= np.abs(values - other).max(axis=1) <= _FLAT_LID  # a bar in the gutter, and a lighter lid elsewhere
     return float(near.mean()) >= (_FLAT_SHARE_AROUND if around else _FLAT_SHARE)
 
@@ -148,7 +150,7 @@ def _paper_and_lid(pixels: Pixels) -> tuple[npt.NDArray[np.float32], npt.NDArray
     """Colours of the page (commonest in the middle) and of what surrounds it; None where nothing does."""
     rows, cols = pixels.shape[:2]
     middle = pixels[rows // 5 : rows - rows // 5, cols // 5 : cols - cols // 5]
-    paper = np.array(commonest(np.ascontiguousarray(middle)), np.float32)
+    paper = np.array(histogram_mode(np.ascontiguousarray(middle)), np.float32)
     ring = max(2, min(rows, cols) // 60)
     outer = np.concatenate(
         [
@@ -159,7 +161,7 @@ def _paper_and_lid(pixels: Pixels) -> tuple[npt.NDArray[np.float32], npt.NDArray
     away = np.abs(outer.astype(np.float32).reshape(len(outer), -1) - paper).max(axis=1) > _LID_DISTANCE
     if away.mean() < 0.04:
         return None
-    lid = np.array(commonest(np.ascontiguousarray(outer[away])), np.float32)
+    lid = np.array(histogram_mode(np.ascontiguousarray(outer[away])), np.float32)
     return (paper, lid) if float(np.abs(lid - paper).max()) > _LID_DISTANCE else None
 
 
@@ -219,7 +221,7 @@ def _side(mask: Pixels, fine: Raster, side: int, paper: npt.NDArray[np.float32],
     offset, slope = line[0] * scale_across, line[1] * scale_across / scale_along
     shade = 0.0
     if np.median(first) > 1:
-        offset, slope = _settled(pixels, where * scale_along, (offset, slope), 2.5 * scale_across, paper, lid)
+        offset, slope = _subpixel_fit(pixels, where * scale_along, (offset, slope), 2.5 * scale_across, paper, lid)
         shade = _shade(pixels, where * scale_along, (offset, slope), fine.px(_SHADE_MM), paper, lid)
     else:
         offset, slope = 0.0, 0.0  # the page runs off this side of the image
@@ -254,7 +256,7 @@ def corners_of(lines: list[Line], scale: npt.NDArray[np.float64], frame: Quad) -
     return Quad.of(np.clip(np.array(corners) * scale, 0, frame.bottom_right))
 
 
-def _settled(
+def _subpixel_fit(
     pixels: Pixels,
     rows: npt.NDArray[np.float64],
     line: Line,

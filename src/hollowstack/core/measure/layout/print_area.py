@@ -3,7 +3,7 @@
 import cv2
 import numpy as np
 
-from hollowstack.core.imaging.background import evened
+from hollowstack.core.imaging.background import background_normalised
 from hollowstack.core.page.geometry import Point
 from hollowstack.core.page.raster import MM_PER_INCH, Pixels, Raster, as_pixels
 
@@ -36,7 +36,7 @@ def print_outline(
     """
     small = page.reduced(_PPI)
     px_mm = sum(small.scale_ppi) / 2 / MM_PER_INCH
-    ink = as_pixels((evened(small, paper) < _INK).astype(np.uint8))
+    ink = as_pixels((background_normalised(small, paper) < _INK).astype(np.uint8))
     _, pieces, stats, _ = cv2.connectedComponentsWithStats(ink, connectivity=8)
     left, top, wide, high = (stats[:, column] for column in range(4))
     keep = np.maximum(wide, high) >= _SPECK_MM * px_mm

@@ -11,7 +11,7 @@ _FEWEST = 4
 """Letters in a cell and its eight neighbours, from which on they are text and no specks."""
 
 
-def find_text_block(page: Raster, writing: Writing, tilt_deg: float) -> Quad | None:
+def find_text_block(page: Raster, writing: Writing, skew_deg: float) -> Quad | None:
     """The rectangle around the letters of a page, lying as its lines do; None where there is no text to speak of.
 
     Args:
@@ -25,7 +25,7 @@ def find_text_block(page: Raster, writing: Writing, tilt_deg: float) -> Quad | N
     letters = writing.letters
     if len(letters) < _FEWEST:
         return None
-    level = Transform.rotation(-tilt_deg, Point(0, 0))
+    level = Transform.rotation(-skew_deg, Point(0, 0))
     at = level.apply(letters[:, :2] + letters[:, 2:] / 2)
     cell = np.floor((at - at.min(axis=0)) / (_CELL_MM * writing.px_mm)).astype(int) + 1
     count = np.zeros(cell.max(axis=0) + 2, int)

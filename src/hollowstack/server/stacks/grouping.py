@@ -1,7 +1,7 @@
 """One size for the pages of a stack: found once all of them are measured, and again when they have changed places."""
 
 from hollowstack.core.measure import Measurements
-from hollowstack.core.plan.page_group import PageShape, find_fellows
+from hollowstack.core.plan.page_group import PageShape, find_page_groups
 from hollowstack.core.plan.page_shape import leaf_of, page_shape
 from hollowstack.core.settings.override import Override
 from hollowstack.core.settings.treatment import Treatment
@@ -10,7 +10,7 @@ from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.services import PLANNED, next_change, plan_anew, treatment_of
 
 
-def settle_fellows(stack_id: int, *, moved: bool = False) -> None:
+def settle_page_groups(stack_id: int, *, moved: bool = False) -> None:
     """Find the common shape of a stack's pages and plan them by it, where the treatment asks for that; in a transaction.
 
     Nothing is done while pages wait to be measured, or where the shape is as it was and no page has ``moved``.
@@ -22,12 +22,12 @@ def settle_fellows(stack_id: int, *, moved: bool = False) -> None:
     pages = list(stack.pages.filter(removed=False).select_related("source__load", "measured"))
     if any(page.measured is None for page in pages):
         return
-    found = find_fellows([shape for place, page in enumerate(pages) if (shape := _shape(page, place, treatment))])
-    shapes = {leaf: fellows.model_dump() for leaf, fellows in found.items()}
-    if shapes == stack.fellows and not moved:
+    found = find_page_groups([shape for place, page in enumerate(pages) if (shape := _shape(page, place, treatment))])
+    shapes = {leaf: page_group.model_dump() for leaf, page_group in found.items()}
+    if shapes == stack.page_group and not moved:
         return
-    Stack.objects.filter(pk=stack_id).update(fellows=shapes)
-    stack.fellows = shapes
+    Stack.objects.filter(pk=stack_id).update(page_group=shapes)
+    stack.page_group = shapes
     plan_anew(pages, treatment)
     number = next_change(stack_id)
     for page in pages:

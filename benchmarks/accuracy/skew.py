@@ -7,8 +7,8 @@ import numpy as np
 
 from benchmarks.accuracy import leptonica
 from benchmarks.accuracy.truth import Row, drawn, gray, in_parallel
-from hollowstack.core.measure.content.skew import measure_tilt
-from hollowstack.core.plan.planning import SURE_OF_TILT
+from hollowstack.core.measure.content.skew import measure_skew
+from hollowstack.core.plan.planning import SURE_OF_SKEW
 from hollowstack.standins.skerry.scan import Glass
 from hollowstack.standins.skerry.specimens import LAYOUTS
 
@@ -31,16 +31,16 @@ class Found(NamedTuple):
 def measured(task: Task) -> Found:
     """One page, by both."""
     layout, seed = task
-    tilt = random.Random(seed * 7 + 1).uniform(-15, 15)
-    _, made = drawn(layout, seed, Glass(tilt=tilt, noise=2.5))
+    skew = random.Random(seed * 7 + 1).uniform(-15, 15)
+    _, made = drawn(layout, seed, Glass(skew=skew, noise=2.5))
     page = gray(made, bitonal=seed % 3 == 0)
-    found = measure_tilt(page)
+    found = measure_skew(page)
     theirs, confidence = leptonica.skew(page.pixels)
     return Found(
         layout,
-        abs(found.degrees - tilt),
-        found.confidence >= SURE_OF_TILT,
-        abs(theirs - tilt),
+        abs(found.degrees - skew),
+        found.confidence >= SURE_OF_SKEW,
+        abs(theirs - skew),
         confidence >= _LEPTONICA_SURE,
     )
 

@@ -13,21 +13,21 @@ from hollowstack.standins.skerry.paper import Wear, worn
 from hollowstack.standins.skerry.scan import Glass, scan
 
 
-def likeness_of(sheet, paper: int, seed: int, **how: object) -> str:
+def similarity(sheet, paper: int, seed: int, **how: object) -> str:
     rng = np.random.default_rng(seed)
     surface = worn(sheet, (240, 238, 231), Wear(0.3, 0.2), np.random.default_rng(paper))
     glass = Glass(margins_mm=(9, 8, 11, 9), lid=34, **how)
-    return measure(Raster(scan(surface, sheet.words, glass, sheet.ppi, rng).pixels, (sheet.ppi, sheet.ppi))).likeness
+    return measure(Raster(scan(surface, sheet.words, glass, sheet.ppi, rng).pixels, (sheet.ppi, sheet.ppi))).perceptual_hash
 
 
 @pytest.fixture(scope="module")
 def captures() -> list[str]:
     made = []
     for number in range(2):
-        made.append(likeness_of(letters.letter(number, random.Random(number)), number, 1, tilt=1.2))
-        made.append(likeness_of(letters.letter(number, random.Random(number)), number, 2, tilt=-1.4, noise=4.0))
-        made.append(likeness_of(cards.card(number, random.Random(number)), 10 + number, 1, tilt=-2.0))
-        made.append(likeness_of(cards.card(number, random.Random(number)), 10 + number, 2, tilt=1.0, noise=4.0))
+        made.append(similarity(letters.letter(number, random.Random(number)), number, 1, skew=1.2))
+        made.append(similarity(letters.letter(number, random.Random(number)), number, 2, skew=-1.4, noise=4.0))
+        made.append(similarity(cards.card(number, random.Random(number)), 10 + number, 1, skew=-2.0))
+        made.append(similarity(cards.card(number, random.Random(number)), 10 + number, 2, skew=1.0, noise=4.0))
     return made
 
 

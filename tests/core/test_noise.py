@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from hollowstack.core.imaging.noise import deviation
-from hollowstack.core.ocr.denoising import without_grain
+from hollowstack.core.ocr.denoising import denoised
 from hollowstack.core.page.raster import Raster
 from tests.conftest import typed_sheet
 
@@ -28,24 +28,24 @@ def test_noise_is_measured_and_writing_is_not(typed, amount):
 
 
 def test_fine_grain_is_only_smoothed(typed):
-    made = without_grain(Raster(grainy(typed, 5), (300.0, 300.0)))
+    made = denoised(Raster(grainy(typed, 5), (300.0, 300.0)))
     assert made.mean() == pytest.approx(typed.mean(), abs=1)
     assert made[:200].std() < 2
 
 
 def test_heavy_grain_becomes_paper_and_letters_stay(typed):
-    made = without_grain(Raster(grainy(typed, 35), (300.0, 300.0)))
+    made = denoised(Raster(grainy(typed, 35), (300.0, 300.0)))
     assert (made[:200] == 255).mean() > 0.98
     assert (made[typed < 120] < 200).mean() > 0.95
 
 
 def test_a_dark_image_is_left_as_it_is():
     dark = grainy(np.full((300, 300), 90.0), 20)
-    assert without_grain(Raster(dark, (300.0, 300.0))).mean() == pytest.approx(90, abs=2)
+    assert denoised(Raster(dark, (300.0, 300.0))).mean() == pytest.approx(90, abs=2)
 
 
 def test_however_coarse_and_grainy_ink_stays_darker_than_paper():
     page = np.full((200, 200), 180.0)
     page[:, :20] = 60
-    made = without_grain(Raster(grainy(page, 140), (40.0, 40.0)))
+    made = denoised(Raster(grainy(page, 140), (40.0, 40.0)))
     assert made[:, :18].mean() < 0.7 * made[:, 22:].mean()
