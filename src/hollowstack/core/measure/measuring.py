@@ -137,7 +137,7 @@ def _measured(
         edges_confidence=edges.confidence,
         neighbour=tuple(name for name, cut in zip(SIDES, rim.cuts, strict=True) if cut and cut.kind == "neighbour"),
         rim_sides=tuple(name for name, cut in zip(SIDES, rim.cuts, strict=True) if cut),
-        print_outline=print_outline(gray, level, content, (left, top), float(factor)),
+        print_outline=print_outline(gray, level, content, edges.quad, (left, top), float(factor)),
         two_valued=bitonal,
         inverse=inverse,
         turn=orientation.turn,

@@ -15,7 +15,7 @@ _SAME = 0.16
 
 
 def perceptual_hash(page: Raster, skew_deg: float) -> str:
-    """The page as bits, in hexadecimal digits: for each cell of a grid, whether its right and its lower neighbour are darker.
+    """The page as bits in hexadecimal digits: for each cell of a grid, whether its right and its lower neighbour are darker.
 
     Args:
         page: The page alone, upright, gray; its size does not matter.
