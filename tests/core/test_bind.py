@@ -9,7 +9,7 @@ import pikepdf
 import pypdfium2
 import pytest
 
-from hollowstack.core.bind import BoundPage, Description, bind
+from hollowstack.core.bind import BoundPage, Description, bind, language_tag
 from hollowstack.core.bind.codecs import decode_encoded, encode
 from hollowstack.core.bind.font import truetype
 from hollowstack.core.ocr.model import Line, Reading, Word
@@ -46,9 +46,9 @@ def test_group_4_is_lossless(size):
     assert np.array_equal(decode_encoded(encode(Raster(pixels), "bitonal", 50)), pixels)
 
 
-@pytest.mark.parametrize(("mode", "space"), [("bitonal", "/DeviceGray"), ("grey", "/CalGray"), ("colour", "/DeviceRGB")])
+@pytest.mark.parametrize(("mode", "space"), [("bitonal", "/DeviceGray"), ("grey", "/ICCBased"), ("colour", "/DeviceRGB")])
 def test_tones_are_tagged(tmp_path: Path, mode, space):
-    """Grey says its gamma; colour has the output intent's sRGB profile."""
+    """Grey has a profile with the curve of sRGB; colour has the output intent's sRGB profile."""
     bind([page(mode)], tmp_path / "a.pdf", ABOUT)
     with pikepdf.open(tmp_path / "a.pdf") as pdf:
         found = pdf.pages[0].Resources.XObject.Im.ColorSpace
@@ -129,3 +129,15 @@ def test_the_font_is_a_font():
     font = ImageFont.truetype(io.BytesIO(truetype()), 100)
     assert font.getlength("\uf000") == 50
     assert font.getmask("\uf000").getbbox() is None  # nothing is drawn
+
+
+@pytest.mark.parametrize(
+    ("engine", "tag"),
+    [
+        ("eng", "en"), ("deu+eng", "de"), ("ell", "el"), ("grc", "grc"), ("chi_sim", "zh-Hans"), ("chi_tra_vert", "zh-Hant"),
+        ("frk", "de-Latf"), ("deu_latf", "de-Latf"), ("jpn_vert", "ja"), ("ita_old", "it"), ("osd", "und"), ("snum", "und"),
+    ],
+)  # fmt: skip
+def test_languages_are_named_as_bcp_47_has_them(engine, tag):
+    """Codes by RFC 5646; what Tesseract calls ``frk`` is German Fraktur, not Frankish."""
+    assert language_tag(engine) == tag

@@ -8,13 +8,13 @@ from hollowstack.core.calibrate import calibrate, read_patches
 from hollowstack.core.calibrate.calibration import sampled
 from hollowstack.core.calibrate.cgats import PatchFile
 from hollowstack.core.calibrate.colorimetry import Colours, delta_e_2000, lab_from_xyz, xyz_from_lab, xyz_from_srgb
+from hollowstack.core.imaging.colour_profile import calibrated
 from hollowstack.core.measure import measure
 from hollowstack.core.page.errors import CalibrationError
 from hollowstack.core.page.geometry import Quad
 from hollowstack.core.page.raster import Raster
 from hollowstack.core.plan.planning import plan_page
 from hollowstack.core.render import render
-from hollowstack.core.render.calibrating import calibrated
 from hollowstack.core.settings.override import Override
 from hollowstack.core.settings.treatment import Treatment
 

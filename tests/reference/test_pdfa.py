@@ -2,10 +2,19 @@
 
 import subprocess
 from collections.abc import Callable
+from datetime import UTC, datetime, timedelta, timezone
 from pathlib import Path
 
+import numpy as np
 import pikepdf
 import pytest
+
+from hollowstack.core.bind import BoundPage, Description, bind
+from hollowstack.core.bind.codecs import encode, encode_lossless
+from hollowstack.core.ocr.model import Line, Reading, Word
+from hollowstack.core.page.raster import Raster
+
+ABROAD = timezone(-timedelta(hours=3, minutes=30))
 
 
 def test_the_demos_document_conforms(bound, validator):
@@ -34,8 +43,8 @@ def without_metadata(pdf: pikepdf.Pdf) -> None:
 
 
 def with_a_claim_of_another_level(pdf: pikepdf.Pdf) -> None:
-    packet = pdf.Root.Metadata.read_bytes()
-    pdf.Root.Metadata.write(packet.replace(b"<pdfaid:part>2<", b"<pdfaid:part>1<"))
+    with pdf.open_metadata(set_pikepdf_as_editor=False, update_docinfo=False) as xmp:
+        xmp["pdfaid:part"] = "1"
 
 
 def with_a_transfer_function(pdf: pikepdf.Pdf) -> None:
@@ -81,3 +90,29 @@ def test_qpdf_finds_no_fault(bound):
 def test_the_demo_is_compact(bound):
     """The issue's own limit, not a standard: 150 kB a page on average."""
     assert bound.report["document"]["bytes"] / bound.report["document"]["pages"] < 150_000
+
+
+def line(text: str) -> Reading:
+    words = [Word(text=text, box=(20, 20, 180, 60), confidence=90.0)]
+    return Reading(language="eng", lines=[Line(words=words, baseline=(20, 55, 180, 55))], size_px=(200, 300))
+
+
+NOISE = np.random.default_rng(5).integers(0, 256, (300, 200, 3)).astype(np.uint8)
+COLOUR, GRAY = Raster(NOISE), Raster(np.ascontiguousarray(NOISE[..., 0]))
+
+
+@pytest.mark.parametrize(
+    ("image", "ppi", "title", "created", "language", "text"),
+    [
+        (encode(GRAY, "grey", 50), (300.0, 300.0), "Box\x01 27 & <more>", datetime(2026, 3, 1, 9, tzinfo=UTC), "en", "plain"),
+        (encode(COLOUR, "colour", 50), (0.9, 0.9), "Strip", datetime(2026, 3, 1, 23, 59, tzinfo=ABROAD), "de", "Ü ß ﬁ"),
+        (encode_lossless(COLOUR, "colour"), (300.0, 300.0), "שלום 港 𝄞", datetime(1999, 12, 31, tzinfo=UTC), "he", "שלום 港 𝄞"),
+        (encode_lossless(GRAY, "grey"), (204.0, 98.0), "-" * 3000, datetime(2026, 3, 1, tzinfo=UTC), "zh-Hans", "x" * 900),
+        (encode(GRAY, "bitonal", 50), (300.0, 300.0), "()\\ \ud83d", datetime(2026, 3, 1, tzinfo=UTC), "und", "\x00a\ufffe"),
+    ],
+    ids=["control character", "user units, abroad", "scripts", "long", "half a character"],
+)  # fmt: skip
+def test_odd_pages_conform(validator, tmp_path: Path, image, ppi, title, created, language, text):
+    about = Description(title=title, created=created, language=language)
+    bind([BoundPage(image, ppi, line(text), "1")], tmp_path / "odd.pdf", about)
+    assert validator(tmp_path / "odd.pdf") == "ok"

@@ -12,6 +12,7 @@ from hollowstack.core.bind.codecs import EncodedImage
 from hollowstack.core.bind.font import TextFont
 from hollowstack.core.bind.metadata import CONFORMANCE, Description, describe, language_tag
 from hollowstack.core.bind.text_layer import page_content
+from hollowstack.core.calibrate.icc import gray_profile
 from hollowstack.core.ocr.model import Reading
 from hollowstack.core.page.errors import BindError
 
@@ -53,14 +54,14 @@ def bind(pages: Iterable[BoundPage], path: Path, about: Description) -> int:
         ISO 19005-2:2011, level U; ISO 32000-1:2008.
     """
     pdf = Pdf.new()
-    font, font_object = TextFont(), pdf.make_indirect(Dictionary())
+    shared = _Shared(TextFont(), pdf.make_indirect(Dictionary()), {})
     labels: list[str] = []
     for page in pages:
-        _add(pdf, page, font, font_object)
+        _add(pdf, page, shared)
         labels.append(page.label)
     if not labels:
         raise BindError("There is no page to bind: every page is aside or failed.")
-    font.build(pdf, font_object)
+    shared.font.build(pdf, shared.font_object)
     pdf.Root.PageLabels = Dictionary(Nums=_labels(labels))
     describe(pdf, about)
     part = path.with_name(path.name + ".part")
@@ -89,7 +90,16 @@ def check_bindable(size_px: tuple[int, int], ppi: tuple[float, float]) -> None:
         raise BindError(f"A page of {size[0]:.1f} × {size[1]:.1f} points is too small for a PDF: check its resolution.")
 
 
-def _add(pdf: Pdf, page: BoundPage, font: TextFont, font_object: pikepdf.Object) -> None:
+@dataclass(frozen=True, slots=True)
+class _Shared:
+    """What all pages of a document refer to."""
+
+    font: TextFont
+    font_object: pikepdf.Object
+    profiles: dict[bytes, pikepdf.Object]
+
+
+def _add(pdf: Pdf, page: BoundPage, shared: _Shared) -> None:
     width, height = page.image.size_px
     size = (width / page.ppi[0] * _POINTS_PER_INCH, height / page.ppi[1] * _POINTS_PER_INCH)
     # A page too long for plain points is given larger units (UserUnit), so that it keeps its true size.
@@ -98,30 +108,37 @@ def _add(pdf: Pdf, page: BoundPage, font: TextFont, font_object: pikepdf.Object)
     check_bindable(page.image.size_px, page.ppi)
     image = Stream(pdf, page.image.data)
     image.Type, image.Subtype, image.Width, image.Height = Name.XObject, Name.Image, width, height
-    image.ColorSpace = _colour_space(page)
+    image.ColorSpace = _colour_space(pdf, page, shared)
     image.Filter = Name("/" + page.image.filter)
     if page.image.filter == "CCITTFaxDecode":
         image.BitsPerComponent = 1
         image.DecodeParms = Dictionary(K=-1, Columns=width, Rows=height)
     else:
         image.BitsPerComponent = 8
+    if page.image.filter == "FlateDecode":
+        image.DecodeParms = Dictionary(Predictor=15, Colors=1 if page.image.gray else 3, BitsPerComponent=8, Columns=width)
     entry = Dictionary(
         Type=Name.Page, MediaBox=Array([0, 0, *box]),
-        Resources=Dictionary(XObject=Dictionary(Im=pdf.make_indirect(image)), Font=Dictionary(F=font_object)),
-        Contents=pdf.make_indirect(Stream(pdf, page_content(box, page.reading, font))),
+        Resources=Dictionary(XObject=Dictionary(Im=pdf.make_indirect(image)), Font=Dictionary(F=shared.font_object)),
+        Contents=pdf.make_indirect(Stream(pdf, page_content(box, page.reading, shared.font))),
     )  # fmt: skip
     if unit > 1:
         entry.UserUnit = round(unit, 6)
     pdf.pages.append(pikepdf.Page(pdf.make_indirect(entry)))
 
 
-def _colour_space(page: BoundPage) -> pikepdf.Object:
-    """Colour is the output intent's sRGB; grey is tagged with gamma 2.2 and D65 (ISO 32000-1, 8.6.5.2)."""
-    if not page.image.gray:
-        return Name.DeviceRGB
+def _colour_space(pdf: Pdf, page: BoundPage, shared: _Shared) -> pikepdf.Object:
+    """Colour is the output intent's sRGB and grey has sRGB's curve, unless the image's own profile says otherwise."""
     if page.image.filter == "CCITTFaxDecode":
         return Name.DeviceGray
-    return Array([Name.CalGray, Dictionary(WhitePoint=Array([0.9505, 1, 1.089]), Gamma=2.2)])
+    if not page.image.gray and not page.image.icc:
+        return Name.DeviceRGB
+    data = page.image.icc or gray_profile()
+    if data not in shared.profiles:
+        profile = Stream(pdf, data)
+        profile.N = 1 if page.image.gray else 3
+        shared.profiles[data] = pdf.make_indirect(profile)
+    return Array([Name.ICCBased, shared.profiles[data]])
 
 
 def _labels(labels: list[str]) -> Array:

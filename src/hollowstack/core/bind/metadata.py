@@ -1,11 +1,12 @@
 """What a document says of itself: XMP, document information, output intent."""
 
+import re
 import uuid
 from dataclasses import dataclass
 from datetime import datetime
 from functools import cache
-from xml.sax.saxutils import escape
 
+import langcodes
 import pikepdf
 from pikepdf import Array, Dictionary, Name, Pdf, Stream
 from PIL import ImageCms
@@ -14,11 +15,16 @@ CONFORMANCE = "PDF/A-2u"
 PRODUCER = "Hollow Stack"
 
 
-# ISO 639-2 codes with their two-letter ones of ISO 639-1, which BCP 47 wants where there is one.
-_SHORT = {
-    "eng": "en", "deu": "de", "fra": "fr", "spa": "es", "ita": "it", "nld": "nl", "por": "pt", "lat": "la", "dan": "da",
-    "swe": "sv", "nor": "no", "fin": "fi", "pol": "pl", "ces": "cs", "ell": "el", "rus": "ru",
+_ENGINES_OWN = {
+    "frk": "de-Latf", "deu_latf": "de-Latf", "deu_frak": "de-Latf", "dan_frak": "da-Latf", "slk_frak": "sk-Latf",
+    "chi_sim": "zh-Hans", "chi_tra": "zh-Hant", "srp_latn": "sr-Latn", "aze_cyrl": "az-Cyrl", "uzb_cyrl": "uz-Cyrl",
+    "ita_old": "it", "spa_old": "es", "kat_old": "ka",
 }  # fmt: skip
+"""Models of the OCR engine whose names are no codes of ISO 639: Fraktur, scripts, older orthographies."""
+_VERTICAL = "_vert"
+_UNDETERMINED = "und"
+_NO_XML = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
+"""Characters that no XML can hold (XML 1.0, 2.2)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,16 +42,15 @@ def describe(pdf: Pdf, about: Description) -> None:
     Source:
         ISO 19005-2:2011, 6.6 (metadata) and 6.2.3 (output intent); XMP by ISO 16684-1.
     """
+    title = plain(about.title)
     pdf.docinfo = pdf.make_indirect(
         Dictionary(
-            Title=pikepdf.String(about.title), Producer=pikepdf.String(PRODUCER),
+            Title=pikepdf.String(title), Producer=pikepdf.String(PRODUCER),
             CreationDate=pikepdf.String(_pdf_date(about.created)), ModDate=pikepdf.String(_pdf_date(about.created)),
         )
     )  # fmt: skip
-    packet = Stream(pdf, _xmp(about))
-    packet.Type, packet.Subtype = Name.Metadata, Name.XML
+    _write_xmp(pdf, about, title)
     root = pdf.Root
-    root.Metadata = pdf.make_indirect(packet)
     root.Lang = pikepdf.String(about.language)
     root.ViewerPreferences = Dictionary(DisplayDocTitle=True)
     profile = Stream(pdf, srgb_profile())
@@ -69,9 +74,19 @@ def srgb_profile() -> bytes:
 
 
 def language_tag(ocr_language: str) -> str:
-    """BCP 47 tag for the first of the OCR engine's languages; the engine's own code where no shorter one is known."""
-    first = ocr_language.split("+")[0]
-    return _SHORT.get(first, first)
+    """BCP 47 tag for the first of the OCR engine's languages; ``und`` where its name is no language's.
+
+    Source:
+        BCP 47 (RFC 5646, 2.2.1): the shortest code of ISO 639 there is.
+    """
+    first = ocr_language.split("+")[0].removesuffix(_VERTICAL)
+    tag = _ENGINES_OWN.get(first, first)
+    return langcodes.standardize_tag(tag) if langcodes.tag_is_valid(tag) else _UNDETERMINED
+
+
+def plain(text: str) -> str:
+    """A text without what neither XML nor a viewer's title bar can hold."""
+    return " ".join(_NO_XML.sub(" ", text).split())
 
 
 def _pdf_date(when: datetime) -> str:
@@ -79,26 +94,12 @@ def _pdf_date(when: datetime) -> str:
     return when.strftime("D:%Y%m%d%H%M%S") + f"{offset[:3]}'{offset[3:5]}'"
 
 
-def _xmp(about: Description) -> bytes:
+def _write_xmp(pdf: Pdf, about: Description, title: str) -> None:
     when = about.created.replace(microsecond=0).isoformat()
-    title, producer = escape(about.title), escape(PRODUCER)
-    document = uuid.uuid5(uuid.NAMESPACE_OID, f"{about.title}\n{when}")
-    return f"""<?xpacket begin="\ufeff" id="W5M0MpCehiHzreSzNTczkc9d"?>
-<x:xmpmeta xmlns:x="adobe:ns:meta/">
- <rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">
-  <rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:xmp="http://ns.adobe.com/xap/1.0/"
-    xmlns:pdf="http://ns.adobe.com/pdf/1.3/" xmlns:xmpMM="http://ns.adobe.com/xap/1.0/mm/"
-    xmlns:pdfaid="http://www.aiim.org/pdfa/ns/id/">
-   <pdfaid:part>2</pdfaid:part>
-   <pdfaid:conformance>U</pdfaid:conformance>
-   <dc:format>application/pdf</dc:format>
-   <dc:title><rdf:Alt><rdf:li xml:lang="x-default">{title}</rdf:li></rdf:Alt></dc:title>
-   <dc:language><rdf:Bag><rdf:li>{escape(about.language)}</rdf:li></rdf:Bag></dc:language>
-   <xmp:CreateDate>{when}</xmp:CreateDate>
-   <xmp:ModifyDate>{when}</xmp:ModifyDate>
-   <pdf:Producer>{producer}</pdf:Producer>
-   <xmpMM:DocumentID>uuid:{document}</xmpMM:DocumentID>
-  </rdf:Description>
- </rdf:RDF>
-</x:xmpmeta>
-<?xpacket end="w"?>""".encode()
+    document = uuid.uuid5(uuid.NAMESPACE_OID, f"{title}\n{when}")
+    with pdf.open_metadata(set_pikepdf_as_editor=False, update_docinfo=False) as xmp:
+        xmp["pdfaid:part"], xmp["pdfaid:conformance"] = "2", "U"
+        xmp["dc:format"], xmp["dc:title"], xmp["dc:language"] = "application/pdf", title, {about.language}
+        xmp["xmp:CreateDate"] = xmp["xmp:ModifyDate"] = when
+        xmp["pdf:Producer"] = PRODUCER
+        xmp["xmpMM:DocumentID"] = f"uuid:{document}"

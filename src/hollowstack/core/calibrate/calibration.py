@@ -14,6 +14,7 @@ from hollowstack.core.calibrate.colorimetry import (
     xyz_from_srgb,
 )
 from hollowstack.core.calibrate.icc import matrix_profile
+from hollowstack.core.imaging.colour_profile import calibrated
 from hollowstack.core.imaging.warp import warp
 from hollowstack.core.page.errors import CalibrationError
 from hollowstack.core.page.geometry import Quad
@@ -56,10 +57,14 @@ def calibrate(image: Raster, corners: Quad, target: PatchFile, name: str) -> Cal
     curves = _curves(device, target.lab)
     light = np.column_stack([np.interp(device[:, c], np.linspace(0, 1, _POINTS), curves[:, c]) for c in range(3)])
     matrix = _matrix(light, target.lab)
-    after = delta_e_2000(lab_from_xyz(light @ matrix.T), target.lab)
+    icc = base64.b64encode(matrix_profile(name, matrix, curves)).decode()
+    # As pages come out: through the profile as it is stored, in 8 bits, within sRGB.
+    patches = Raster(np.rint(device * 255).astype(np.uint8).reshape(1, -1, 3))
+    corrected = calibrated(patches, icc).pixels.reshape(-1, 3) / 255
+    after = delta_e_2000(lab_from_xyz(xyz_from_srgb(corrected)), target.lab)
     return Calibration(
         name=name,
-        icc=base64.b64encode(matrix_profile(name, matrix, curves)).decode(),
+        icc=icc,
         before=(round(float(before.mean()), 2), round(float(before.max()), 2)),
         after=(round(float(after.mean()), 2), round(float(after.max()), 2)),
         patches=len(target.names),

@@ -1,12 +1,14 @@
-"""An ICC profile of a device with curves and a matrix."""
+"""ICC profiles: of a device with curves and a matrix, and of grey with sRGB's curve."""
 
 import struct
+from functools import cache
 
 import numpy as np
 
-from hollowstack.core.calibrate.colorimetry import D50, Colours
+from hollowstack.core.calibrate.colorimetry import D50, Colours, linear_from_srgb
 
 _VERSION = 0x02400000
+_GRAY_POINTS = 1024
 _MADE = (2026, 1, 1, 0, 0, 0)
 """Date of creation: fixed, so that the same target gives the same bytes."""
 
@@ -30,13 +32,36 @@ def matrix_profile(name: str, matrix: Colours, curves: Colours) -> bytes:
     ]
     tags += [(tag, _xyz(matrix[:, index])) for index, tag in enumerate((b"rXYZ", b"gXYZ", b"bXYZ"))]
     tags += [(tag, _curve(curves[:, index])) for index, tag in enumerate((b"rTRC", b"gTRC", b"bTRC"))]
+    return _profile(b"scnr", b"RGB ", tags)
+
+
+@cache
+def gray_profile() -> bytes:
+    """A profile of grey whose curve is that of sRGB, so that a grey page looks as its pixels do in colour.
+
+    Source:
+        ICC.1:2001-04, 6.3.2.1 (monochrome display profiles); the curve by IEC 61966-2-1.
+    """
+    curve = linear_from_srgb(np.linspace(0, 1, _GRAY_POINTS))
+    text = b"Gray with the curve of sRGB"
+    tags = [
+        (b"desc", b"desc\0\0\0\0" + struct.pack(">I", len(text) + 1) + text + b"\0" + bytes(78)),
+        (b"cprt", b"text\0\0\0\0No copyright\0"),
+        (b"wtpt", _xyz(D50)),
+        (b"kTRC", _curve(curve)),
+    ]
+    return _profile(b"mntr", b"GRAY", tags)
+
+
+def _profile(kind: bytes, space: bytes, tags: list[tuple[bytes, bytes]]) -> bytes:
+    """A profile of a class and a colour space with its tags."""
     table, body = struct.pack(">I", len(tags)), b""
     start = 128 + 4 + 12 * len(tags)
     for tag, data in tags:
         table += tag + struct.pack(">II", start + len(body), len(data))
         body += data + bytes(-len(data) % 4)
     size = start + len(body)
-    header = struct.pack(">I4sI4s4s4s", size, b"\0\0\0\0", _VERSION, b"scnr", b"RGB ", b"XYZ ")
+    header = struct.pack(">I4sI4s4s4s", size, b"\0\0\0\0", _VERSION, kind, space, b"XYZ ")
     header += struct.pack(">6H", *_MADE) + b"acsp" + bytes(28) + struct.pack(">I", 0)
     header += struct.pack(">3i", *(round(v * 65536) for v in D50))
     return header.ljust(128, b"\0") + table + body

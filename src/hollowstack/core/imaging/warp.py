@@ -21,8 +21,9 @@ _SHRINKS = 1.25
 def warp(pixels: Pixels, quad: Quad, size: tuple[int, int], fill: tuple[int, ...]) -> Pixels:
     """The quadrilateral of an image as an upright image of the given size.
 
-    Bicubic (Keys 1981, by OpenCV); where the image shrinks, the mean over the area that each output pixel covers. A
-    whole-pixel cut or quarter turn of a page is copied exactly, without resampling.
+    Cubic convolution after Keys 1981, by OpenCV, whose parameter a is −0.75 (Keys's own, −0.5, is softer). Where the image
+    shrinks, the mean over the area that each output pixel covers. A whole-pixel cut or quarter turn of a page is copied
+    exactly, without resampling.
 
     Args:
         pixels: uint8, (rows, cols) or (rows, cols, 3).

@@ -70,11 +70,24 @@ class Plan(BaseModel):
     """Height of small letters in pixels of the output page, by which it is read; None where it is not known."""
     adjust: Adjustments = Adjustments()
     jpeg_quality: int
+    lossless: bool = False
+    """Whether the page is stored without loss, and as it came where nothing is done to it."""
     aside: AsideReason | None
 
     def digest(self) -> str:
         """SHA-256 of the plan, for the keys of results made from it; whether the page is aside does not matter to them."""
         return hashlib.sha256(self.model_dump_json(exclude={"aside"}).encode()).hexdigest()
+
+    def leaves_alone(self, width: int, height: int, *, gray: bool) -> bool:
+        """Whether the output page is pixel for pixel an image of that size."""
+        whole = self.quad == Quad.rectangle(0, 0, width, height) and self.size_px == (width, height)
+        channels = self.colour == "colour" if not gray else self.colour == "grey" or self._two_tones_as_they_are
+        toned = self.tone is not None or self.icc or self.balance is not None or not self.adjust.at_rest
+        return whole and channels and not toned and self.clear_outside is None
+
+    @property
+    def _two_tones_as_they_are(self) -> bool:
+        return self.colour == "bitonal" and self.two_tones is not None and self.two_tones.method == "middle"
 
     def reduced(self, source: float, output: float) -> "Plan":
         """The same plan for a reduced image, to be looked at while it is made: factors of the image and of the page."""

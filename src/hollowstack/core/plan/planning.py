@@ -86,6 +86,7 @@ def plan_page(
         letter_px=_letter_px(found, outline),
         adjust=wish.adjust or treatment.adjust,
         jpeg_quality=treatment.jpeg_quality,
+        lossless=treatment.lossless,
         aside=_aside(found, treatment, wish),
     )
 
@@ -171,10 +172,12 @@ def _clear(found: Measurements, wish: Override, outline: Outline, *, clearing: b
 def _colour(found: Measurements, treatment: Treatment, wish: Override) -> ColourMode:
     if wish.colour:
         return wish.colour
-    if treatment.colour != "auto":
+    if treatment.colour != "auto" and treatment.colour != "as it came":
         return treatment.colour
     if found.two_valued:
         return "bitonal"
+    if treatment.colour == "as it came":
+        return "grey" if len(found.paper) == 1 else "colour"
     enough = min(found.ppi or (ASSUMED_PPI, ASSUMED_PPI)) >= treatment.bitonal_from
     return "grey" if found.colour == "bitonal" and not enough else found.colour
 

@@ -3,6 +3,7 @@
 import cv2
 import numpy as np
 
+from hollowstack.core.imaging.colour_profile import calibrated
 from hollowstack.core.imaging.paper_surface import SURFACE_PPI
 from hollowstack.core.imaging.warp import warp
 from hollowstack.core.page.geometry import Quad, Transform
@@ -10,7 +11,6 @@ from hollowstack.core.page.raster import MM_PER_INCH, Pixels, Raster, as_pixels,
 from hollowstack.core.plan.plan import Plan, TwoTones
 from hollowstack.core.render.adjusting import adjusted
 from hollowstack.core.render.bitonal import to_bitonal
-from hollowstack.core.render.calibrating import calibrated
 from hollowstack.core.render.tone import apply_tone
 
 __all__ = ["RENDER_VERSION", "render", "render_before_adjusting", "render_for_reading"]

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import NamedTuple
 
-from hollowstack.core.bind.codecs import EncodedImage, encode
+from hollowstack.core.bind.codecs import EncodedImage
 from hollowstack.core.check import check_page
 from hollowstack.core.check.finding import Finding
 from hollowstack.core.decode import decode
@@ -20,6 +20,7 @@ from hollowstack.core.plan.page_group import PageGroup
 from hollowstack.core.plan.plan import Plan
 from hollowstack.core.plan.planning import plan_page, split_overrides
 from hollowstack.core.run.clock import Clock
+from hollowstack.core.run.encoding import encode_page
 from hollowstack.core.run.guarding import render_guarded
 from hollowstack.core.run.reading import read_rendered
 from hollowstack.core.settings.override import Override
@@ -61,10 +62,10 @@ def process_pages(
     page_group: PageGroup | None = None,
 ) -> list[PageResult]:
     """The page of a frame, or the two that it shows; arguments and errors as of ``process_page``."""
-    image, known, decoding = _opened(path, frame, known)
+    opened = _opened(path, frame, known)
     return [
-        _processed(image, known, decoding, treatment, language, override, page_group)
-        for override in split_overrides(known.found, treatment)
+        _processed(opened, treatment, language, override, page_group)
+        for override in split_overrides(opened.known.found, treatment)
     ]
 
 
@@ -92,12 +93,20 @@ def process_page(
         DecodeError: The master cannot be decoded whole.
         ReadError: A language model is missing.
     """
-    image, known, decoding = _opened(path, frame, known)
-    return _processed(image, known, decoding, treatment, language, override, page_group)
+    return _processed(_opened(path, frame, known), treatment, language, override, page_group)
 
 
-def _opened(path: Path, frame: int, known: Known | None) -> tuple[Raster, Known, float]:
-    """The image, what is measured on it, and how long decoding took."""
+class _Opened(NamedTuple):
+    """An image of a file, what is measured on it, and how long decoding took."""
+
+    path: Path
+    frame: int
+    image: Raster
+    known: Known
+    seconds: float
+
+
+def _opened(path: Path, frame: int, known: Known | None) -> _Opened:
     clock = Clock()
     with clock.step("decode"):
         image = decode(path, frame)
@@ -105,16 +114,16 @@ def _opened(path: Path, frame: int, known: Known | None) -> tuple[Raster, Known,
         with clock.step("measure"):
             found = measure(image, photographed=origin_of(path).photographed)
         known = Known(found, clock.seconds["measure"])
-    return image, known, clock.seconds["decode"]
+    return _Opened(path, frame, image, known, clock.seconds["decode"])
 
 
 def _processed(
-    image: Raster, known: Known, decoding: float, treatment: Treatment, language: str | None, override: Override | None,
-    page_group: PageGroup | None,
-) -> PageResult:  # fmt: skip
+    opened: _Opened, treatment: Treatment, language: str | None, override: Override | None, page_group: PageGroup | None
+) -> PageResult:
     """From a decoded and measured image to what is bound of it."""
+    image, known = opened.image, opened.known
     clock = Clock()
-    clock.seconds["decode"], clock.seconds["measure"] = decoding, known.seconds
+    clock.seconds["decode"], clock.seconds["measure"] = opened.seconds, known.seconds
     found = known.found if override is None or override.split is None else known.found.model_copy(update={"gutter": None})
     plan = plan_page(found, treatment, override, page_group=page_group)
     encoded, reading, content = None, None, None
@@ -122,7 +131,7 @@ def _processed(
         with clock.step("render"):
             page, plan, content = render_guarded(image, plan)
         with clock.step("encode"):
-            encoded = encode(page, plan.colour, plan.jpeg_quality)
+            encoded = encode_page(page, plan, opened.path, opened.frame, image)
         with clock.step("read"):
             reading = read_rendered(image, plan, language, page) if language else None
     sure = (len(reading.words), reading.mean_confidence) if reading else None

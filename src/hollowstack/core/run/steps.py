@@ -18,7 +18,7 @@ import cv2
 from PIL import Image
 
 from hollowstack.core.bind import BoundPage, Description, bind
-from hollowstack.core.bind.codecs import EncodedImage, decode_encoded, encode
+from hollowstack.core.bind.codecs import EncodedImage, decode_encoded
 from hollowstack.core.check.sequence import number_candidates
 from hollowstack.core.decode import count_frames, decode
 from hollowstack.core.decode.origin import origin_of
@@ -27,6 +27,7 @@ from hollowstack.core.ocr.reading import Reading
 from hollowstack.core.page.digest import sha256_of
 from hollowstack.core.page.raster import Pixels, as_pixels
 from hollowstack.core.plan.plan import Plan
+from hollowstack.core.run.encoding import encode_page
 from hollowstack.core.run.guarding import render_guarded
 from hollowstack.core.run.reading import read_rendered
 
@@ -55,16 +56,19 @@ def render_step(master: str, frame: int, plan: dict[str, Any], folder: str) -> d
     """Make the clean page, as it will be bound and as a browser shows it; by a milder plan where more would be lost."""
     start = time.perf_counter()
     planned = Plan.model_validate(plan)
-    page, done, content = render_guarded(decode(Path(master), frame), planned)
-    encoded = encode(page, done.colour, done.jpeg_quality)
+    image = decode(Path(master), frame)
+    page, done, content = render_guarded(image, planned)
+    encoded = encode_page(page, done, Path(master), frame, image)
     with _whole(Path(folder)) as part:
         (part / "image").write_bytes(encoded.data)
+        if encoded.icc:
+            (part / "profile.icc").write_bytes(encoded.icc)
         if encoded.filter == "DCTDecode":
             # The browser is shown the very bytes that are bound.
             os.link(part / "image", part / f"{VIEW}.jpg")
             _write_thumb(decode_encoded(encoded), part)
         else:
-            _write_view(decode_encoded(encoded), part, bitonal=True)
+            _write_view(decode_encoded(encoded), part, bitonal=encoded.filter == "CCITTFaxDecode")
     return {
         "filter": encoded.filter,
         "size_px": encoded.size_px,
@@ -115,8 +119,9 @@ def _reading(folder: str) -> Reading:
 
 
 def _encoded(folder: str, clean: dict[str, Any]) -> EncodedImage:
-    data = (Path(folder) / "image").read_bytes()
-    return EncodedImage(clean["filter"], data, tuple(clean["size_px"]), clean["gray"])
+    data, profile = (Path(folder) / "image").read_bytes(), Path(folder) / "profile.icc"
+    icc = profile.read_bytes() if profile.exists() else b""
+    return EncodedImage(clean["filter"], data, tuple(clean["size_px"]), clean["gray"], icc)
 
 
 def _write_view(pixels: Pixels, folder: Path, *, bitonal: bool = False) -> None:

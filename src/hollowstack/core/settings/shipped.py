@@ -53,9 +53,9 @@ _ALL = (
     ),
     _named(
         "as-captured",
-        "Nothing is corrected: pages are bound as they came.",
+        "Nothing is corrected: pages are bound as they came, to the bit where a PDF can hold them so.",
         turn_upright=False, level=False, crop=False, clear_surround="never", hold_blanks=False, even_tone=False,
-        colour="colour", jpeg_quality=85,
+        colour="as it came", lossless=True,
     ),
 )  # fmt: skip
 SHIPPED: dict[str, Treatment] = {one.name: one for one in _ALL}

@@ -58,8 +58,10 @@ class Treatment(BaseModel):
         "separator sheets", title="New document after", json_schema_extra=_in("Pages")
     )
     """Separator sheets always begin one; a blank page can too, or a sheet that is blank on both sides."""
-    colour: Literal["auto", "bitonal", "grey", "colour"] = Field("auto", title="Colour", json_schema_extra=_in("Image"))
-    """Auto keeps the least that the page needs."""
+    colour: Literal["auto", "bitonal", "grey", "colour", "as it came"] = Field(
+        "auto", title="Colour", json_schema_extra=_in("Image")
+    )
+    """Auto keeps the least that the page needs; as it came keeps the channels that the image has."""
     bitonal_from: float = Field(240, ge=75, le=1200, title="Bitonal from", json_schema_extra=_in("Image", "ppi"))
     """Auto keeps pages of a lower resolution in grey: their letters would break up."""
     bitonal_method: BitonalMethod = Field("evened", title="Two tones by", json_schema_extra=_in("Two tones"))
@@ -78,6 +80,8 @@ class Treatment(BaseModel):
     """Of the device that captures these pages, from its image of a colour target."""
     adjust: Adjustments = Field(Adjustments(), title="Tone and colour", json_schema_extra=_in("Tone"))
     """Points, curves and colours by figures."""
+    lossless: bool = Field(False, title="Keep every pixel", json_schema_extra=_in("Image"))
+    """JPEG and Group 4 data of untouched pages are bound as they came, all other pages without loss; makes large files."""
     jpeg_quality: int = Field(50, ge=20, le=95, title="JPEG quality", json_schema_extra=_in("Image"))
     """For grey and colour pages; 100 would be near lossless."""
 
