@@ -22,6 +22,7 @@ from benchmarks.accuracy import (
     real,
     resolution,
     skew,
+    strips,
     turn,
 )
 from benchmarks.accuracy.truth import Row
@@ -39,6 +40,7 @@ SECTIONS: dict[str, Callable[[int, int], list[Row]]] = {
     "legibility": legibility.rows,
     "content": content.rows,
     "real": real.rows,
+    "strips": strips.rows,
     "correcting": correcting.rows,
     "reading": reading.rows,
 }

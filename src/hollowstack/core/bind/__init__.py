@@ -113,6 +113,8 @@ def _add(pdf: Pdf, page: BoundPage, shared: _Shared) -> None:
     if page.image.filter == "CCITTFaxDecode":
         image.BitsPerComponent = 1
         image.DecodeParms = Dictionary(K=-1, Columns=width, Rows=height)
+        if page.image.black_is_one:
+            image.DecodeParms.BlackIs1 = True
     else:
         image.BitsPerComponent = 8
     if page.image.filter == "FlateDecode":

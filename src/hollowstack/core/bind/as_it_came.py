@@ -16,7 +16,8 @@ _HUFFMAN_FRAMES = {0xC0, 0xC1, 0xC2}
 """Baseline, extended and progressive: what DCTDecode knows (ISO 32000-1, 7.4.8)."""
 _STANDALONE = {0x01, *range(0xD0, 0xD9)}
 _COMPRESSION, _PHOTOMETRIC, _OFFSETS, _FILL_ORDER, _LENGTHS = 259, 262, 273, 266, 279
-_GROUP_4, _WHITE_IS_ZERO = 4, 0
+_GROUP_4 = 4
+_WHITE_IS_ZERO, _BLACK_IS_ZERO = 0, 1
 
 
 def as_it_came(path: Path, frame: int) -> EncodedImage | None:
@@ -81,12 +82,16 @@ def _group4(path: Path, frame: int) -> EncodedImage | None:
         assert isinstance(image, TiffImagePlugin.TiffImageFile)
         image.seek(frame)
         tags = image.tag_v2
-        plain = tags.get(_COMPRESSION) == _GROUP_4 and tags.get(_PHOTOMETRIC) == _WHITE_IS_ZERO and image.mode == "1"
         offsets, lengths = tags.get(_OFFSETS, ()), tags.get(_LENGTHS, ())
-        if not plain or tags.get(_FILL_ORDER, 1) != 1 or len(offsets) != 1 or tags.get(TURN, 1) != 1:
+        photometric = tags.get(_PHOTOMETRIC)
+        if tags.get(_COMPRESSION) != _GROUP_4 or image.mode != "1" or photometric not in {_WHITE_IS_ZERO, _BLACK_IS_ZERO}:
+            return None
+        if tags.get(_FILL_ORDER, 1) != 1 or tags.get(TURN, 1) != 1 or len(offsets) != 1:
             return None
         size = image.size
     with path.open("rb") as file:
         file.seek(offsets[0])
         data = file.read(lengths[0])
-    return EncodedImage("CCITTFaxDecode", data, size, gray=True) if len(data) == lengths[0] else None
+    if len(data) != lengths[0]:
+        return None
+    return EncodedImage("CCITTFaxDecode", data, size, gray=True, black_is_one=photometric == _BLACK_IS_ZERO)

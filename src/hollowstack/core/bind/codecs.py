@@ -27,6 +27,13 @@ class EncodedImage:
     icc: bytes = b""
     """The profile its values are meant by; empty for the house's own grey and sRGB."""
 
+    black_is_one: bool = False
+    """Of Group 4: whether its white runs are ink, as in a TIFF file whose zero is black."""
+
+    def ppi_of(self, size_px: tuple[int, int], ppi: tuple[float, float]) -> tuple[float, float]:
+        """Its resolution, from a page's size and resolution: data of a fax lie in it as they came, with oblong pixels."""
+        return ppi[0] * self.size_px[0] / size_px[0], ppi[1] * self.size_px[1] / size_px[1]
+
 
 def encode(page: Raster, mode: ColourMode, jpeg_quality: int) -> EncodedImage:
     """Compress a clean page: bitonal by Group 4 (ITU-T T.6), grey and colour by progressive JPEG (ITU-T T.81)."""
@@ -56,11 +63,10 @@ def decode_encoded(image: EncodedImage) -> Pixels:
     """The pixels of an encoded image; gray or RGB."""
     if image.filter == "DCTDecode":
         return np.asarray(Image.open(io.BytesIO(image.data)))
-    width, height = image.size_px
     if image.filter == "FlateDecode":
         with Image.open(io.BytesIO(_png_around(image))) as png:
             return np.asarray(png)
-    with Image.open(io.BytesIO(_tiff_around(image.data, width, height))) as tiff:
+    with Image.open(io.BytesIO(_tiff_around(image))) as tiff:
         return np.asarray(tiff.convert("L"))
 
 
@@ -98,11 +104,12 @@ def _group4(pixels: Pixels) -> bytes:
     return data[start : start + length]
 
 
-def _tiff_around(data: bytes, width: int, height: int) -> bytes:
+def _tiff_around(image: EncodedImage) -> bytes:
     """The smallest TIFF file that holds one strip of Group 4 data (TIFF 6.0, sections 2 and 11)."""
+    data, (width, height) = image.data, image.size_px
     entries = [
-        (256, 4, width), (257, 4, height), (258, 3, 1), (259, 3, 4), (262, 3, 0), (273, 4, 8 + 2 + 9 * 12 + 4),
-        (277, 3, 1), (278, 4, height), (279, 4, len(data)),
+        (256, 4, width), (257, 4, height), (258, 3, 1), (259, 3, 4), (262, 3, int(image.black_is_one)),
+        (273, 4, 8 + 2 + 9 * 12 + 4), (277, 3, 1), (278, 4, height), (279, 4, len(data)),
     ]  # fmt: skip
     directory = struct.pack("<H", len(entries))
     for tag, kind, value in entries:

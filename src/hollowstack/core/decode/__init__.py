@@ -4,6 +4,7 @@ from pathlib import Path
 
 from hollowstack.core.decode import images, pdf
 from hollowstack.core.decode.sniff import FORMATS, MAX_BYTES, sniff
+from hollowstack.core.decode.square import squared
 from hollowstack.core.page.raster import Raster
 
 __all__ = ["DECODE_VERSION", "FORMATS", "MAX_BYTES", "count_frames", "decode"]
@@ -23,7 +24,7 @@ def count_frames(path: Path) -> int:
 
 
 def decode(path: Path, frame: int = 0) -> Raster:
-    """One page of a file as pixels, as a viewer shows it: after its EXIF turn, before any other.
+    """One page of a file as pixels, as a viewer shows it: after its EXIF turn, before any other, with square pixels.
 
     Args:
         path: The file; its name does not matter.
@@ -33,4 +34,4 @@ def decode(path: Path, frame: int = 0) -> Raster:
         DecodeError: It cannot be decoded whole: an archive must not keep half a page unawares.
     """
     kind = sniff(path)
-    return pdf.decode_page(path, frame) if kind == "PDF" else images.decode_frame(path, kind, frame)
+    return squared(pdf.decode_page(path, frame) if kind == "PDF" else images.decode_frame(path, kind, frame))

@@ -21,7 +21,9 @@ class Measurements(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
 
     size_px: tuple[int, int]
-    """Width and height as captured."""
+    """Width and height as captured, with square pixels."""
+    stretch: tuple[float, float] = (1.0, 1.0)
+    """By how much longer pixels of the file were made across and down for that."""
     ppi: tuple[float, float] | None
     """Resolution to reckon with; None where neither the file gives it nor the page tells."""
     ppi_said: tuple[float, float] | None = None

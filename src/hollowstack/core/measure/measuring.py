@@ -51,13 +51,10 @@ def measure(image: Raster, *, photographed: bool = False) -> Measurements:
     """
     letters = letter_height(image)
     said = None if image.ppi is None else sum(image.ppi) / 2
-    if _oblong(image):
-        working = image.ppi
-    else:
-        first = measure_resolution((image.width, image.height), letters, said)
-        working = image.ppi if image.ppi is not None and first.rests_on.startswith("file") else (first.ppi, first.ppi)
+    first = measure_resolution((image.width, image.height), letters, said)
+    working = image.ppi if image.ppi is not None and first.rests_on.startswith("file") else (first.ppi, first.ppi)
     found = _measured(image, working, letters, photographed=photographed)
-    if photographed or found.true_ppi is None or working is None or _oblong(image):
+    if photographed or found.true_ppi is None:
         return found
     if _as_said(working, found.true_ppi) or _as_said(image.ppi, found.true_ppi):
         return found
@@ -65,11 +62,6 @@ def measure(image: Raster, *, photographed: bool = False) -> Measurements:
         # No surer than what it was measured by.
         return found if image.ppi is not None else found.model_copy(update={"true_ppi": sum(working) / 2})
     return _measured(image, (found.true_ppi, found.true_ppi), letters, photographed=False)
-
-
-def _oblong(image: Raster) -> bool:
-    """Whether pixels are longer than wide, as a fax's are: paper sizes fit neither axis then."""
-    return image.ppi is not None and abs(image.ppi[0] / image.ppi[1] - 1) > 0.05
 
 
 def _as_said(said: tuple[float, float] | None, true: float) -> bool:
@@ -80,7 +72,7 @@ def _measured(
     image: Raster, working: tuple[float, float] | None, scale_letters: float | None, *, photographed: bool
 ) -> Measurements:
     """Everything, by a resolution to reckon with."""
-    said, image = image.ppi, Raster(image.pixels, working)
+    said, image = image.ppi, Raster(image.pixels, working, image.stretch)
     bitonal = is_two_valued(image.pixels)
     small = image.downsampled(_PPI)
     inverse = is_inverse(small)
@@ -127,6 +119,7 @@ def _measured(
     fold = _gutter(upright, turn, gray, edges.quad, scale)
     return Measurements(
         size_px=(image.width, image.height),
+        stretch=image.stretch,
         ppi=working,
         ppi_said=said,
         true_ppi=resolution.ppi,
@@ -190,8 +183,6 @@ def _resolution(image: Raster, said: tuple[float, float] | None, quad: Quad, let
     """From the page's own sides and the height of its letters, in pixels of the image."""
     a, b, c, d = quad
     sides = (math.dist(a, b) + math.dist(d, c)) / 2, (math.dist(a, d) + math.dist(b, c)) / 2
-    if said is not None and abs(said[0] / said[1] - 1) > 0.05:
-        return Resolution(sum(said) / 2, 0.85, "file")  # a fax: paper sizes do not fit either axis
     return measure_resolution(sides, letters, None if said is None else sum(said) / 2)
 
 

@@ -22,10 +22,14 @@ BAND_ROWS = 64
 
 @dataclass(frozen=True, slots=True)
 class Raster:
-    """uint8 pixels in sRGB, (rows, cols) gray or (rows, cols, 3) RGB; ``ppi`` (x, y), None where unknown."""
+    """uint8 pixels in sRGB, (rows, cols) gray or (rows, cols, 3) RGB; ``ppi`` (x, y), None where unknown.
+
+    ``stretch`` says by what factor a file's pixels were made longer across and down so that they are square.
+    """
 
     pixels: Pixels
     ppi: tuple[float, float] | None = None
+    stretch: tuple[float, float] = (1.0, 1.0)
 
     def __post_init__(self) -> None:
         shape = self.pixels.shape

@@ -150,8 +150,16 @@ def _process(
         page = None
         if result is not None and result.image is not None:
             number += 1
-            page = BoundPage(result.image, result.plan.ppi, result.reading, str(number))
+            page = _bound(result, number)
         yield entry, page
+
+
+def _bound(result: PageResult, number: int) -> BoundPage | None:
+    """A page as it is bound; None for one that is aside."""
+    image, plan = result.image, result.plan
+    if image is None:
+        return None
+    return BoundPage(image, image.ppi_of(plan.size_px, plan.ppi), result.reading, str(number))
 
 
 def _worked(

@@ -22,6 +22,7 @@ def encode_page(page: Raster, plan: Plan, path: Path, frame: int, image: Raster)
         return encode(page, plan.colour, plan.jpeg_quality)
     if plan.leaves_alone(image.width, image.height, gray=image.is_gray):
         kept = as_it_came(path, frame)
-        if kept is not None and kept.size_px == (page.width, page.height):
+        across, down = image.stretch
+        if kept is not None and kept.size_px == (round(page.width / across), round(page.height / down)):
             return kept
     return encode_lossless(page, plan.colour)

@@ -77,17 +77,19 @@ class Report(BaseModel):
 def page_report(source: str, frame: int, sha256: str, result: PageResult) -> PageReport:
     """The entry of a page that was worked through."""
     found, plan, reading = result.measurements, result.plan, result.reading
+    across, down = found.stretch
+    said = found.ppi_said
     return PageReport(
         source=source,
         frame=frame,
         source_sha256=sha256,
         status="aside" if plan.aside else "bound",
         reason=plan.aside,
-        source_size_px=found.size_px,
-        source_ppi=found.ppi_said,
+        source_size_px=(round(found.size_px[0] / across), round(found.size_px[1] / down)),
+        source_ppi=said and (said[0] / across, said[1] / down),
         orientation_deg=plan.turn,
         skew_deg=plan.skew_deg,
-        quad_px=plan.quad,
+        quad_px=Quad.of(plan.quad.array() / found.stretch),
         output_size_px=plan.size_px,
         output_ppi=plan.ppi,
         colour_mode=plan.colour,

@@ -73,6 +73,8 @@ def render_step(master: str, frame: int, plan: dict[str, Any], folder: str) -> d
         "filter": encoded.filter,
         "size_px": encoded.size_px,
         "gray": encoded.gray,
+        "ppi": encoded.ppi_of(done.size_px, done.ppi),
+        "black_is_one": encoded.black_is_one,
         "bytes": len(encoded.data),
         "content": content.model_dump(mode="json"),
         "plan": None if done == planned else done.model_dump(mode="json"),
@@ -111,7 +113,9 @@ def bind_step(pages: list[dict[str, Any]], target: str, title: str, language: st
 
 def _bound(page: dict[str, Any], number: int) -> BoundPage:
     reading = _reading(page["reading"]) if page["reading"] else None
-    return BoundPage(_encoded(page["folder"], page["clean"]), tuple(page["ppi"]), reading, str(number))
+    return BoundPage(
+        _encoded(page["folder"], page["clean"]), tuple(page["clean"].get("ppi") or page["ppi"]), reading, str(number)
+    )
 
 
 def _reading(folder: str) -> Reading:
@@ -121,7 +125,7 @@ def _reading(folder: str) -> Reading:
 def _encoded(folder: str, clean: dict[str, Any]) -> EncodedImage:
     data, profile = (Path(folder) / "image").read_bytes(), Path(folder) / "profile.icc"
     icc = profile.read_bytes() if profile.exists() else b""
-    return EncodedImage(clean["filter"], data, tuple(clean["size_px"]), clean["gray"], icc)
+    return EncodedImage(clean["filter"], data, tuple(clean["size_px"]), clean["gray"], icc, clean.get("black_is_one", False))
 
 
 def _write_view(pixels: Pixels, folder: Path, *, bitonal: bool = False) -> None:
