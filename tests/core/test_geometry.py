@@ -28,6 +28,28 @@ def test_four_quarter_turns_are_none(size):
     assert np.allclose(around.matrix, np.eye(3))
 
 
+@pytest.mark.parametrize(
+    ("corners", "good"),
+    [
+        ([(0, 0), (10, 0), (10, 20), (0, 20)], True),
+        ([(10, 0), (10, 20), (0, 20), (0, 0)], True),
+        ([(0, 0), (0, 20), (10, 20), (10, 0)], False),
+        ([(0, 0), (10, 20), (10, 0), (0, 20)], False),
+        ([(0, 0), (5, 0), (10, 0), (0, 20)], False),
+        ([(0, 0), (10, 0), (3, 3), (0, 20)], False),
+        ([(0, 0), (10, 0), (math.nan, 20), (0, 20)], False),
+        ([(0, 0), (10, 0), (math.inf, 20), (0, 20)], False),
+        ([(0, 0), (1e6, 0), (1e6, 20), (0, 20)], True),
+        ([(0, 0), (1e6 + 1, 0), (10, 20), (0, 20)], False),
+        ([(0, 0), (1, 0), (1, 1), (0, 1)], False),
+        ([(0, 0), (1.01, 0), (1.01, 1.01), (0, 1.01)], True),
+    ],
+    ids=["page", "turned", "mirrored", "crossed", "collinear", "dented", "no number", "endless", "far", "too far", "dot", "least"],
+)  # fmt: skip
+def test_what_can_be_a_page(corners, good):
+    assert Quad.of(corners).is_page() == good
+
+
 def test_a_clockwise_quarter_turn_takes_the_top_left_to_the_top_right():
     assert Transform.turn(90, 40, 30).apply([(0, 0)])[0] == pytest.approx((30, 0))
 

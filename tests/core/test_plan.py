@@ -1,5 +1,7 @@
 """What is decided about a page, and that the page gets it."""
 
+import math
+
 import numpy as np
 import pytest
 from pydantic import ValidationError
@@ -11,7 +13,7 @@ from hollowstack.core.page.raster import Raster
 from hollowstack.core.plan.plan import Plan
 from hollowstack.core.plan.planning import plan_page, split_overrides
 from hollowstack.core.render import render
-from hollowstack.core.settings.override import Override
+from hollowstack.core.settings.override import Override, Split
 from hollowstack.core.settings.shipped import SHIPPED
 from hollowstack.core.settings.treatment import Treatment
 from hollowstack.standins.skerry.scan import Glass
@@ -201,3 +203,27 @@ def test_a_picture_is_evened_only_where_that_is_asked_for():
     assert planned(regions=(area("picture", 0.9),)).tone is None
     assert planned(Override(even_tone=True), regions=(area("picture", 0.9),)).tone is not None
     assert planned(Override(even_tone=False)).tone is None
+
+
+@pytest.mark.parametrize("field", ["quad", "plain"])
+def test_corners_that_make_no_page_are_refused_in_a_sentence(field):
+    with pytest.raises(ValueError, match="The four corners make no page: set them around it"):
+        Override.model_validate({field: [[0, 0], [10, 10], [20, 20], [30, 30]]})
+
+
+@pytest.mark.parametrize("end", [(5.0, 5.5), (math.inf, 5.0), (math.nan, 5.0)])
+def test_a_split_line_without_a_length_is_refused(end):
+    with pytest.raises(ValueError, match="The split line has no length"):
+        Split(start=Point(5, 5), end=Point(*end), keep="left")
+
+
+@pytest.mark.parametrize(
+    ("pixels", "colour"), [(np.full((40, 30), 200, np.uint8), "grey"), (np.full((40, 30, 3), 200, np.uint8), "colour")]
+)
+def test_as_it_came_keeps_the_channels_there_are(pixels, colour):
+    plan = plan_page(measure(Raster(pixels, (100.0, 100.0))), SHIPPED["as-captured"])
+    assert plan.colour == colour
+    assert plan.leaves_alone(30, 40, gray=pixels.ndim == 2)
+    assert not plan.leaves_alone(30, 41, gray=pixels.ndim == 2)
+    assert not plan.leaves_alone(30, 40, gray=pixels.ndim == 3)
+    assert not plan.model_copy(update={"turn": 90, "quad": Quad.rectangle(0, 0, 30, 39)}).leaves_alone(30, 40, gray=False)

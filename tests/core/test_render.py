@@ -1,5 +1,6 @@
 """One warp: exact where it can be, the library's own elsewhere, seamless across bands."""
 
+import contextlib
 import sys
 
 import cv2
@@ -10,11 +11,16 @@ from hypothesis import strategies as st
 
 from hollowstack.core.imaging.background import PAPER_CODE, over_paper
 from hollowstack.core.imaging.warp import warp
+from hollowstack.core.measure import measure
+from hollowstack.core.page.errors import RenderError
 from hollowstack.core.page.geometry import Point, Quad, Transform
 from hollowstack.core.page.raster import Raster
 from hollowstack.core.plan.plan import Tone
+from hollowstack.core.plan.planning import plan_page
+from hollowstack.core.render import check_output, render
 from hollowstack.core.render.bitonal import to_bitonal
 from hollowstack.core.render.tone import apply_tone
+from hollowstack.core.settings.shipped import SHIPPED
 
 RNG = np.random.default_rng(9)
 NOISE = RNG.integers(0, 256, (90, 70, 3), dtype=np.uint8)
@@ -152,3 +158,18 @@ def test_ground_in_bands_is_the_ground_of_the_whole():
 def test_ground_of_a_snippet(shape):
     even = over_paper(Raster(np.full(shape, 190, np.uint8), (300, 300)))
     assert (even == PAPER_CODE).all()
+
+
+@pytest.mark.parametrize(
+    ("size", "refused"), [((20_000, 25_000), False), ((20_000, 25_001), True), ((65_000, 1), False), ((65_001, 1), True)]
+)
+def test_a_page_larger_than_what_is_taken_in_is_refused(size, refused):
+    with pytest.raises(RenderError, match="choose a lower resolution") if refused else contextlib.nullcontext():
+        check_output(size)
+
+
+def test_before_any_pixel_of_it_is_made():
+    image = Raster(np.full((100, 100), 200, np.uint8), (100.0, 100.0))
+    plan = plan_page(measure(image), SHIPPED["as-captured"]).model_copy(update={"size_px": (80_000, 80_000)})
+    with pytest.raises(RenderError, match="80,000 × 80,000"):
+        render(image, plan)

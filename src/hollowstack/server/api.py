@@ -49,5 +49,7 @@ def _refused(request: HttpRequest, error: Exception) -> HttpResponse:
 @api.exception_handler(ValidationError)
 def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
     first = error.errors[0]
+    if first["type"] == "value_error":  # our own rules speak in whole sentences
+        return api.create_response(request, {"message": str(first["msg"]).removeprefix("Value error, ")}, status=422)
     where = ".".join(str(part) for part in first["loc"][1:])
     return api.create_response(request, {"message": f"{where}: {first['msg']}"}, status=422)

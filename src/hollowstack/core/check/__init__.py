@@ -1,5 +1,7 @@
 """What the measurements of a page give reason to look at. A finding never changes a page."""
 
+from typing import NamedTuple
+
 from hollowstack.core.check.border import check_border
 from hollowstack.core.check.finding import Finding, Verdict
 from hollowstack.core.check.photograph import check_photograph
@@ -8,20 +10,30 @@ from hollowstack.core.measure import SURE_OF_TURN, Measurements
 from hollowstack.core.plan.plan import Plan
 from hollowstack.core.plan.planning import SURE_OF_SKEW
 
-__all__ = ["Finding", "Verdict", "check_page"]
+__all__ = ["Finding", "Read", "Verdict", "check_page"]
 
 _SURE_OF_EDGES = 0.85
 _LEGIBLE = 70.0
 """Mean word confidence below which a reading is not to be relied on (common practice, no source)."""
 
 
-def check_page(found: Measurements, plan: Plan, reading: tuple[int, float] | None) -> list[Finding]:
+class Read(NamedTuple):
+    """What the checks go by of a reading."""
+
+    words: int
+    confidence: float
+    """Mean of all words, 0 to 100."""
+    as_captured: bool = False
+    """Whether the image as it came was read better than the clean page."""
+
+
+def check_page(found: Measurements, plan: Plan, reading: Read | None) -> list[Finding]:
     """All checks of one page, passed ones too, so that a report shows what was looked at.
 
     Args:
         found: What was measured.
         plan: What is done about it.
-        reading: How many words were read and their mean confidence, 0 to 100; None where nothing was.
+        reading: What was read; None where nothing was.
     """
     if found.separator:
         return []
@@ -60,19 +72,25 @@ def check_page(found: Measurements, plan: Plan, reading: tuple[int, float] | Non
             )
         )  # fmt: skip
     if reading is not None:
-        findings += _check_reading(found, *reading)
+        findings += _check_reading(found, plan, reading)
     return findings
 
 
-def _check_reading(found: Measurements, words: int, confidence: float) -> list[Finding]:
-    if words:
-        good, bad = f"{words} words read.", "The words are uncertain: look whether the page is legible."
-        return [_limit("reading", confidence, _LEGIBLE, good=good, bad=bad)]
+def _check_reading(found: Measurements, plan: Plan, read: Read) -> list[Finding]:
+    if read.words:
+        how = " of the image as it came, where they are read best" if read.as_captured and not _as_it_came(plan) else ""
+        good, bad = f"{read.words} words read{how}.", "The words are uncertain: look whether the page is legible."
+        return [_limit("reading", read.confidence, _LEGIBLE, good=good, bad=bad)]
     if found.text_quad is None:
         return []
     # Lines that the engine makes nothing of, as on a page too blurred for it to find any; it gives no confidence then.
     message = "There seem to be lines of text, but no word could be read: look whether the page is legible."
     return [Finding(check="reading", verdict="review", value=None, limit=_LEGIBLE, message=message)]
+
+
+def _as_it_came(plan: Plan) -> bool:
+    """Whether the clean page is in the two tones that the image came in: then reading either is the same."""
+    return plan.two_tones is not None and plan.two_tones.method == "middle"
 
 
 def _resolution_words(found: Measurements, plan: Plan) -> str:

@@ -31,6 +31,8 @@ class Reading(BaseModel):
     language: str
     size_px: tuple[int, int]
     lines: list[Line]
+    as_captured: bool = False
+    """Whether it was read of the image as it came, which the engine was surer of than of the clean page."""
 
     def moved(self, onto: Transform, size_px: tuple[int, int]) -> "Reading":
         """The same reading laid on another image of the page; words whose middle lies beyond that are left out."""
@@ -40,7 +42,7 @@ class Reading(BaseModel):
             if words:
                 (x1, y1), (x2, y2) = onto.apply(np.array(line.baseline).reshape(2, 2)).tolist()
                 lines.append(Line(words=words, baseline=(x1, y1, x2, y2), starts_block=line.starts_block))
-        return Reading(language=self.language, size_px=size_px, lines=lines)
+        return self.model_copy(update={"size_px": size_px, "lines": lines})
 
     @property
     def words(self) -> list[Word]:

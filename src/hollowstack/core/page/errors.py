@@ -20,6 +20,10 @@ class TreatmentError(HollowStackError):
     """A treatment file does not describe a treatment."""
 
 
+class RenderError(HollowStackError):
+    """A clean page cannot be made as it was planned."""
+
+
 class ReadError(HollowStackError):
     """The text cannot be read, for example because a language model is missing."""
 

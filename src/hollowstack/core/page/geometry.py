@@ -12,6 +12,8 @@ import numpy.typing as npt
 
 Turn = Literal[0, 90, 180, 270]
 Matrix = npt.NDArray[np.float64]
+FARTHEST_PX = 1e6
+"""No corner of a page lies farther from its image's: fifteen times the largest side that is taken in."""
 
 
 class Point(NamedTuple):
@@ -43,6 +45,15 @@ class Quad(NamedTuple):
     def array(self) -> Matrix:
         """As a 4 x 2 array."""
         return np.array(self, dtype=np.float64)
+
+    def is_page(self) -> bool:
+        """Whether it can be the outline of a page: convex, in reading order, within reach, and nowhere a mere line."""
+        corners = self.array()
+        if not np.all(np.isfinite(corners)) or np.abs(corners).max() > FARTHEST_PX:
+            return False
+        sides = np.roll(corners, -1, axis=0) - corners
+        after = np.roll(sides, -1, axis=0)
+        return bool(np.all(sides[:, 0] * after[:, 1] - sides[:, 1] * after[:, 0] > 1))
 
     def area(self) -> float:
         """In square pixels; the shoelace formula."""

@@ -3,9 +3,11 @@
 import cv2
 import numpy as np
 
+from hollowstack.core.decode.limits import MAX_PIXELS, MAX_SIDE
 from hollowstack.core.imaging.colour_profile import calibrated
 from hollowstack.core.imaging.paper_surface import SURFACE_PPI
 from hollowstack.core.imaging.warp import warp
+from hollowstack.core.page.errors import RenderError
 from hollowstack.core.page.geometry import Quad, Transform
 from hollowstack.core.page.raster import MM_PER_INCH, Pixels, Raster, as_pixels, paint
 from hollowstack.core.plan.plan import Plan, TwoTones
@@ -29,6 +31,9 @@ def render(image: Raster, plan: Plan) -> Raster:
         image: The page as captured; the plan was made for it.
         plan: What to do.
 
+    Raises:
+        RenderError: It would be larger than what is taken in.
+
     Returns:
         Gray for bitonal (0 and 255 only) and grey, RGB for colour.
     """
@@ -48,6 +53,7 @@ def render_for_reading(image: Raster, plan: Plan) -> Raster:
 
 def render_before_adjusting(image: Raster, plan: Plan) -> Raster:
     """The page as it is before points and curves by hand, and before it is brought to two tones."""
+    check_output(plan.size_px)
     pixels = image.pixels
     if plan.colour != "colour" and pixels.ndim == 3:
         pixels = image.gray().pixels
@@ -63,6 +69,20 @@ def render_before_adjusting(image: Raster, plan: Plan) -> Raster:
     strengthen = plan.adjust.strengthen / 100
     level, content = paper_of(plan, done)
     return apply_tone(done, plan.tone, level, content, reduce_show_through=plan.reduce_show_through, strengthen=strengthen)
+
+
+def check_output(size_px: tuple[int, int]) -> None:
+    """Refuse a page that would be larger than what is taken in.
+
+    Raises:
+        RenderError: Over 500 megapixels, or over 65,000 pixels on a side.
+    """
+    width, height = size_px
+    if width * height > MAX_PIXELS or max(width, height) > MAX_SIDE:
+        raise RenderError(
+            f"The page would have {width:,} × {height:,} pixels; the most is {MAX_PIXELS // 10**6} megapixels "
+            f"and {MAX_SIDE:,} on a side: choose a lower resolution for it."
+        )
 
 
 def paper_of(plan: Plan, page: Raster) -> tuple[Pixels | None, Pixels | None]:

@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import NamedTuple
 
 from hollowstack.core.bind.codecs import EncodedImage
-from hollowstack.core.check import check_page
+from hollowstack.core.check import Read, check_page
 from hollowstack.core.check.finding import Finding
 from hollowstack.core.decode import decode
 from hollowstack.core.decode.origin import origin_of
@@ -134,6 +134,6 @@ def _processed(
             encoded = encode_page(page, plan, opened.path, opened.frame, image)
         with clock.step("read"):
             reading = read_rendered(image, plan, language, page) if language else None
-    sure = (len(reading.words), reading.mean_confidence) if reading else None
+    sure = Read(len(reading.words), reading.mean_confidence, reading.as_captured) if reading else None
     findings = [*check_page(found, plan, sure), *([] if content is None else [content])]
     return PageResult(found, plan, encoded, reading, findings, clock.seconds)

@@ -68,4 +68,4 @@ def _read_as_it_came(image: Raster, plan: Plan, language: str) -> Reading:
     reading = read_page(turned, language, denoise=False)
     back = Transform.turn(plan.turn, image.width, image.height).inverse()
     onto = back.then(Transform.onto(plan.quad, *plan.size_px))
-    return reading.moved(onto, plan.size_px)
+    return reading.moved(onto, plan.size_px).model_copy(update={"as_captured": True})

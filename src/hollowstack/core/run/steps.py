@@ -92,6 +92,7 @@ def read_step(master: str, frame: int, plan: dict[str, Any], language: str, fold
         "words": len(reading.words),
         "numbers": number_candidates(reading),
         "mean_confidence": reading.mean_confidence,
+        "as_captured": reading.as_captured,
         "seconds": round(time.perf_counter() - start, 3),
     }
 

@@ -1,11 +1,12 @@
 """One page's departures from its treatment, made by hand."""
 
+import math
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
 from hollowstack.core.page.colour_mode import ColourMode
-from hollowstack.core.page.geometry import Point, Quad, Turn
+from hollowstack.core.page.geometry import FARTHEST_PX, Point, Quad, Turn
 from hollowstack.core.settings.adjustments import Adjustments
 
 _CONFIG = ConfigDict(frozen=True, extra="forbid", use_attribute_docstrings=True)
@@ -26,6 +27,13 @@ class Split(BaseModel):
     start: Point
     end: Point
     keep: Literal["left", "right"]
+
+    @model_validator(mode="after")
+    def _is_a_line(self) -> "Split":
+        length = math.dist(self.start, self.end)
+        if not 1 <= length <= 2 * FARTHEST_PX:
+            raise ValueError("The split line has no length: draw it from the top of the fold to its bottom.")
+        return self
 
 
 class Correction(BaseModel):
@@ -53,6 +61,13 @@ class Correction(BaseModel):
     """Whether show-through is reduced."""
     adjust: Adjustments | None = None
     """Tone and colour by figures."""
+
+    @field_validator("quad", "plain")
+    @classmethod
+    def _is_an_outline(cls, value: Quad | None) -> Quad | None:
+        if value is not None and not value.is_page():
+            raise ValueError("The four corners make no page: set them around it, clockwise from its top left.")
+        return value
 
 
 class Override(Correction):

@@ -7,7 +7,7 @@ from django.db.models import QuerySet
 from pydantic import BaseModel, ConfigDict
 
 from hollowstack.core.arrange.order import DocumentsAfter, document_starts
-from hollowstack.core.check import check_page
+from hollowstack.core.check import Read, check_page
 from hollowstack.core.check.sequence import printed_numbers
 from hollowstack.core.measure import Measurements
 from hollowstack.core.plan.plan import Plan
@@ -75,7 +75,7 @@ def findings_of(page: Page) -> list[dict[str, Any]]:
         return []
     found = Measurements.model_validate(page.measured.body["measurements"])
     read = page.reading.body if page.reading is not None else None
-    sure = (read["words"], read["mean_confidence"]) if read else None
+    sure = Read(read["words"], read["mean_confidence"], read.get("as_captured", False)) if read else None
     if "split" in page.override:
         found = found.model_copy(update={"gutter": None})  # it has been split
     clean = (page.rendered.body if page.rendered is not None else None) or {}
