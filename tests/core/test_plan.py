@@ -218,7 +218,8 @@ def test_a_split_line_without_a_length_is_refused(end):
 
 
 @pytest.mark.parametrize(
-    ("pixels", "colour"), [(np.full((40, 30), 200, np.uint8), "grey"), (np.full((40, 30, 3), 200, np.uint8), "colour")]
+    ("pixels", "colour"),
+    [(np.arange(1200).astype(np.uint8).reshape(40, 30), "grey"), (np.full((40, 30, 3), 200, np.uint8), "colour")],
 )
 def test_as_it_came_keeps_the_channels_there_are(pixels, colour):
     plan = plan_page(measure(Raster(pixels, (100.0, 100.0))), SHIPPED["as-captured"])

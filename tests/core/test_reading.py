@@ -133,10 +133,9 @@ def test_a_page_without_lines_is_asked_for_no_words(typed_page):
 @pytest.mark.parametrize(
     ("as_captured", "two_valued", "said"), [(True, False, True), (True, True, False), (False, False, False)]
 )
-def test_it_is_said_where_the_image_as_it_came_was_read_better(as_captured, two_valued, said):
-    found = measure(captured(typed_sheet(["Wind north, fresh, rising."] * 6))).model_copy(update={"two_valued": two_valued})
-    reading = next(
-        f for f in check_page(found, plan_page(found, Treatment()), Read(24, 91.0, as_captured)) if f.check == "reading"
-    )
+def test_it_is_said_where_the_image_as_it_came_was_read_better(typed_page, as_captured, two_valued, said):
+    found = measure(typed_page(lines=6)).model_copy(update={"two_valued": two_valued})
+    checked = check_page(found, plan_page(found, Treatment()), Read(24, 91.0, as_captured))
+    reading = next(finding for finding in checked if finding.check == "reading")
     assert ("of the image as it came" in reading.message) == said
     assert reading.verdict == "pass"
