@@ -1165,6 +1165,17 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Stretch
+             * @default [
+             *       1,
+             *       1
+             *     ]
+             */
+            stretch: [
+                number,
+                number
+            ];
             /** Ppi */
             ppi: [
                 number,
@@ -1536,6 +1547,11 @@ export interface components {
             adjust: components["schemas"]["Adjustments"];
             /** Jpeg Quality */
             jpeg_quality: number;
+            /**
+             * Lossless
+             * @default false
+             */
+            lossless: boolean;
             /** Aside */
             aside: ("blank" | "by hand" | "duplicate" | "rejected" | "separator") | null;
         };
@@ -2095,7 +2111,7 @@ export interface components {
             margin_mm: number;
             /**
              * Split facing pages
-             * @description On the command line, an image that shows two pages is split where their fold is sure; here a split is proposed.
+             * @description An image that shows two pages is split where their fold is sure; undoing it makes one page of it again.
              * @default false
              */
             split_facing: boolean;
@@ -2131,11 +2147,11 @@ export interface components {
             new_document_after: "separator sheets" | "blank pages" | "blank sheets";
             /**
              * Colour
-             * @description Auto keeps the least that the page needs.
+             * @description Auto keeps the least that the page needs; as it came keeps the channels that the image has.
              * @default auto
              * @enum {string}
              */
-            colour: "auto" | "bitonal" | "grey" | "colour";
+            colour: "auto" | "bitonal" | "grey" | "colour" | "as it came";
             /**
              * Bitonal from
              * @description Auto keeps pages of a lower resolution in grey: their letters would break up.
@@ -2201,6 +2217,12 @@ export interface components {
              *     }
              */
             adjust: components["schemas"]["Adjustments"];
+            /**
+             * Keep every pixel
+             * @description JPEG and Group 4 data of untouched pages are bound as they came, all other pages without loss; makes large files.
+             * @default false
+             */
+            lossless: boolean;
             /**
              * JPEG quality
              * @description For grey and colour pages; 100 would be near lossless.

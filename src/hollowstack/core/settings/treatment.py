@@ -45,7 +45,7 @@ class Treatment(BaseModel):
     margin_mm: float = Field(0, ge=0, le=50, title="Margin", json_schema_extra=_in("Place", "mm"))
     """Paper added all around."""
     split_facing: bool = Field(False, title="Split facing pages", json_schema_extra=_in("Place"))
-    """On the command line, an image that shows two pages is split where their fold is sure; here a split is proposed."""
+    """An image that shows two pages is split where their fold is sure; undoing it makes one page of it again."""
     target_ppi: float | None = Field(None, ge=50, le=1200, title="Resolution", json_schema_extra=_in("Image", "ppi"))
     """Pages with more are reduced to it; empty leaves them as they are."""
     enlarge: bool = Field(False, title="Enlarge too", json_schema_extra=_in("Image"))

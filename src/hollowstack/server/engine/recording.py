@@ -7,7 +7,7 @@ from django.db import transaction
 from hollowstack.core.measure import Measurements
 from hollowstack.server.documents.models import Document
 from hollowstack.server.engine.models import Result
-from hollowstack.server.stacks import grouping, loads, services
+from hollowstack.server.stacks import grouping, loads, services, splitting
 from hollowstack.server.stacks.models import Page, Source
 
 _FIELDS = {"expand": "opened_id", "measure": "measured_id", "render": "rendered_id", "read": "reading_id"}
@@ -39,13 +39,17 @@ def _follow(step: str, key: str, body: dict[str, Any] | None) -> None:
 def _pages(step: str, key: str, body: dict[str, Any] | None) -> None:
     found = Measurements.model_validate(body["measurements"]) if step == "measure" and body else None
     changes: dict[int, int] = {}
+    measured: dict[int, list[Page]] = {}
     for page in Page.objects.filter(**{_FIELDS[step]: key}).select_related("stack", "source__load"):
         if page.stack_id not in changes:
             changes[page.stack_id] = services.next_change(page.stack_id)
         page.change = changes[page.stack_id]
         if found is not None:
             services.plan(page, services.treatment_of(page.stack), found)
+            measured.setdefault(page.stack_id, []).append(page)
         page.save(update_fields=["change", "plan", "aside", "rendered", "reading"])
+    for stack_id, pages in measured.items():
+        splitting.split_facing(stack_id, pages)
     if step == "measure":
         for stack_id in changes:
             grouping.settle_page_groups(stack_id)

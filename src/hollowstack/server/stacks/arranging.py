@@ -12,7 +12,7 @@ from hollowstack.core.arrange import order as orders
 from hollowstack.core.page.geometry import Point
 from hollowstack.core.settings.override import AsideReason, Override, Split
 from hollowstack.core.settings.treatment import Treatment
-from hollowstack.server.stacks import history
+from hollowstack.server.stacks import history, splitting
 from hollowstack.server.stacks.models import Change, Page, Stack
 from hollowstack.server.stacks.overview import numbers_of, with_results
 from hollowstack.server.stacks.services import NOT_MEASURED, Refused, order_of, shift_behind, treatment_json, treatment_of
@@ -159,7 +159,9 @@ class Arranging:
                 raise Refused("The stack has that treatment already.")
             same = (wanted.name, wanted.version) == (before.name, before.version)
             what = f"New documents after {after}" if same else f"Chose the treatment {versions.titled(wanted)}"
-            return history.record(stack, self._user, what, seen=self._seen, treatment=wanted)
+            change = history.record(stack, self._user, what, seen=self._seen, treatment=wanted)
+            measured = stack.pages.filter(removed=False, measured__isnull=False).select_related("source", "measured")
+            return splitting.split_facing(stack.pk, list(measured), self._user) or change
 
     def correct(self, pages: Sequence[int], wish: Mapping[str, Any]) -> Change:
         """Set some of the corrections of pages, in place of what the treatment would do; None takes one back to that."""

@@ -9,7 +9,7 @@ from django.db.models import Max
 
 from hollowstack.core.run.keys import expand_key
 from hollowstack.server.engine.models import Result
-from hollowstack.server.stacks import history
+from hollowstack.server.stacks import history, splitting
 from hollowstack.server.stacks.bulk import save_pages
 from hollowstack.server.stacks.models import Change, Load, Master, Page, Source, Stack
 from hollowstack.server.stacks.services import PLANNED, Refused, Twice, next_change, plan_anew, shift_behind, treatment_of
@@ -180,3 +180,5 @@ def open_source(source: Source, frames: int) -> None:
         page.change = change
     Page.objects.bulk_create(more)
     save_pages(pages, [*PLANNED, "change"])
+    # Measured before, as the same file in another stack.
+    splitting.split_facing(source.stack_id, list(source.pages.select_related("source", "measured")))
