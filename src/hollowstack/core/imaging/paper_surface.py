@@ -33,15 +33,24 @@ NEAR_HUE = 0.045
 ROUGH_STEPS = 3.5
 """Times the median step of a page that a border must be on rough paper: foxed, mottled, or its writing so dense that a
 closing leaves some of it."""
+CALM_PAGE = 0.012
+"""Median step of a page up to which straight borders are those of pictures and solids, not rests of dense writing."""
+BRIDGE_MM = 32.0
+"""Gap in a straight border that is closed; parts of it of a quarter of that length count as straight."""
 GROWS_FROM_MM = 5.0
 """Side of a square as large as a piece must be for paper to go on from it."""
 TOUCH_MM = 1.9
 """How far apart two pieces may lie that go over into one another: a border's own width."""
+ALIKE_SHARE = 0.6
+"""Share of the places where two pieces meet at which they have the same tone, if one goes over into the other."""
 GROWTH_STEPS = 12
 DARKEST_SHADE = 0.4
 """Share of the usual paper's light that shaded paper has at least."""
 DIP = 0.82
 """What is so much darker than the paper around it, without reaching the page's rim, is no shade but a soft picture."""
+DIP_ENDS = 0.95
+DIP_REACH_MM = 40.0
+"""Where such a picture ends, as a share of the paper around, and how far beyond what is so dark."""
 AROUND_MM = 45.0
 """How far around is looked for that."""
 LEAST_PIECE_MM = 2.6
@@ -108,8 +117,11 @@ def fit_paper(page: Raster, inside: Pixels | None = None) -> PaperSurface:
     paper = chosen[pieces]
     paper &= ~_soft_pictures(values, paper, where, px_mm)
     surface = _filled(values, paper) if paper.any() else np.broadcast_to(usual, values.shape).copy()
-    surface = cv2.GaussianBlur(surface, (0, 0), 1.0 * px_mm, borderType=cv2.BORDER_REPLICATE).reshape(values.shape)
+    surface = _smooth(surface, px_mm)
     content = _content(paper, where, values, surface, rough, px_mm)
+    if (bare := paper & (content == 0)).any() and np.count_nonzero(bare) < np.count_nonzero(paper):
+        # What content encloses is its own: the sky in a photograph has no say in how light the paper is.
+        surface = _smooth(_filled(values, bare), px_mm)
     return PaperSurface(_as_level(surface, lifted), content, lifted)
 
 
@@ -151,8 +163,13 @@ def _paper_pieces(
             break
         there = pieces.ravel()[beside]
         surface = _filled(values, paper, coarse=True)
-        goes_on = _like(_means(_at(values, beside), there, count), _means(_at(surface, beside), there, count), near, hue)
-        grown = chosen | ((np.bincount(there, minlength=count) > 0) & goes_on)
+        own, paper_there = _at(values, beside), _at(surface, beside)
+        goes_on = _like(_means(own, there, count), _means(paper_there, there, count), near, hue)
+        # All along: a picture may be as light as paper here and there.
+        alike = np.bincount(there, _like(own, paper_there, near, hue), count) / np.maximum(
+            np.bincount(there, minlength=count), 1
+        )
+        grown = chosen | (goes_on & (alike >= ALIKE_SHARE))
         grown[0] = False
         if (grown == chosen).all():
             break
@@ -221,7 +238,25 @@ def _borders(values: Floats, usual: Floats, where: Mask, px_mm: float) -> tuple[
         steep = (close[axis] >= step) & (close[axis] >= SHARP * wide)
         border |= _most(steep)
     closed = cv2.morphologyEx(border.astype(np.uint8), cv2.MORPH_CLOSE, np.ones((3, 3), np.uint8))
-    return np.asarray(closed > 0), rough
+    bridged = _bridged(as_pixels(closed), px_mm) if rough <= CALM_PAGE else closed
+    return np.asarray(bridged > 0), rough
+
+
+def _bridged(borders: Pixels, px_mm: float) -> Pixels:
+    """Borders with their gaps closed along straight lines: where a picture is as light as the paper beside it, it shows
+    none, and would go over into it."""
+    length = round(BRIDGE_MM * px_mm) | 1
+    out = borders.copy()
+    for across in (True, False):
+        # A line that lies a little askew steps from row to row.
+        thick = cv2.dilate(borders, _line(3, across=not across))
+        straight = cv2.morphologyEx(thick, cv2.MORPH_OPEN, _line(length // 4, across=across))
+        out |= cv2.morphologyEx(straight, cv2.MORPH_CLOSE, _line(length, across=across))
+    return as_pixels(out)
+
+
+def _line(length: int, *, across: bool) -> Pixels:
+    return np.ones((1, length) if across else (length, 1), np.uint8)
 
 
 def _change(values: Floats, reach: int, axis: int) -> Floats:
@@ -308,6 +343,11 @@ def _filled(values: Floats, paper: Mask, *, coarse: bool = False) -> Floats:
     return np.asarray(known, np.float32)
 
 
+def _smooth(surface: Floats, px_mm: float) -> Floats:
+    calm = cv2.GaussianBlur(surface, (0, 0), 1.0 * px_mm, borderType=cv2.BORDER_REPLICATE)
+    return np.asarray(calm, np.float32).reshape(surface.shape)
+
+
 def _soft_pictures(values: Floats, paper: Mask, where: Mask, px_mm: float) -> Mask:
     """Smooth pieces amid the page that are much darker than the paper around them: no shade, which comes from the rim."""
     tone = np.where(paper, _tone(values), np.float32(0))
@@ -322,7 +362,16 @@ def _soft_pictures(values: Floats, paper: Mask, where: Mask, px_mm: float) -> Ma
     shade = np.zeros(count, bool)
     shade[np.unique(pieces[rim])] = True
     shade[0] = True
-    return np.asarray(~shade[pieces])
+    soft = (~shade[pieces]).astype(np.uint8)
+    # As far as it goes on being darker than the paper around: it must not end in a rim of its own.
+    goes_on = (paper & (tone < DIP_ENDS * around)).astype(np.uint8)
+    reach = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (5, 5))
+    for _ in range(round(DIP_REACH_MM * px_mm / 2)):
+        grown = cv2.dilate(soft, reach) & (soft | goes_on)
+        if np.array_equal(grown, soft):
+            break
+        soft = grown
+    return np.asarray(soft > 0)
 
 
 def _content(paper: Mask, where: Mask, values: Floats, surface: Floats, rough: float, px_mm: float) -> Pixels:

@@ -26,6 +26,8 @@ _PALE_SHARE, _PALE_GRAIN = 0.2, (0.93, 0.98)
 """Share of pale letters from which a page's tones are taken for grain only next to paper: its writing would go with it."""
 _DIVIDER_LIGHT, _DIVIDER_HUE = 165, 40
 """Gray below which paper without a hue is no white paper that has aged; the difference of channels that is a hue."""
+_HUE = 8
+"""Difference between the channels of a page's mean from which it is no grey."""
 _LEAST_BLANK_MM = 15.0
 """A page whose shorter side is below this has no room to tell marks from its own edges: it is never blank."""
 _PATTERN_PERCENT = 2.0
@@ -178,6 +180,11 @@ def _colour(found: Measurements, treatment: Treatment, wish: Override) -> Colour
         return "bitonal"
     if treatment.colour == "as it came":
         return "grey" if len(found.paper) == 1 else "colour"
+    if _is_pattern(found):
+        # Neither writing nor bare paper: a sky, a cover, a sheet of card. Its tones are all there is of it.
+        return (
+            "colour" if len(found.paper) == 3 and (found.dyed or found.coloured_percent > 0 or _has_hue(found)) else "grey"
+        )
     enough = min(found.ppi or (ASSUMED_PPI, ASSUMED_PPI)) >= treatment.bitonal_from
     return "grey" if found.colour == "bitonal" and not enough else found.colour
 
@@ -198,6 +205,11 @@ def _tone(found: Measurements, *, asked_for: bool) -> Tone | None:
     return Tone(
         ink=round(ink, 3), grain=grain, paper=tuple(round(v * 250 / level) for v in found.paper) if found.dyed else (255,)
     )
+
+
+def _has_hue(found: Measurements) -> bool:
+    """Whether the page as a whole has a colour."""
+    return max(found.mean, default=0) - min(found.mean, default=0) >= _HUE
 
 
 def _is_pattern(found: Measurements) -> bool:

@@ -16,7 +16,7 @@ import numpy as np
 import pikepdf
 from PIL import Image
 
-from hollowstack.standins.skerry import cards, invoice, letters, logbook, notices
+from hollowstack.standins.skerry import cards, invoice, letters, logbook, notices, poster
 from hollowstack.standins.skerry.paper import Wear, worn
 from hollowstack.standins.skerry.scan import Capture, Glass, scan
 from hollowstack.standins.skerry.sheet import Colour, Sheet
@@ -25,6 +25,7 @@ CREAM: Colour = (244, 238, 222)
 WHITE: Colour = (240, 238, 231)
 PINK: Colour = (243, 202, 200)
 BUFF: Colour = (238, 226, 196)
+GREEN: Colour = (104, 158, 118)
 Kind = Literal["tiff", "jpeg", "png", "multi", "pdf", "cut"]
 
 
@@ -95,6 +96,9 @@ def outputs(rng: random.Random) -> list[Output]:
     made.append(Output("06 notices.pdf", "pdf", sides))
     glass = Glass(skew=0.4, margins_mm=(9, 7, 12, 8), lid=22, gutter="right")
     made.append(Output("07 log 161.jpg", "cut", (Side(_Log(3), CREAM, Wear(0.5, 0.4), glass),)))
+    glass = Glass(skew=1.1, margins_mm=(8, 7, 9, 8), lid=40)
+    made.append(Output("08 storm warning.jpg", "jpeg", (Side(poster.poster, CREAM, Wear(0.35, 0.2, 1, fade=0.05), glass),)))
+    made.append(Output("09 divider.jpg", "jpeg", (Side(poster.divider, GREEN, Wear(0.15, 0.1, fade=0.0), Glass(lid=52)),)))
     return made
 
 

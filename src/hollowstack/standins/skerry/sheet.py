@@ -121,6 +121,15 @@ class Sheet:
         points = [(self.px(x1), self.px(y1)), (self.px(x2), self.px(y2))]
         self.pen(colour).line(points, fill=strength, width=max(1, self.px(mm)))
 
+    def block(self, x1: float, y1: float, x2: float, y2: float, colour: Colour = BLACK, strength: int = 245) -> None:
+        """A solid area."""
+        self.pen(colour).rectangle([self.px(x1), self.px(y1), self.px(x2), self.px(y2)], fill=strength)
+
+    def tone(self, x: float, y: float, coverage: Layer, colour: Colour = BLACK) -> None:
+        """A picture in continuous tone, its top left corner at (x, y) mm; one pixel of it is one of the sheet."""
+        self.pen(colour)
+        self.layers[colour].paste(Image.fromarray(np.rint(coverage * 255).astype(np.uint8)), (self.px(x), self.px(y)))
+
 
 def wrapped(text: str, columns: int) -> list[str]:
     """A paragraph broken at a number of characters, as a typist would."""

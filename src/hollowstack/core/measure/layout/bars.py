@@ -7,7 +7,7 @@ import numpy as np
 import numpy.typing as npt
 
 from hollowstack.core.measure.layout.cut import Cut, Floats, Mask, SideView
-from hollowstack.core.measure.layout.edges import Line
+from hollowstack.core.measure.layout.line_fit import Line
 from hollowstack.core.page.raster import Pixels
 
 

@@ -8,6 +8,8 @@ import numpy as np
 import numpy.typing as npt
 
 from hollowstack.core.imaging.histogram import histogram_mode
+from hollowstack.core.measure.layout.lid_outline import outline_by_lid
+from hollowstack.core.measure.layout.line_fit import Line, corners_of, fit_line
 from hollowstack.core.page.geometry import Quad
 from hollowstack.core.page.raster import MM_PER_INCH, Pixels, Raster, as_pixels
 
@@ -32,6 +34,14 @@ _BLACK_LID = 60.0
 _FLAT_SHARE, _FLAT_SHARE_AROUND = 0.95, 0.75
 """Share of what lies outside the page that is as flat as that: of a picture that runs off the image, less is. A lid on three
 sides and more may have other things on it: the pages below an open book, tabs, a hand."""
+_DEEP, _MOSTLY = 0.08, 0.5
+"""Share of the image's side from which what lies beyond a page's edge is looked at by itself, and how much of it is lid."""
+_CALM = 1.5
+_AROUND_PX = 9
+"""Usual difference of a lid's tones from those around them, in 8-bit steps and pixels at 60 ppi: a picture has structure."""
+_LIGHTS = 0.45
+_LIGHTS_SHARE = 0.003
+"""Share of the paper's light from which something on a lid is a light, and how much of it may be; dust covers less."""
 _LEAST_CONFIDENCE = 0.65
 """Below this the outline found is more likely a stain or a shadow than a page's."""
 
@@ -79,7 +89,7 @@ def find_edges(image: Raster) -> Edges:
     paper, lid = found
     mask = _page_mask(_nearer_paper(calm, paper, lid), max(3, small.px(_STROKE_MM) | 1))
     if mask is None:
-        return whole
+        return _by_lid(calm, lid, image) or whole
     fine = image.reduced(_FINE_PPI)
     sides = [_side(mask, fine, side, paper, lid) for side in range(4)]
     # Lines were fitted in the fine reduction; corners go back to pixels of the image.
@@ -88,13 +98,68 @@ def find_edges(image: Raster) -> Edges:
     bright = corners_of([side.bright for side in sides], scale, frame)
     confidence = round(min(side.agreeing for side in sides), 3)
     if quad.area() < 0.04 * image.width * image.height or confidence < _LEAST_CONFIDENCE:
-        return whole
+        return _by_lid(calm, lid, image) or whole
     if np.abs(quad.array() - frame.array()).max() < 1:
         return whole  # something dark at its rim, a punch hole perhaps, and no lid
-    if not _is_flat(calm, lid, Quad.of(quad.array() * [small.width / image.width, small.height / image.height]), _PPI):
-        return whole  # a picture, a banner, a cover's design: whatever has structure stays
-    torn = _torn(mask, Quad.of(quad.array() * [small.width / image.width, small.height / image.height]), small)
+    on_small = Quad.of(quad.array() * [small.width / image.width, small.height / image.height])
+    if (
+        not _is_flat(calm, lid, on_small, _PPI)
+        or not _is_lid_all_along(calm, lid, on_small)
+        or _has_lights(small, paper, on_small)
+    ):
+        # A picture, a banner, a cover's design: whatever has structure stays.
+        return _by_lid(calm, lid, image) or whole
+    torn = _torn(mask, on_small, small)
     return Edges(quad, bright, lid=True, confidence=confidence, torn=torn)
+
+
+def _by_lid(calm: Pixels, lid: npt.NDArray[np.float32], image: Raster) -> Edges | None:
+    """Edges by the lid alone; None where it does not tell."""
+    found = outline_by_lid(calm, lid) if float(np.ptp(lid)) <= _COLOURED_LID else None
+    if found is None:
+        return None
+    quad = Quad.of(found[0].array() * [image.width / calm.shape[1], image.height / calm.shape[0]])
+    return Edges(quad, quad, lid=True, confidence=found[1])
+
+
+def _is_lid_all_along(pixels: Pixels, lid: npt.NDArray[np.float32], quad: Quad) -> bool:
+    """Whether what lies beyond each side of an outline is mostly lid; a picture beside the paper of its page is not."""
+    rows, cols = pixels.shape[:2]
+    (left, top), (right, bottom) = (
+        np.rint(quad.array().min(axis=0)).astype(int),
+        np.rint(quad.array().max(axis=0)).astype(int),
+    )
+    left, top = max(0, left), max(0, top)
+    beyond = (pixels[top:bottom, :left], pixels[:top, left:right], pixels[top:bottom, right:], pixels[bottom:, left:right])
+    for strip, depth in zip(beyond, (left / cols, top / rows, 1 - right / cols, 1 - bottom / rows), strict=True):
+        if depth < _DEEP or not strip.size:
+            continue
+        values = strip.reshape(-1, 1 if pixels.ndim == 2 else 3).astype(np.float32)
+        alike = np.abs(values - lid).max(axis=1) <= _FLAT_LID
+        if float(lid.max()) <= _BLACK_LID + _FLAT_LID:
+            alike |= values.max(axis=1) <= _BLACK_LID
+        if alike.mean() < _MOSTLY or _detail(strip) > _CALM:
+            return False
+    return True
+
+
+def _detail(strip: Pixels) -> float:
+    """How much tones in a strip differ from what is around them, in 8-bit steps: the usual amount, whatever lies on it."""
+    gray = as_pixels(cv2.cvtColor(strip, cv2.COLOR_RGB2GRAY)) if strip.ndim == 3 else np.ascontiguousarray(strip)
+    around = cv2.blur(gray, (_AROUND_PX, _AROUND_PX), borderType=cv2.BORDER_REPLICATE)
+    return float(np.median(cv2.absdiff(gray, around)))
+
+
+def _has_lights(small: Raster, paper: npt.NDArray[np.float32], quad: Quad) -> bool:
+    """Whether what lies outside an outline on one or two sides has lights in it: a picture of the night, not a lid."""
+    if _sides_seen(quad, small.width, small.height) >= 3:
+        return False
+    outside = np.ones((small.height, small.width), np.uint8)
+    cv2.fillConvexPoly(outside, np.rint(quad.array()).astype(np.int32), 0)
+    reach = 2 * small.px(_SHADE_MM) + 1
+    away = cv2.erode(outside, np.ones((reach, reach), np.uint8), borderType=cv2.BORDER_CONSTANT, borderValue=1)
+    light = small.gray().pixels[away > 0]
+    return len(light) > 0 and bool(np.mean(light > _LIGHTS * float(paper.mean())) > _LIGHTS_SHARE)
 
 
 def _is_flat(pixels: Pixels, lid: npt.NDArray[np.float32], quad: Quad, ppi: float) -> bool:
@@ -191,10 +256,6 @@ def _page_mask(mask: Pixels, stroke: int) -> Pixels | None:
     return as_pixels((labels == 1 + int(areas.argmax())).astype(np.uint8))
 
 
-Line = tuple[float, float]
-"""Offset and slope of a nearly upright line x = offset + slope * y (left, right), or the same with x and y swapped."""
-
-
 class _Side(NamedTuple):
     """A side of the page in the fine image, the same moved in to plain paper, and the share of points on it."""
 
@@ -217,11 +278,11 @@ def _side(mask: Pixels, fine: Raster, side: int, paper: npt.NDArray[np.float32],
     trim = len(where) // 25  # corners are rounded by the closing
     where = where[trim : len(where) - trim] if len(where) > 2 * trim + 8 else where
     first = coarse[where.astype(int)].argmax(axis=1).astype(np.float64)
-    line, share = _fit(where + 0.5, first, tolerance=1.5)
+    line, share = fit_line(where + 0.5, first, tolerance=1.5)
     offset, slope = line[0] * scale_across, line[1] * scale_across / scale_along
     shade = 0.0
     if np.median(first) > 1:
-        offset, slope = _subpixel_fit(pixels, where * scale_along, (offset, slope), 2.5 * scale_across, paper, lid)
+        offset, slope = _subpixelfit_line(pixels, where * scale_along, (offset, slope), 2.5 * scale_across, paper, lid)
         shade = _shade(pixels, where * scale_along, (offset, slope), fine.px(_SHADE_MM), paper, lid)
     else:
         offset, slope = 0.0, 0.0  # the page runs off this side of the image
@@ -249,14 +310,7 @@ def _shade(
     return float(light.argmax()) if light.any() else 0.0
 
 
-def corners_of(lines: list[Line], scale: npt.NDArray[np.float64], frame: Quad) -> Quad:
-    """Where four sides (left, top, right, bottom) cross, times a scale, within a frame."""
-    left, top, right, bottom = lines
-    corners = [_cross(top, left), _cross(top, right), _cross(bottom, right), _cross(bottom, left)]
-    return Quad.of(np.clip(np.array(corners) * scale, 0, frame.bottom_right))
-
-
-def _subpixel_fit(
+def _subpixelfit_line(
     pixels: Pixels,
     rows: npt.NDArray[np.float64],
     line: Line,
@@ -280,7 +334,7 @@ def _subpixel_fit(
     nearest = off[found].argmin(axis=1)
     before, after = way[found, nearest], way[found, nearest + 1]
     crossing = starts[found] + nearest + 0.5 - before / (after - before)
-    return _fit(at[found], crossing, tolerance=1.5)[0]
+    return fit_line(at[found], crossing, tolerance=1.5)[0]
 
 
 def _strips(
@@ -289,26 +343,3 @@ def _strips(
     """``wide`` pixels of each row from its start on: which of them lie within the image, and those."""
     within = (starts >= 0) & (starts + wide <= pixels.shape[1])
     return within, pixels[rows[within, None], starts[within, None] + np.arange(wide)]
-
-
-def _fit(at: npt.NDArray[np.float64], value: npt.NDArray[np.float64], tolerance: float) -> tuple[Line, float]:
-    """Trimmed least squares: value = offset + slope * at; and the share of points within the tolerance."""
-    keep = np.abs(value - np.median(value)) <= max(3 * tolerance, 2 * float(np.median(np.abs(value - np.median(value)))))
-    line = (float(np.median(value)), 0.0)
-    for _ in range(6):
-        if keep.sum() < 4:
-            break
-        slope, offset = np.polyfit(at[keep], value[keep], 1)
-        line = (float(offset), float(slope))
-        residual = np.abs(value - offset - slope * at)
-        keep = residual <= max(tolerance, 1.5 * float(np.median(residual)))
-    share = float(np.mean(np.abs(value - line[0] - line[1] * at) <= 2 * tolerance))
-    return line, share
-
-
-def _cross(flat: Line, upright: Line) -> tuple[float, float]:
-    """Where y = a + b x meets x = c + d y."""
-    a, b = flat
-    c, d = upright
-    x = (c + d * a) / (1 - b * d)
-    return x, a + b * x

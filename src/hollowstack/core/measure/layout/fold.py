@@ -1,11 +1,13 @@
 """The fold beyond which the strip of a neighbouring page shows along a side of an image."""
 
+from typing import NamedTuple
+
 import cv2
 import numpy as np
 import numpy.typing as npt
 
 from hollowstack.core.measure.layout.cut import Cut, Floats, Mask, SideView
-from hollowstack.core.measure.layout.edges import Line
+from hollowstack.core.measure.layout.line_fit import Line
 from hollowstack.core.page.raster import Pixels
 
 FOLD_REACH = 0.28
@@ -15,10 +17,22 @@ FOLD_BAND_MM = 2.6
 FEWEST_BANDS = 24
 FOLD_BESIDE_MM = 3.5
 """How far to both sides of a fold the paper is compared."""
-PLAIN_FOLD = (0.05, 0.86)
-FAINT_FOLD = (0.03, 0.92)
-"""Share of the paper's light beside it that is missing in a fold, and share of the image's height at which that is seen: the
-fainter it is the more of it."""
+
+
+class _Kind(NamedTuple):
+    """What a line of dips must be to be a fold."""
+
+    depth: float
+    """Share of the paper's light beside it that is missing."""
+    seen: float
+    """Share of the image's height at which it is."""
+    crowded: float
+    """Share of the heights at which any place has such a dip, from which a line of them says nothing."""
+
+
+PLAIN_FOLD = _Kind(0.05, 0.86, 0.6)
+FAINT_FOLD = _Kind(0.03, 0.92, 0.3)
+"""The fainter it is the more of it must be seen, and the less elsewhere."""
 FOLD_ENDS_MM, FOLD_ENDS_SEEN = 8.0, 0.33
 """Within so much of the image's rim, and at that share of heights there, it is seen at both ends: a printed frame ends
 before, and where there is lid a fold is not seen."""
@@ -56,22 +70,22 @@ def find_fold(side: SideView) -> Cut | None:
     profile = np.median(outer[:, ::2], axis=1).astype(np.float32)
     dips = _valleys(profile, max(2, round(FOLD_BESIDE_MM * px_mm)))
     middle = (np.arange(count) + 0.5) * band
-    for depth, share in (PLAIN_FOLD, FAINT_FOLD):
-        line = _line_of_dips(side, dips >= depth, middle, last, share)
+    for kind in (PLAIN_FOLD, FAINT_FOLD):
+        line = _line_of_dips(side, dips >= kind.depth, middle, last, kind)
         if line is not None:
             offset, slope = _refined(dips, middle, line)
             return Cut(offset + 0.5, slope, "neighbour")
     return None
 
 
-def _line_of_dips(side: SideView, dips: Mask, middle: Floats, last: int, least: float) -> Line | None:
+def _line_of_dips(side: SideView, dips: Mask, middle: Floats, last: int, kind: _Kind) -> Line | None:
     """The line of dips from end to end that is a fold, the one seen at most heights; None where there is none."""
     rows, px_mm = len(side.light), side.px_mm
     seen = cv2.dilate(dips.astype(np.float32), np.ones((1, 3), np.uint8))
     ends = max(3, round(FOLD_ENDS_MM / FOLD_BAND_MM))
     first = max(2, round(LEAST_STRIP_MM * px_mm))
     best: tuple[Line, float] | None = None
-    if float(seen[:, first:last].any(axis=1).mean()) < least:
+    if float(seen[:, first:last].any(axis=1).mean()) < kind.seen:
         return None
     for slope in np.arange(-FOLD_SLOPE, FOLD_SLOPE + 1e-9, 0.006):
         # Each band moved by what the line has gone by then, so that the line stands upright; counted from its middle.
@@ -81,9 +95,9 @@ def _line_of_dips(side: SideView, dips: Mask, middle: Floats, last: int, least: 
         hits = np.where(inside, np.take_along_axis(seen, np.clip(places, 0, seen.shape[1] - 1), axis=1), 0)
         share = hits.mean(axis=0)
         reaches = (hits[:ends].mean(axis=0) >= FOLD_ENDS_SEEN) & (hits[-ends:].mean(axis=0) >= FOLD_ENDS_SEEN)
-        good = np.flatnonzero((share >= least) & reaches)
-        if not len(good):
-            continue
+        good = np.flatnonzero((share >= kind.seen) & reaches)
+        if not len(good) or float(np.median(share)) > kind.crowded:
+            continue  # a picture, a half-tone: dips are everywhere
         if 1 + np.count_nonzero(np.diff(good) > 2 * px_mm) > MOST_LINES:
             return None  # lines of text that run from rim to rim
         at = int(good[-1])

@@ -11,8 +11,9 @@ import numpy as np
 
 from hollowstack.core.measure.layout.bars import find_bar
 from hollowstack.core.measure.layout.cut import Cut, SideView, laid
-from hollowstack.core.measure.layout.edges import Edges, Line, corners_of
+from hollowstack.core.measure.layout.edges import Edges
 from hollowstack.core.measure.layout.fold import find_fold
+from hollowstack.core.measure.layout.line_fit import Line, corners_of
 from hollowstack.core.measure.layout.traces import find_paper_edge
 from hollowstack.core.page.geometry import Quad
 from hollowstack.core.page.raster import MM_PER_INCH, Raster, as_pixels
