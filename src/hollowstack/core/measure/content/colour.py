@@ -19,7 +19,8 @@ _CHROMA = 14.0
 _COLOURED_MM2 = 2.5
 _PIECE_MM2 = 0.5
 """Least area of a coloured piece, and of all together."""
-_PAPER_CHROMA = 11.0
+_PAPER_CHROMA = 7.5
+"""CIE C* from which paper that is not yellow is dyed; a sensor's cast over white paper stays below."""
 _YELLOW = (45.0, 115.0)
 """Hue angles (CIE h, degrees) of aged paper: no colour however strong."""
 _MIDTONE_PERCENT = 0.05

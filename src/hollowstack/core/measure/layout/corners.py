@@ -77,7 +77,7 @@ def _exact(steps: npt.NDArray[np.float32], outline: Points, fine: float, image: 
 
 def find_photographed(image: Raster) -> Edges:
     """A photographed page: by its colour where it differs from the table's, and by its edges where that does not tell."""
-    edges = find_edges(image)
+    edges = find_edges(image, scanned=False)
     if edges.lid and edges.confidence >= _SURE_BY_COLOUR:
         return edges
     corners = find_corners(image)

@@ -61,7 +61,7 @@ class Edges:
     """Corners at which the page is missing, by their place in ``quad``."""
 
 
-def find_edges(image: Raster) -> Edges:
+def find_edges(image: Raster, *, scanned: bool = True) -> Edges:
     """The page's corners in the image as captured; the image's own where no surround shows.
 
     Every pixel goes to paper or lid, whichever is nearer in colour; writing is closed over; the largest piece of paper
@@ -70,6 +70,7 @@ def find_edges(image: Raster) -> Edges:
 
     Args:
         image: Gray or colour, as captured.
+        scanned: Whether it lies under a lid, which is flat; a table that a camera sees may have structure.
 
     Returns:
         Corners within the image. Confidence 0 to 1 is the share of the outline that lies on the four lines.
@@ -89,7 +90,7 @@ def find_edges(image: Raster) -> Edges:
     paper, lid = found
     mask = _page_mask(_nearer_paper(calm, paper, lid), max(3, small.px(_STROKE_MM) | 1))
     if mask is None:
-        return _by_lid(calm, lid, image) or whole
+        return (_by_lid(calm, lid, image) if scanned else None) or whole
     fine = image.reduced(_FINE_PPI)
     sides = [_side(mask, fine, side, paper, lid) for side in range(4)]
     # Lines were fitted in the fine reduction; corners go back to pixels of the image.
@@ -98,17 +99,16 @@ def find_edges(image: Raster) -> Edges:
     bright = corners_of([side.bright for side in sides], scale, frame)
     confidence = round(min(side.agreeing for side in sides), 3)
     if quad.area() < 0.04 * image.width * image.height or confidence < _LEAST_CONFIDENCE:
-        return _by_lid(calm, lid, image) or whole
+        return (_by_lid(calm, lid, image) if scanned else None) or whole
     if np.abs(quad.array() - frame.array()).max() < 1:
         return whole  # something dark at its rim, a punch hole perhaps, and no lid
     on_small = Quad.of(quad.array() * [small.width / image.width, small.height / image.height])
-    if (
-        not _is_flat(calm, lid, on_small, _PPI)
-        or not _is_lid_all_along(calm, lid, on_small)
-        or _has_lights(small, paper, on_small)
-    ):
+    flat = _is_flat(calm, lid, on_small, _PPI)
+    if flat and scanned:
+        flat = _is_lid_all_along(calm, lid, on_small) and not _has_lights(small, paper, on_small)
+    if not flat:
         # A picture, a banner, a cover's design: whatever has structure stays.
-        return _by_lid(calm, lid, image) or whole
+        return (_by_lid(calm, lid, image) if scanned else None) or whole
     torn = _torn(mask, on_small, small)
     return Edges(quad, bright, lid=True, confidence=confidence, torn=torn)
 

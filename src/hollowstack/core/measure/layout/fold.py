@@ -30,7 +30,7 @@ class _Kind(NamedTuple):
     """Share of the heights at which any place has such a dip, from which a line of them says nothing."""
 
 
-PLAIN_FOLD = _Kind(0.05, 0.86, 0.6)
+PLAIN_FOLD = _Kind(0.05, 0.86, 0.56)
 FAINT_FOLD = _Kind(0.03, 0.92, 0.3)
 """The fainter it is the more of it must be seen, and the less elsewhere."""
 FOLD_ENDS_MM, FOLD_ENDS_SEEN = 8.0, 0.33

@@ -34,6 +34,10 @@ BITONAL_DARK = 0.8
 """The same for a reduction of an image in two tones: a thin stroke is gray in it."""
 PEELS = 3
 """How often a side is looked at again after something was cut off it: a bar, the white beside it, another one."""
+SURE_EDGES = 0.95
+TOUCHES = 0.004
+"""How sure an outline is from which its sides are let be, and the share of the image's shorter side up to which such a side
+lies at the rim."""
 AT_RIM = 0.025
 """Share of the image's shorter side within which a side of the outline lies at the rim."""
 LEAST_LEFT = 0.5
@@ -70,7 +74,7 @@ def find_rim(page: Raster, usual: float, *, bitonal: bool = False, known: Edges 
     scale = (page.width / small.width, page.height / small.height)
     cuts: list[Cut | None] = []
     for side in range(4):
-        if known is not None and not _at_rim(known, side, page):
+        if known is not None and not _at_rim(known, side, page, bitonal=bitonal):
             cuts.append(None)
             continue
         # Along the longer sides: a book lies with its fold to the side of its image, however that lies.
@@ -136,11 +140,15 @@ def with_rim(edges: Edges, rim: Rim, image: Raster) -> Edges:
     return Edges(quad, bright_quad, lid=True, confidence=min(edges.confidence, RIM_CONFIDENCE), torn=edges.torn)
 
 
-def _at_rim(edges: Edges, side: int, image: Raster) -> bool:
+def _at_rim(edges: Edges, side: int, image: Raster, *, bitonal: bool) -> bool:
     """Whether a side of an outline lies at the rim of its image."""
     offset, slope = _line_of(edges.quad, side)
     size = (image.width, image.height)
     limit = 0 if side < 2 else size[side % 2]
+    if edges.lid and edges.confidence >= SURE_EDGES and not bitonal:
+        # Seen against its lid from end to end: it is at the rim only where it touches it all along.
+        ends = abs(offset - limit), abs(offset + slope * size[1 - side % 2] - limit)
+        return max(ends) <= TOUCHES * min(size)
     return abs(offset + slope * size[1 - side % 2] / 2 - limit) <= AT_RIM * min(size)
 
 
