@@ -228,3 +228,22 @@ def test_as_it_came_keeps_the_channels_there_are(pixels, colour):
     assert not plan.leaves_alone(30, 41, gray=pixels.ndim == 2)
     assert not plan.leaves_alone(30, 40, gray=pixels.ndim == 3)
     assert not plan.model_copy(update={"turn": 90, "quad": Quad.rectangle(0, 0, 30, 39)}).leaves_alone(30, 40, gray=False)
+
+
+def test_a_page_that_is_neither_writing_nor_bare_paper_keeps_its_tones():
+    """A sky, a cover: in two tones nothing of it would be left."""
+    bare = {"text_quad": None, "ink_percent": 0.0, "marks": 0}
+    assert planned(**bare).colour == "bitonal"
+    assert planned(**bare, paper_range=0.5).colour == "grey"
+    assert planned(**bare, paper_range=0.5, paper=(150, 160, 170), mean=(150, 160, 170)).colour == "colour"
+    assert planned(**bare, paper_range=0.5, paper=(160, 160, 165), mean=(160, 160, 165)).colour == "grey"
+    assert planned(paper_range=0.5).colour == "bitonal"  # lines of text in the shade
+
+
+@pytest.mark.parametrize(
+    ("shade", "aside"), [((149, 169, 175), None), ((165, 169, 172), "blank"), ((190, 176, 140), "blank")]
+)
+def test_a_blue_sheet_is_no_blank_and_a_yellow_one_is(shade, aside):
+    rng = np.random.default_rng(3)
+    pixels = np.clip(np.array(shade) + rng.normal(0, 1.5, (900, 640, 1)), 0, 255).astype(np.uint8)
+    assert plan_page(measure(Raster(pixels, (100.0, 100.0))), EVERYDAY).aside == aside

@@ -93,3 +93,30 @@ def test_a_page_of_one_tone_is_its_own_paper():
     fitted = fit_paper(Raster(np.full((40, 30), 180, np.uint8), PPI))
     assert fitted.typical == (180,)
     assert not fitted.content.any()
+
+
+def photograph(rows: int, cols: int) -> np.ndarray:
+    """A sky that is as light as the paper at one corner, over dark land."""
+    y, x = np.mgrid[0 : 1 : rows * 1j, 0 : 1 : cols * 1j]
+    sky = 1.0 - 0.42 * y - 0.30 * (1 - x)
+    return np.where(y > 0.75, 0.25, np.clip(sky, 0.3, 1.0))
+
+
+def test_a_sky_as_light_as_the_paper_beside_it_stays_a_picture():
+    page = sheet()
+    page[300:700, 150:720] *= photograph(400, 570)
+    clean = toned(raster(page))[310:590, 160:710].astype(float)
+    wanted = 255 * photograph(400, 570)[10:290, 10:560]
+    there = wanted < 235
+    assert np.mean(np.abs(clean - wanted)[there]) < 12
+    assert np.mean(clean[there] >= 250) < 0.02
+
+
+def test_a_soft_dip_ends_softly():
+    """A stain with no border: no part of it is brought to white while the rest stays."""
+    page = sheet()
+    y, x = np.mgrid[0:1240, 0:874]
+    page *= 1 - 0.4 * np.exp(-(((x - 430) / 130) ** 2 + ((y - 600) / 130) ** 2))
+    clean = cv2.GaussianBlur(toned(raster(page)), (0, 0), 4).astype(float)
+    steps = np.abs(np.diff(clean[600]))
+    assert steps.max() < 12

@@ -118,3 +118,58 @@ def test_sides_move_in_only_where_they_were_found():
     assert edges.quad.top_left.x == pytest.approx(30, abs=0.8 * MM)
     assert edges.quad.top_right == (1000, 0)
     assert with_rim(whole, find_rim(Raster(text_page(), (PPI, PPI)), 235.0), image) == whole
+
+
+def test_a_bar_beside_a_bar_goes_too():
+    """Black at the rim, the white of the device beside it, and the page's own shade."""
+    page = text_page()
+    page[:, :40] = 20
+    page[:, 40:58] = 245
+    page[:, 58:90] = 50
+    cut = cuts(page)[0]
+    assert cut is not None
+    assert cut.depth(1400) == pytest.approx(90, abs=8)
+
+
+def test_punch_holes_beside_a_bar_are_no_bar():
+    page = text_page()
+    page[:, :30] = 20
+    for y in (300, 700, 1100):
+        cv2.circle(page, (62, y), 22, 25, -1)
+    cut = cuts(page)[0]
+    assert cut is not None
+    assert cut.depth(1400) == pytest.approx(30, abs=6)
+
+
+def test_a_black_lid_is_told_from_paper_in_the_shade():
+    """A table beside a page that grows dark towards it: the page is darker than a lid may be, the table darker still."""
+    page = text_page().astype(float)
+    page *= np.clip(np.linspace(1.15, 0.45, 1000), 0, 1)[None, :]
+    page[:, 960:] = 5
+    cut = cuts(page.astype(np.uint8))[2]
+    assert cut is not None
+    assert cut.depth(1400) == pytest.approx(40, abs=8)
+
+
+def folded(depth: float, tone: float = 0.95) -> np.ndarray:
+    """A page with a strip of its neighbour on the left, the fold darker than both by a share."""
+    page = text_page(margin=200).astype(float)
+    page[:, :90] *= tone
+    page[:, 88:93] *= 1 - depth
+    page += np.random.default_rng(8).normal(0, 1.5, page.shape)
+    return np.clip(page, 0, 255).astype(np.uint8)
+
+
+@pytest.mark.parametrize(("depth", "seen"), [(0.2, True), (0.08, True), (0.01, False)])
+def test_a_faint_fold_is_one_too(depth, seen):
+    cut = cuts(folded(depth))[0]
+    assert (cut is not None and cut.kind == "neighbour") == seen
+    if cut is not None:
+        assert cut.depth(1400) == pytest.approx(91, abs=5)
+
+
+def test_a_pattern_has_dips_everywhere_and_no_fold():
+    y, x = np.mgrid[0:1400, 0:1000]
+    page = 200 + 30 * np.sin(x / 9 + 2 * np.sin(y / 40))
+    page[:, :200] *= 0.94
+    assert all(cut is None or cut.kind != "neighbour" for cut in cuts(page.astype(np.uint8)))

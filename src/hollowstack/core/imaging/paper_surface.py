@@ -53,6 +53,10 @@ DIP_REACH_MM = 40.0
 """Where such a picture ends, as a share of the paper around, and how far beyond what is so dark."""
 AROUND_MM = 45.0
 """How far around is looked for that."""
+ENCLOSED_MM = 11.0
+ENOUGH_BARE = 0.2
+"""How near to one another parts of content must come to enclose what lies between, and the share of the paper that must be
+left by which it is fitted again."""
 LEAST_PIECE_MM = 2.6
 """Extent from which a piece that is not paper is content of its own, not a rest of writing."""
 
@@ -119,9 +123,12 @@ def fit_paper(page: Raster, inside: Pixels | None = None) -> PaperSurface:
     surface = _filled(values, paper) if paper.any() else np.broadcast_to(usual, values.shape).copy()
     surface = _smooth(surface, px_mm)
     content = _content(paper, where, values, surface, rough, px_mm)
-    if (bare := paper & (content == 0)).any() and np.count_nonzero(bare) < np.count_nonzero(paper):
+    # On a rough page much of what looks like content is dense writing.
+    bare = _outside(paper, content, px_mm) if rough <= CALM_PAGE else paper
+    if ENOUGH_BARE * np.count_nonzero(paper) <= np.count_nonzero(bare) < np.count_nonzero(paper):
         # What content encloses is its own: the sky in a photograph has no say in how light the paper is.
         surface = _smooth(_filled(values, bare), px_mm)
+        content = _content(bare, where, values, surface, rough, px_mm)
     return PaperSurface(_as_level(surface, lifted), content, lifted)
 
 
@@ -341,6 +348,15 @@ def _filled(values: Floats, paper: Mask, *, coarse: bool = False) -> Floats:
         above = cv2.resize(known, weight.shape[::-1], interpolation=cv2.INTER_LINEAR).reshape(sums.shape)
         known = np.asarray(sums + (1 - np.minimum(weight, 1.0)[..., None]) * above, np.float32)
     return np.asarray(known, np.float32)
+
+
+def _outside(paper: Mask, content: Pixels, px_mm: float) -> Mask:
+    """Paper that content neither encloses nor nearly encloses."""
+    reach = round(ENCLOSED_MM * px_mm)
+    around = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * reach + 1, 2 * reach + 1))
+    padded = cv2.copyMakeBorder(content, reach, reach, reach, reach, cv2.BORDER_CONSTANT, value=0)
+    closed = cv2.morphologyEx(padded, cv2.MORPH_CLOSE, around)[reach:-reach, reach:-reach]
+    return np.asarray(paper & (closed == 0), np.bool_)
 
 
 def _smooth(surface: Floats, px_mm: float) -> Floats:

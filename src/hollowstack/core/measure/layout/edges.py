@@ -90,7 +90,7 @@ def find_edges(image: Raster, *, scanned: bool = True) -> Edges:
     paper, lid = found
     mask = _page_mask(_nearer_paper(calm, paper, lid), max(3, small.px(_STROKE_MM) | 1))
     if mask is None:
-        return (_by_lid(calm, lid, image) if scanned else None) or whole
+        return (_by_lid(small, calm, paper, lid, image) if scanned else None) or whole
     fine = image.reduced(_FINE_PPI)
     sides = [_side(mask, fine, side, paper, lid) for side in range(4)]
     # Lines were fitted in the fine reduction; corners go back to pixels of the image.
@@ -99,7 +99,7 @@ def find_edges(image: Raster, *, scanned: bool = True) -> Edges:
     bright = corners_of([side.bright for side in sides], scale, frame)
     confidence = round(min(side.agreeing for side in sides), 3)
     if quad.area() < 0.04 * image.width * image.height or confidence < _LEAST_CONFIDENCE:
-        return (_by_lid(calm, lid, image) if scanned else None) or whole
+        return (_by_lid(small, calm, paper, lid, image) if scanned else None) or whole
     if np.abs(quad.array() - frame.array()).max() < 1:
         return whole  # something dark at its rim, a punch hole perhaps, and no lid
     on_small = Quad.of(quad.array() * [small.width / image.width, small.height / image.height])
@@ -108,15 +108,17 @@ def find_edges(image: Raster, *, scanned: bool = True) -> Edges:
         flat = _is_lid_all_along(calm, lid, on_small) and not _has_lights(small, paper, on_small)
     if not flat:
         # A picture, a banner, a cover's design: whatever has structure stays.
-        return (_by_lid(calm, lid, image) if scanned else None) or whole
+        return (_by_lid(small, calm, paper, lid, image) if scanned else None) or whole
     torn = _torn(mask, on_small, small)
     return Edges(quad, bright, lid=True, confidence=confidence, torn=torn)
 
 
-def _by_lid(calm: Pixels, lid: npt.NDArray[np.float32], image: Raster) -> Edges | None:
+def _by_lid(
+    small: Raster, calm: Pixels, paper: npt.NDArray[np.float32], lid: npt.NDArray[np.float32], image: Raster
+) -> Edges | None:
     """Edges by the lid alone; None where it does not tell."""
     found = outline_by_lid(calm, lid) if float(np.ptp(lid)) <= _COLOURED_LID else None
-    if found is None:
+    if found is None or _has_lights(small, paper, found[0]):
         return None
     quad = Quad.of(found[0].array() * [image.width / calm.shape[1], image.height / calm.shape[0]])
     return Edges(quad, quad, lid=True, confidence=found[1])

@@ -12,6 +12,7 @@ _STEP = 0.001
 _BENT_PX = 4
 _SEEN = 0.5
 """Share of the side's length at which the line is seen."""
+_AS_MUCH = 0.02
 _END_SHARE = 0.1
 _SEEN_AT_END = 0.3
 """Within such a share of the side at either end, and how much of it is seen there: it goes to the image's rim, which a
@@ -43,7 +44,9 @@ def find_paper_edge(side: SideView) -> Cut | None:
         # Four columns: such an edge is a little bent.
         wide = cv2.dilate(sheared.astype(np.uint8), np.ones((1, _BENT_PX), np.uint8), anchor=(0, 0))
         share = wide.mean(axis=0)
-        place = int(share[:deepest].argmax())
+        # The line is thinner than the window: in the middle of the places from which all of it is seen it lies whole.
+        most = np.flatnonzero(share[:deepest] >= share[:deepest].max() - _AS_MUCH)
+        place = int(most[len(most) // 2])
         if share[place] < _SEEN or (best is not None and share[place] <= best[0]):
             continue
         end = max(1, round(_END_SHARE * rows))
