@@ -1,4 +1,4 @@
-/** A page's four corners in its image, and what hands do to them. The words of core/geometry.py and core/outline.py. */
+/** A page's four corners in its image, and what hands do to them. The words of core/page/geometry.py and core/plan/outline.py. */
 
 import type { Quad } from './projective';
 import type { Point, Size, Turn } from './turned';

@@ -1,4 +1,4 @@
-/** Frames on the glass, in mm: each a rectangle that may be turned. The same words as in core/measure/frames.py. */
+/** Frames on the glass, in mm: each a rectangle that may be turned. The same words as in core/measure/layout/frames.py. */
 
 export type Frame = {
   /** Its centre. */

@@ -1,4 +1,4 @@
-/** Plane projective maps, as in core/geometry.py: 3 × 3, row by row, acting on (x, y, 1). */
+/** Plane projective maps, as in core/page/geometry.py: 3 × 3, row by row, acting on (x, y, 1). */
 
 import type { Point, Size, Turn } from './turned';
 

@@ -1,4 +1,4 @@
-/** Quarter turns: from a picture as it is shown to the image as captured. The same words as in core/geometry.py. */
+/** Quarter turns: from a picture as it is shown to the image as captured. The same words as in core/page/geometry.py. */
 
 export type Turn = 0 | 90 | 180 | 270;
 export type Point = readonly [x: number, y: number];

@@ -1,4 +1,4 @@
-/** Fronts and backs captured apart, as leaves: what is shown before it is applied. The rule is core/order.py's. */
+/** Fronts and backs captured apart, as leaves: what is shown before it is applied. The rule is core/arrange/order.py's. */
 
 export type Leaf = { front: number; back: number | null };
 
