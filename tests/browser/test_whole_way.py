@@ -91,6 +91,49 @@ def test_the_whole_way(signed_in: Page, chosen: list[Path], tmp_path: Path, vali
         assert word.lower() in text.lower()
 
 
+def test_solids_a_photograph_and_a_dyed_sheet_go_the_whole_way(signed_in: Page, skerry: Path, tmp_path: Path, validator):
+    """What lies on a page besides text: seen as regions, said by the guard to be there, and bound as it is."""
+    page = signed_in
+    page.get_by_role("link", name="New stack").click()
+    sheets = [skerry / "08 storm warning.jpg", skerry / "09 divider.jpg"]
+    page.get_by_label("Files", exact=True).set_input_files(sheets)
+    page.get_by_label("Name of the stack").fill("A warning and a divider")
+    page.get_by_role("button", name="Take in 2 files").click()
+    page.get_by_role("link", name="Open the stack").click()
+    expect(page.get_by_role("navigation", name="Way of the work")).to_contain_text("2/2", timeout=120_000)
+    expect(page.get_by_role("radio", name="Aside 0")).to_be_visible()
+    stack = page.url
+    measured = page.get_by_role("complementary", name="Measured")
+    expect(measured).to_contain_text("Content lost", timeout=60_000)
+    expect(measured).to_contain_text("0.000%")
+
+    page.get_by_role("list", name="Pages").get_by_role("button").first.click()
+    page.keyboard.press("e")
+    page.get_by_test_id("tilt").wait_for()
+    page.keyboard.press("Shift+O")
+    kinds = page.get_by_test_id("region")
+    expect(kinds.first).to_be_attached()
+    shown = {kinds.nth(index).get_attribute("data-kind") for index in range(kinds.count())}
+    assert {"picture", "solid", "text"} <= shown
+
+    page.goto(stack)
+    expect(page.get_by_role("list", name="Pages")).to_be_visible()
+    page.keyboard.press("b")
+    page.get_by_label("Title of the document").fill("Storm")
+    page.get_by_role("button", name="Bind as PDF/A-2u").click()
+    row = page.get_by_role("region", name="Documents").get_by_role("listitem").first
+    expect(row).to_contain_text("2 pages", timeout=60_000)
+    with page.expect_download() as caught:
+        row.get_by_role("link", name="Download").click()
+    caught.value.save_as(tmp_path / "a.pdf")
+    assert validator(tmp_path / "a.pdf") == "ok"
+    with pikepdf.open(tmp_path / "a.pdf") as pdf:
+        divider = pikepdf.PdfImage(pdf.pages[1].Resources.XObject.Im).as_pil_image().convert("RGB").resize((1, 1))
+        red, green, blue = divider.getpixel((0, 0))
+        assert green > red + 20
+        assert green > blue
+
+
 def test_a_wrong_password_is_said_and_the_name_kept(page: Page):
     page.goto("/")
     page.get_by_label("Name").fill("keeper")

@@ -32,7 +32,7 @@ export function RegionsOverlay({ regions, toScreen, pane }: RegionsOverlayProps)
         const roomy = Math.max(...across) - Math.min(...across) >= LEAST_PX;
         const d = `M${points.map((point) => point.map((value) => value.toFixed(1)).join(' ')).join('L')}Z`;
         return (
-          <g key={d} data-testid="region">
+          <g key={d} data-testid="region" data-kind={region.kind}>
             <path d={d} className="fill-none stroke-paper" strokeWidth={3.5} />
             <path d={d} className="fill-none stroke-accent" strokeWidth={1.5} strokeDasharray={DASHES[region.kind]} />
             {region.kind !== 'text' && roomy && (
