@@ -39,9 +39,11 @@ _DEEP, _MOSTLY = 0.08, 0.5
 _CALM = 1.5
 _AROUND_PX = 9
 """Usual difference of a lid's tones from those around them, in 8-bit steps and pixels at 60 ppi: a picture has structure."""
+_DARK_LID = 0.35
 _LIGHTS = 0.45
 _LIGHTS_SHARE = 0.003
-"""Share of the paper's light from which something on a lid is a light, and how much of it may be; dust covers less."""
+"""Shares of the paper's light: below the first a lid is dark, from the second on something on it is a light; and how much of
+it may be. Dust covers less."""
 _LEAST_CONFIDENCE = 0.65
 """Below this the outline found is more likely a stain or a shadow than a page's."""
 
@@ -105,7 +107,7 @@ def find_edges(image: Raster, *, scanned: bool = True) -> Edges:
     on_small = Quad.of(quad.array() * [small.width / image.width, small.height / image.height])
     flat = _is_flat(calm, lid, on_small, _PPI)
     if flat and scanned:
-        flat = _is_lid_all_along(calm, lid, on_small) and not _has_lights(small, paper, on_small)
+        flat = _is_lid_all_along(calm, lid, on_small) and not _has_lights(small, paper, lid, on_small)
     if not flat:
         # A picture, a banner, a cover's design: whatever has structure stays.
         return (_by_lid(small, calm, paper, lid, image) if scanned else None) or whole
@@ -118,7 +120,7 @@ def _by_lid(
 ) -> Edges | None:
     """Edges by the lid alone; None where it does not tell."""
     found = outline_by_lid(calm, lid) if float(np.ptp(lid)) <= _COLOURED_LID else None
-    if found is None or _has_lights(small, paper, found[0]):
+    if found is None or _has_lights(small, paper, lid, found[0]):
         return None
     quad = Quad.of(found[0].array() * [image.width / calm.shape[1], image.height / calm.shape[0]])
     return Edges(quad, quad, lid=True, confidence=found[1])
@@ -152,9 +154,9 @@ def _detail(strip: Pixels) -> float:
     return float(np.median(cv2.absdiff(gray, around)))
 
 
-def _has_lights(small: Raster, paper: npt.NDArray[np.float32], quad: Quad) -> bool:
+def _has_lights(small: Raster, paper: npt.NDArray[np.float32], lid: npt.NDArray[np.float32], quad: Quad) -> bool:
     """Whether what lies outside an outline on one or two sides has lights in it: a picture of the night, not a lid."""
-    if _sides_seen(quad, small.width, small.height) >= 3:
+    if _sides_seen(quad, small.width, small.height) >= 3 or float(lid.mean()) >= _DARK_LID * float(paper.mean()):
         return False
     outside = np.ones((small.height, small.width), np.uint8)
     cv2.fillConvexPoly(outside, np.rint(quad.array()).astype(np.int32), 0)
