@@ -32,11 +32,12 @@ def strip(rng: random.Random, *, across: bool) -> Sheet:
     while left + width <= sheet.width_mm - 12:
         top = 18.0
         while top < sheet.height_mm - 14:
+            font = rng.choice(_FONTS)
             text = " ".join(rng.choice(_WORDS) for _ in range(60))
-            for line in fitted(sheet, text, rng.choice(_FONTS), points, width):
+            for line in fitted(sheet, text, font, points, width):
                 if top >= sheet.height_mm - 14:
                     break
-                sheet.print(left, top, line, "OldStandardTT-Regular", points)
+                sheet.print(left, top, line, font, points)
                 top += points * 0.48
             top += 4
         left += width + rng.uniform(9, 16)

@@ -189,6 +189,7 @@ def test_split_and_unsplit(stack, ids):
         (lambda h, p: h.reverse([]), "No page is chosen"),
         (lambda h, p: h.turn([p[0], 987654], 90), "no longer in the stack"),
         (lambda h, p: h.split(p[0], (5, 5), (5, 5)), "no length"),
+        (lambda h, p: h.split(p[0], (5, 5), (5.5, 5)), "no length"),
         (lambda h, p: h.sort(p, "number"), "No number was read"),
     ],
 )

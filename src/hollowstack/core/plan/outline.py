@@ -51,8 +51,8 @@ def find_outline(
         treatment: The stack's.
         wish: The page's own departures.
         turn: Clockwise quarter turn that will be made.
-        tilt: Tilt in degrees that will be taken out.
-        fellows: The common shape of the stack's pages, where the treatment asks for one size.
+        skew: Degrees that will be taken out.
+        page_group: The common shape of the stack's pages, where the treatment asks for one size.
         clearing: Whether borders will be cleared: then the page may go on into them, to where something is written.
     """
     ppi = turned_size(*(found.ppi or (ASSUMED_PPI, ASSUMED_PPI)), turn)
@@ -207,7 +207,7 @@ def _standard(outline: Outline) -> Outline:
 
 
 def _uniform(outline: Outline, found: Measurements, page_group: PageGroup) -> Outline:
-    """The size of its fellows, the text where theirs is; as it is where the page is of another kind or would be cut."""
+    """The size of its page group, the text where theirs is; as it is where the page is of another kind or would be cut."""
     width, height = (v * MM_PER_INCH / ppi for v, ppi in zip(outline.size_px, outline.ppi, strict=True))
     if not page_group.like(width, height):
         return outline
@@ -218,7 +218,7 @@ def _uniform(outline: Outline, found: Measurements, page_group: PageGroup) -> Ou
         text = Transform.onto(outline.quad, *outline.size_px).quad(found.text_quad).array()
         (x0, y0), (x1, y1) = text.min(axis=0), text.max(axis=0)
         left, top = x0 - page_group.text_left_mm * across, y0 - page_group.text_top_mm * down
-        # What is written must stay on the page, wherever its fellows have theirs.
+        # What is written must stay on the page, wherever the others have theirs.
         left, top = min(left, x0), min(top, y0)
         left, top = max(left, x1 - new_w), max(top, y1 - new_h)
     return _window(outline, left, top, left + new_w, top + new_h)

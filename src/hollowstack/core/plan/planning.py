@@ -51,7 +51,7 @@ def plan_page(
         treatment: The stack's.
         override: The page's own departures, which win.
         fed: Whether the image came from a document feeder.
-        fellows: The common shape of the stack's pages on this side of the leaf, if it is known.
+        page_group: The common shape of the stack's pages on this side of the leaf, if it is known.
     """
     wish = override or Override()
     turn = _turn(found, treatment, wish)

@@ -110,7 +110,7 @@ def two_toned(page: Raster, plan: Plan, *, draft: bool = False) -> Raster:
 
     For a draft, specks are not looked for, nor tails: it is most of the work, and none is seen on a reduction.
     """
-    if plan.colour != "bitonal" or _two_valued(page.pixels):
+    if plan.colour != "bitonal" or _is_black_and_white(page.pixels):
         return page
     how = plan.two_tones or TwoTones()
     if how.method == "middle":
@@ -153,5 +153,5 @@ def _fill(mask: Pixels, quad: Quad, value: int) -> None:
     cv2.fillConvexPoly(mask, np.rint((quad.array() - 0.5) * 16).astype(np.int32), value, shift=4)
 
 
-def _two_valued(page: Pixels) -> bool:
+def _is_black_and_white(page: Pixels) -> bool:
     return bool(np.count_nonzero(cv2.calcHist([page], [0], None, [256], [0, 256])[1:255]) == 0)

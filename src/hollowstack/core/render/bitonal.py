@@ -44,7 +44,7 @@ def to_bitonal(
         level: The paper on a coarse grid over the page; None fits it here.
         despeckle: Whether specks are dropped.
         strengthen: 0 to 1: fainter strokes than otherwise become black.
-        tails: Whether "evened" keeps faint strokes that go on from black ones.
+        weak_strokes: Whether "evened" keeps faint strokes that go on from black ones.
 
     Source:
         N. Otsu, A threshold selection method from gray-level histograms, IEEE SMC 9 (1979), for "global" and "evened";

@@ -87,7 +87,7 @@ def process_page(
         language: To read in; None leaves reading out.
         override: The page's departure from the treatment.
         known: What was measured on it already; None measures it now.
-        fellows: The common shape of the pages that it is bound with, where they are to be uniform.
+        page_group: The common shape of the pages that it is bound with, where they are to be uniform.
 
     Raises:
         DecodeError: The master cannot be decoded whole.

@@ -7,6 +7,7 @@ from typing import Any
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from natsort import os_sort_key
+from pydantic import ValidationError
 
 from hollowstack.core.arrange import order as orders
 from hollowstack.core.page.geometry import Point
@@ -115,9 +116,10 @@ class Arranging:
             page = stack.pages.select_related("source").get(pk=page_id, removed=False)
             if page.plan is None:
                 raise Refused(NOT_MEASURED)
-            if start == end:
-                raise Refused("The split line has no length: draw it from the top to the bottom of the page.")
-            line = Split(start=Point(*start), end=Point(*end), keep="left")
+            try:
+                line = Split(start=Point(*start), end=Point(*end), keep="left")
+            except ValidationError as error:
+                raise Refused(error.errors()[0]["msg"].removeprefix("Value error, ")) from None
             if halves := _halves(stack, page):
                 fields = {
                     half.pk: _overridden(half, split=line.model_copy(update={"keep": half.override["split"]["keep"]}))

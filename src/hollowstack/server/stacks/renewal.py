@@ -7,6 +7,7 @@ from hollowstack.server.stacks.models import Stack
 from hollowstack.server.stacks.services import PLANNED, next_change, plan_anew, treatment_of
 
 _AT_ONCE = 500
+_FIELDS = ("opened_id", "measured_id", "rendered_id", "reading_id", "plan", "aside")
 
 
 def renew() -> int:
@@ -36,6 +37,3 @@ def renew() -> int:
                     save_pages(changed, [*PLANNED, "change"])
                 count += len(changed)
     return count
-
-
-_FIELDS = ("opened_id", "measured_id", "rendered_id", "reading_id", "plan", "aside")

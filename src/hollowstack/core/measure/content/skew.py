@@ -23,7 +23,7 @@ _LEAST_FAN_DEG, _MOST_FAN_DEG = 1.5, 6.0
 class Skew:
     """``degrees`` is positive where lines fall to the right; ``confidence`` runs from 0 to 1.
 
-    ``standing`` is how far the best direction stands above all others: 1 on noise, well above it on lines.
+    ``peak_to_median`` is how far the best direction stands above all others: 1 on noise, well above it on lines.
     """
 
     degrees: float

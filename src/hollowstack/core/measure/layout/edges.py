@@ -286,7 +286,7 @@ def _side(mask: Pixels, fine: Raster, side: int, paper: npt.NDArray[np.float32],
     offset, slope = line[0] * scale_across, line[1] * scale_across / scale_along
     shade = 0.0
     if np.median(first) > 1:
-        offset, slope = _subpixelfit_line(pixels, where * scale_along, (offset, slope), 2.5 * scale_across, paper, lid)
+        offset, slope = _subpixel_fit(pixels, where * scale_along, (offset, slope), 2.5 * scale_across, paper, lid)
         shade = _shade(pixels, where * scale_along, (offset, slope), fine.px(_SHADE_MM), paper, lid)
     else:
         offset, slope = 0.0, 0.0  # the page runs off this side of the image
@@ -314,7 +314,7 @@ def _shade(
     return float(light.argmax()) if light.any() else 0.0
 
 
-def _subpixelfit_line(
+def _subpixel_fit(
     pixels: Pixels,
     rows: npt.NDArray[np.float64],
     line: Line,
