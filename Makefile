@@ -84,6 +84,7 @@ accuracy: $(DEV) $(PAGES)
 	PYTHONPATH=. $(PY) -m benchmarks.accuracy
 
 mutants: $(DEV) $(PAGES)
+	bash scripts/system.sh
 	$(PY) scripts/mutants.py
 
 format: $(DEV)

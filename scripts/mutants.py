@@ -1,12 +1,15 @@
 """``make mutants``: small changes of meaning set into the code one at a time; how many of them the tests notice.
 
-Each is set into a copy of the project, and the tests nearest to it are run until one fails. A mutant that none notices has
-survived: a rule that nothing holds. Which ones are taken is settled by a seed.
+The tests are run once as they are, to know which of them pass through which line and how long each takes. Then each change
+is set into a copy of the project, and the tests that pass through it are run, quick ones first, until one fails. A mutant
+that none notices has survived: a rule that nothing holds. Which ones are taken is settled by a seed.
 """
 
 import argparse
 import ast
+import os
 import random
+import re
 import shutil
 import subprocess
 import sys
@@ -17,6 +20,8 @@ from pathlib import Path
 from queue import Queue
 from typing import NamedTuple
 
+from coverage import CoverageData
+
 ROOT = Path(__file__).parents[1]
 SOURCE = Path("src/hollowstack")
 AREAS: dict[str, tuple[str, ...]] = {
@@ -26,8 +31,13 @@ AREAS: dict[str, tuple[str, ...]] = {
     ),
     "server": ("server/stacks", "server/engine", "server/capture", "server/images", "server/documents", "server/treatments"),
 }  # fmt: skip
-SECONDS = 420
-"""A mutant that keeps its tests busy for so long has been noticed: somebody would wait for it."""
+TESTS = ("tests/core", "tests/reference", "tests/server")
+MOST_SECONDS = 180.0
+"""Of tests run for one mutant: what none of the quickest notice has survived, even where a slow one might have noticed."""
+SLOWER = 4.0
+"""A mutant that keeps its tests busy for so many times as long as without it, and half a minute, has been noticed: somebody
+would wait for it."""
+_DURATION = re.compile(r"^([\d.]+)s (?:call|setup|teardown) +(\S.*)$")
 FLIPPED = {
     ast.Lt: ast.GtE, ast.LtE: ast.Gt, ast.Gt: ast.LtE, ast.GtE: ast.Lt, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq,
     ast.In: ast.NotIn, ast.NotIn: ast.In, ast.Is: ast.IsNot, ast.IsNot: ast.Is,
@@ -99,51 +109,99 @@ def _is_type(node: ast.BinOp) -> bool:
     return any(isinstance(part, ast.Constant) and isinstance(part.value, str) for part in ast.walk(node))
 
 
-def tests_for(mutant: Mutant) -> list[list[str]]:
-    """Which tests are run, in turns: those that name the module, then those of its area."""
-    module = ".".join(mutant.file.relative_to("src").with_suffix("").parts).removesuffix(".__init__")
-    area = mutant.file.relative_to(SOURCE).parts[0]
-    near, rest = [], []
-    folders = ("tests/core", "tests/reference") if area == "core" else ("tests/server",)
-    for folder in folders:
-        for test in sorted((ROOT / folder).rglob("test_*.py")):
-            text = test.read_text(encoding="utf-8")
-            (near if module in text or f"import {module.rsplit('.', 1)[-1]}" in text else rest).append(
-                str(test.relative_to(ROOT))
-            )
-    return [turn for turn in (near, rest) if turn]
+class Suite:
+    """Which tests pass through which lines, and how long each takes."""
+
+    def __init__(self, copy: Path, workers: int) -> None:
+        """Run every test once, on a copy of the project that has no mutant in it.
+
+        Raises:
+            SystemExit: A test fails as it is; nothing can be said of mutants then.
+        """
+        command = ["-n", str(workers), "--cov=hollowstack", "--cov-context=test", "--cov-report=", "--durations=0", "-vv"]
+        done = _pytest(copy, ["--durations-min=0", *command, *TESTS])
+        if done.returncode:
+            raise SystemExit(f"Tests fail without any mutant; mend them first.\n{done.stdout.decode()[-3000:]}")
+        self.seconds: dict[str, float] = {}
+        for line in done.stdout.decode().splitlines():
+            if found := _DURATION.match(line):
+                self.seconds[found[2]] = self.seconds.get(found[2], 0.0) + float(found[1])
+        self._data = CoverageData(str(copy / ".coverage"))
+        self._data.read()
+        self._files = {file.partition("/src/")[2]: file for file in self._data.measured_files()}
+
+    def through(self, mutant: Mutant) -> list[str]:
+        """The tests that pass through what a mutant changes, quick ones first, then others of the same files: what a shared
+        fixture has made is seen by tests that do not make it."""
+        name = str(mutant.file.relative_to("src"))
+        if name not in self._files:
+            return []
+        by_line = self._data.contexts_by_lineno(self._files[name])
+        lines = _lines(mutant)
+        direct = _tests(context for line in lines for context in by_line.get(line, []))
+        direct = direct or _tests(context for contexts in by_line.values() for context in contexts)
+        files = {test.partition("::")[0] for test in direct}
+        near = {test for test in self.seconds if test.partition("::")[0] in files} - direct
+        quick_first = [*sorted(direct, key=self._time), *sorted(near, key=self._time)]
+        total, chosen = 0.0, []
+        for test in quick_first:
+            total += self._time(test)
+            if chosen and total > MOST_SECONDS:
+                break
+            chosen.append(test)
+        return chosen
+
+    def noticed(self, mutant: Mutant, copy: Path) -> bool:
+        """Whether a test fails once the change is made."""
+        tests = self.through(mutant)
+        if not tests:
+            return False
+        place = copy / mutant.file
+        before = place.read_text(encoding="utf-8")
+        place.write_text(mutated(mutant), encoding="utf-8")
+        try:
+            limit = 30 + SLOWER * sum(self._time(test) for test in tests)
+            return _pytest(copy, ["-x", "-q", "-p", "no:xdist", "-p", "no:cov", *tests], limit).returncode not in (0, 5)
+        except subprocess.TimeoutExpired:
+            return True
+        finally:
+            place.write_text(before, encoding="utf-8")
+
+    def _time(self, test: str) -> float:
+        return self.seconds.get(test, 0.0)
 
 
-def noticed(mutant: Mutant, copy: Path) -> bool:
-    """Whether a test fails once the change is made."""
-    place = copy / mutant.file
-    before = place.read_text(encoding="utf-8")
-    place.write_text(mutated(mutant), encoding="utf-8")
-    try:
-        for tests in tests_for(mutant):
-            command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", "-p", "no:xdist", *tests]
-            environment = {
-                "PYTHONPATH": f"{copy / 'src'}:{copy}",
-                "PATH": "/usr/bin:/bin",
-                "OPENCV_FOR_THREADS_NUM": "1",
-                "HOME": str(copy),
-            }
-            try:
-                done = subprocess.run(command, cwd=copy, env=environment, capture_output=True, timeout=SECONDS, check=False)
-            except subprocess.TimeoutExpired:
-                return True
-            if done.returncode not in (0, 5):
-                return True
-        return False
-    finally:
-        place.write_text(before, encoding="utf-8")
+def _tests(contexts: Iterator[str]) -> set[str]:
+    return {test for context in contexts if (test := context.partition("|")[0])}
+
+
+def _lines(mutant: Mutant) -> set[int]:
+    """Lines at which a mutant makes itself felt: its statement's, or for a constant those that name it."""
+    tree = ast.parse((ROOT / mutant.file).read_text(encoding="utf-8"))
+    node = list(ast.walk(tree))[mutant.index]
+    if mutant.kind == "constant" and isinstance(node, ast.Assign) and isinstance(node.targets[0], ast.Name):
+        name = node.targets[0].id
+        return {used.lineno for used in ast.walk(tree) if isinstance(used, ast.Name) and used.id == name} - {mutant.line}
+    return (
+        set(range(mutant.line, (getattr(node, "end_lineno", None) or mutant.line) + 1))
+        if isinstance(node, ast.expr)
+        else {mutant.line}
+    )
+
+
+def _pytest(copy: Path, words: list[str], seconds: float | None = None) -> subprocess.CompletedProcess[bytes]:
+    environment = os.environ | {"PYTHONPATH": f"{copy / 'src'}:{copy}", "OPENCV_FOR_THREADS_NUM": "1"}
+    command = [sys.executable, "-m", "pytest", "-p", "no:cacheprovider", *words]
+    return subprocess.run(command, cwd=copy, env=environment, capture_output=True, timeout=seconds, check=False)
 
 
 def copied(folder: Path) -> Path:
-    """The project with its drawn pages, without what is made from it."""
-    for name in ("src", "tests", "benchmarks", "demo", "docs"):
-        shutil.copytree(ROOT / name, folder / name, symlinks=True, ignore=shutil.ignore_patterns("__pycache__"))
-    shutil.copy(ROOT / "pyproject.toml", folder)
+    """The project with its drawn pages; what is installed for it is used in common."""
+    leave = shutil.ignore_patterns(".*", "__pycache__", "node_modules", "var")
+    shutil.copytree(ROOT, folder, symlinks=True, ignore=leave)
+    shutil.copytree(ROOT / "demo", folder / "demo", dirs_exist_ok=True)
+    for name in (".venv", "web/node_modules"):
+        (folder / name).symlink_to(ROOT / name)
     return folder
 
 
@@ -165,6 +223,8 @@ def main() -> None:
         share = words.count * 2 // 3 if area == "core" else words.count - words.count * 2 // 3
         chosen += [(area, one) for one in chance.sample(found, min(share, len(found)))]
     with tempfile.TemporaryDirectory(prefix="hollowstack-mutants-") as folder:
+        suite = Suite(copied(Path(folder) / "whole"), words.workers)
+        print(f"{len(suite.seconds)} tests pass as they are, in {sum(suite.seconds.values()):.0f} s of one core", flush=True)
         copies: Queue[Path] = Queue()
         for number in range(words.workers):
             copies.put(copied(Path(folder) / str(number)))
@@ -172,7 +232,7 @@ def main() -> None:
         def tried(one: tuple[str, Mutant]) -> bool:
             copy = copies.get()
             try:
-                return noticed(one[1], copy)
+                return suite.noticed(one[1], copy)
             finally:
                 copies.put(copy)
 

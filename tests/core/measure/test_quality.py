@@ -8,6 +8,7 @@ import pytest
 
 from hollowstack.core.check.quality import check_quality
 from hollowstack.core.measure import Measurements, measure
+from hollowstack.core.measure.capture_quality.scan import Quality
 from hollowstack.core.page.raster import Raster
 from hollowstack.standins.skerry.paper import Wear
 from hollowstack.standins.skerry.scan import Glass
@@ -104,8 +105,8 @@ def test_what_is_read_badly_or_soon_will_be_is_said(check, spoil):
 
 
 def test_letters_with_too_few_pixels_are_said():
-    small = cv2.resize(GOOD, None, fx=0.22, fy=0.22, interpolation=cv2.INTER_AREA)
-    assert "letter size" in flagged(small, 66.0)
+    small = cv2.resize(GOOD, None, fx=0.17, fy=0.17, interpolation=cv2.INTER_AREA)
+    assert "letter size" in flagged(small, 51.0)
 
 
 def test_a_spot_shows_where_it_is_worst():
@@ -114,3 +115,48 @@ def test_a_spot_shows_where_it_is_worst():
     spots = {f.check: f.spot for f in check_quality(found(half)) if f.verdict != "pass"}
     assert spots["sharpness"] is not None
     assert spots["sharpness"][1] < GOOD.shape[0] // 2
+
+
+def test_light_that_falls_off_over_bare_paper_is_no_blurred_writing():
+    rows, cols = GOOD.shape[:2]
+    slope = np.add.outer(np.linspace(0, 1, rows), np.linspace(0, 1, cols))[..., None] / 2
+    quality = found(GOOD * (1 - 0.9 * slope**1.3)).quality
+    plain = found(GOOD).quality
+    assert quality is not None
+    assert plain is not None
+    assert quality.edge_mm == pytest.approx(plain.edge_mm, abs=0.15)
+    assert quality.contrast == pytest.approx(plain.contrast, abs=0.12)
+
+
+PLAIN = {
+    "edge_mm": 0.3, "edge_px": 3.7, "edge_box": None, "motion_blur": 1.1, "contrast": 0.5, "contrast_box": None, "noise": 0.01,
+    "contrast_to_noise": 40.0, "darkest": 0.9, "shows_through_percent": 0.0, "clipped_percent": 0.0, "letter_px": 20.0,
+}  # fmt: skip
+AT_THE_LIMIT = [
+    ("sharpness", {"edge_mm": 0.87, "contrast": 0.32}, {"edge_mm": 0.871, "contrast": 0.32}),
+    ("sharpness", {"edge_mm": 1.1, "contrast": 0.33}, {"edge_mm": 1.101, "contrast": 0.33}),
+    ("sharpness", {"edge_mm": 0.62, "motion_blur": 1.85}, {"edge_mm": 0.621, "motion_blur": 1.85}),
+    ("sharpness", {"edge_mm": 0.8, "motion_blur": 1.84}, {"edge_mm": 0.8, "motion_blur": 1.85}),
+    ("sharpness", {"edge_mm": 1.5, "edge_px": 3.6}, {"edge_mm": 1.5, "edge_px": 3.61}),
+    ("contrast", {"contrast": 0.145}, {"contrast": 0.144}),
+    ("contrast", {"contrast": 0.53, "clipped_percent": 81.0}, {"contrast": 0.52, "clipped_percent": 81.0}),
+    ("contrast", {"contrast": 0.52, "clipped_percent": 80.0}, {"contrast": 0.52, "clipped_percent": 80.1}),
+    ("even light", {"darkest": 0.18}, {"darkest": 0.179}),
+    ("show-through", {"shows_through_percent": 8.0}, {"shows_through_percent": 8.01}),
+    ("show-through", {"shows_through_percent": 20.0, "noise": 0.12}, {"shows_through_percent": 20.0, "noise": 0.11}),
+    ("grain", {"noise": 0.19, "contrast_to_noise": 3.0}, {"noise": 0.19, "contrast_to_noise": 2.9}),
+    ("grain", {"noise": 0.19}, {"noise": 0.191}),
+    ("letter size", {"letter_px": 4.6}, {"letter_px": 4.5}),
+]
+
+
+@pytest.mark.parametrize(("check", "good", "bad"), AT_THE_LIMIT)
+def test_limits_are_where_they_are_said_to_be(check, good, bad):
+    page = found(GOOD)
+
+    def reviewed(figures: dict[str, float]) -> set[str]:
+        judged = page.model_copy(update={"quality": Quality(**(PLAIN | figures))})
+        return {finding.check for finding in check_quality(judged) if finding.verdict == "review"}
+
+    assert reviewed(good) == set()
+    assert reviewed(bad) == {check}

@@ -5,9 +5,11 @@ from hollowstack.core.measure import Measurements
 from hollowstack.core.measure.capture_quality.photograph import Box
 
 # Set on drawn pages so that what the OCR engine can no longer read is flagged (``make accuracy``, row "legibility").
-_SHARP_MM = 0.93
+_SHARP_MM = 0.87
 _SOFT_MM, _STANDS_OUT = 1.1, 0.33
 """Edges may be as soft as the first where ink stands out by the second: its strokes have not run into their paper then."""
+_COARSE_PX = 3.6
+"""Edges no wider than this are as sharp as the image's own pixels, however large those are on paper."""
 _MOTION_BLUR, _MOTION_BLUR_MM = 1.85, 0.62
 _FAINT = 0.145
 _WASHED_OUT, _WASHED_PERCENT = 0.53, 80.0
@@ -15,7 +17,7 @@ _NOISE, _CLEAR = 0.19, 3.0
 _DARKEST = 0.18
 _SHINES_THROUGH, _HIDDEN = 8.0, 0.11
 """From the second on, grain cannot be told from what shines through."""
-_LETTER_PX = 5.9
+_LETTER_PX = 4.6
 
 
 def check_quality(found: Measurements) -> list[Finding]:
@@ -26,6 +28,7 @@ def check_quality(found: Measurements) -> list[Finding]:
     if (
         scan.contrast is None
         or scan.edge_mm is None
+        or scan.edge_px is None
         or scan.noise is None
         or scan.contrast_to_noise is None
         or scan.motion_blur is None
@@ -33,8 +36,8 @@ def check_quality(found: Measurements) -> list[Finding]:
         return [_finding("contrast", "review", None, _FAINT, None, _FAINT_WORDS)]
     washed = scan.clipped_percent > _WASHED_PERCENT
     findings = [
-        _most("sharpness", scan.edge_mm, _widest_edge(scan.edge_mm, scan.motion_blur, scan.contrast), scan.edge_box,
-              "Sharp.", _BLURRED_WORDS),
+        _most("sharpness", scan.edge_mm, _widest_edge(scan.edge_mm, scan.edge_px, scan.motion_blur, scan.contrast),
+              scan.edge_box, "Sharp.", _BLURRED_WORDS),
         _least("contrast", scan.contrast, _WASHED_OUT if washed else _FAINT, scan.contrast_box,
                "Ink stands out from its paper.", _WASHED_WORDS if washed else _FAINT_WORDS),
         _least("even light", scan.darkest, _DARKEST, None, "Evenly lit.",
@@ -61,7 +64,9 @@ _WASHED_WORDS = "The page is overexposed, and thin strokes are washed out: captu
 _FAINT_WORDS = "The writing is very faint: strengthen it on the bench, or capture it again darker."
 
 
-def _widest_edge(edge_mm: float, motion_blur: float, contrast: float) -> float:
+def _widest_edge(edge_mm: float, edge_px: float, motion_blur: float, contrast: float) -> float:
+    if edge_px <= _COARSE_PX:
+        return max(edge_mm, _SHARP_MM)
     if motion_blur >= _MOTION_BLUR and edge_mm >= _MOTION_BLUR_MM:
         return _MOTION_BLUR_MM
     return _SOFT_MM if contrast >= _STANDS_OUT else _SHARP_MM

@@ -31,6 +31,10 @@ _SHARP_PX = 2.0
 _RULED = 9.0
 """Slopes across a rule are at least eleven times as steep as along it; in smeared text that is left, at most seven times."""
 _RIM_MM = 0.8
+_LIGHTS = 4
+"""Squares along a tile's side of which the paper's light is taken."""
+_SLOPE = 0.06
+"""Change of the light over a tile, as a share of it, from which on it is evened before ink is looked for."""
 _WORST = 0.8
 """Of all tiles with writing, the one that so many are better than stands for the page: one bad corner is found too."""
 
@@ -42,6 +46,8 @@ class Quality(BaseModel):
 
     edge_mm: float | None
     """Width of the edges of strokes where they are wide, without what the pixels themselves make of a sharp one."""
+    edge_px: float | None
+    """The same in pixels of the image as captured."""
     edge_box: Box | None
     motion_blur: float | None
     """How many times as wide edges are in the direction in which they are widest as in that in which they are sharpest."""
@@ -102,12 +108,14 @@ def measure_quality(
     edges = sorted(tiles, key=lambda tile: tile.edge)
     inks = sorted(tiles, key=lambda tile: -tile.contrast)
     at = min(len(tiles) - 1, int(_WORST * len(tiles)))
+    edge = _beyond_pixels(edges[at].edge) if tiles else None
     px_mm = sum(image.scale_ppi) / 2 / MM_PER_INCH
     noise = float(np.median([tile.noise for tile in tiles])) if tiles else None
     contrast = inks[at].contrast if tiles else None
     light = background_normalised(page.downsampled(_PPI), paper)
     return Quality(
-        edge_mm=round(_beyond_pixels(edges[at].edge) / px_mm, 3) if tiles else None,
+        edge_mm=None if edge is None else round(edge / px_mm, 3),
+        edge_px=None if edge is None else round(edge, 2),
         edge_box=edges[at].box if tiles else None,
         motion_blur=round(float(np.median([tile.motion_blur for tile in tiles])), 2) if tiles else None,
         contrast=None if contrast is None else round(contrast, 3),
@@ -143,7 +151,7 @@ def _tile(image: Raster, outline: Quad, box: Box) -> _Tile | None:
     """Figures of one square; None where next to nothing is written in it."""
     left, top, wide, high = box
     part = Raster(np.ascontiguousarray(image.pixels[top : top + high, left : left + wide])).gray().pixels
-    part = _without_surround(part, outline.array() - [left, top], image.px(_RIM_MM))
+    part = _evenly_lit(_without_surround(part, outline.array() - [left, top], image.px(_RIM_MM)))
     calm = cv2.medianBlur(part, 3)
     low, paper = quantile(calm, _DARKEST)[0], quantile(calm, _PAPER)[0]
     if paper - low < _LEAST_RANGE:
@@ -170,6 +178,22 @@ def _tile(image: Raster, outline: Quad, box: Box) -> _Tile | None:
     if contrast < _LEAST_CLEAR * noise:
         return None  # grain alone
     return _Tile(box, edge, sharpest / max(dullest, 1e-3), contrast, noise, paper)
+
+
+def _evenly_lit(part: Pixels) -> Pixels:
+    """A part without the slope of its light, which would pass for ink with wide edges where nothing is written."""
+    span = max(3, min(part.shape) // 10)
+    light = cv2.dilate(cv2.medianBlur(part, 5), np.ones((span, span), np.uint8))
+    parts = cv2.resize(light, (_LIGHTS, _LIGHTS), interpolation=cv2.INTER_AREA).astype(np.float64)
+    at = np.arange(_LIGHTS) - (_LIGHTS - 1) / 2
+    across, down = (float((parts * part_of).sum()) / (_LIGHTS * float((at**2).sum())) for part_of in (at, at[:, None]))
+    mean = float(parts.mean())
+    if max(abs(across), abs(down)) * (_LIGHTS - 1) < _SLOPE * mean:
+        return part
+    rows, cols = part.shape
+    x, y = ((np.arange(count) + 0.5) / count * _LIGHTS - _LIGHTS / 2 for count in (cols, rows))
+    plane = np.maximum(mean + across * x + down * y[:, None], 0.2 * mean)
+    return as_pixels(np.clip(part * (mean / plane) + 0.5, 0, 255).astype(np.uint8))
 
 
 def _beyond_pixels(edge: float) -> float:
