@@ -5,8 +5,6 @@ import sys
 
 import pytest
 
-import hollowstack.core
-
 
 def modules_after(statement: str) -> set[str]:
     code = f"{statement}; import sys; print(' '.join(sys.modules))"
@@ -27,7 +25,3 @@ def test_the_command_does_not_load_the_server_for_its_help():
 
 def test_workers_of_a_cluster_need_no_django():
     assert "django" not in modules_after("import hollowstack.server.engine.remote")
-
-
-def test_core_says_what_it_is():
-    assert "decode -> measure -> plan -> render" in (hollowstack.core.__doc__ or "")

@@ -48,14 +48,14 @@ def _started(model: int, bundle: str) -> Iterator[Simulated]:
     made.server_close()
 
 
-def capture(simulated: Simulated, stack, patience: float = 5, **settings) -> Run:
+def capture(simulated: Simulated, stack, patience: float = 30, **settings) -> Run:
     """Ask for a capture and carry it out here and now."""
     station = services.Station.objects.filter(address=simulated.address).first() or services.add_station(simulated.address)
     wish = CaptureSettings.model_validate({"ppi": 75, "source": "feeder", **settings})
     return carry(services.start(stack.pk, station.pk, wish, None), patience)
 
 
-def carry(run: Run, patience: float = 5) -> Run:
+def carry(run: Run, patience: float = 30) -> Run:
     # Nothing but the run itself: it closes its thread's connection, as in a process of its own.
     thread = threading.Thread(target=Carrier(run.pk, patience).work)
     thread.start()
@@ -239,7 +239,7 @@ def test_cancelled_in_the_middle(two_sided, stack):
     obey(two_sided, {"speed": 4})
     station = services.add_station(two_sided.address)
     run = services.start(stack.pk, station.pk, CaptureSettings(source="feeder", ppi=150), None)
-    carrier = threading.Thread(target=Carrier(run.pk, 5).work)
+    carrier = threading.Thread(target=Carrier(run.pk, 30).work)
     carrier.start()
     deadline = time.monotonic() + 20
     while not Run.objects.get(pk=run.pk).received and time.monotonic() < deadline:

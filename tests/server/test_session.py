@@ -1,18 +1,29 @@
 """Signing in and out; nothing without it, and no change without the token."""
 
+import json
+import re
+from pathlib import Path
+
 import pytest
 from django.test import Client
 
-CLOSED = [
-    "/api/stacks", "/api/stacks/1", "/api/stacks/1/pages", "/api/pages/1", "/api/stacks/1/documents", "/api/documents/1/file",
-    f"/thumbs/render/{'a' * 64}.webp", f"/iiif/render/{'a' * 64}/info.json", f"/iiif/render/{'a' * 64}/full/max/0/default.jpg",
+SCHEMA = json.loads((Path(__file__).parents[2] / "docs" / "openapi.json").read_text(encoding="utf-8"))
+OPEN = {("get", "/api/session"), ("post", "/api/session"), ("delete", "/api/session")}
+IN_THE_API = [
+    (method, path)
+    for path, methods in SCHEMA["paths"].items() for method in methods if (method, path) not in OPEN
+]  # fmt: skip
+BESIDES = [
+    ("get", "/api/stacks/1/events"), ("get", "/api/stations/1/prescan/abc.jpg"), ("get", f"/thumbs/render/{'a' * 64}.webp"),
+    ("get", f"/iiif/render/{'a' * 64}/info.json"), ("get", f"/iiif/render/{'a' * 64}/full/max/0/default.jpg"),
 ]  # fmt: skip
 
 
 @pytest.mark.django_db
-@pytest.mark.parametrize("address", CLOSED)
-def test_everything_is_closed_to_strangers(address):
-    assert Client().get(address).status_code == 401
+@pytest.mark.parametrize(("method", "path"), IN_THE_API + BESIDES)
+def test_everything_is_closed_to_strangers(method, path):
+    """Every address that the API's own description names, and those beside the API."""
+    assert Client().generic(method.upper(), re.sub(r"\{\w+\}", "1", path)).status_code == 401
 
 
 def test_signing_in_and_out(user):

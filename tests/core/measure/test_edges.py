@@ -61,4 +61,6 @@ def test_a_page_close_to_the_rim_is_no_reason_to_fail(colour):
         image[top : top + high, left : left + wide] = 235
         pixels = np.dstack([image] * 3) if colour else image
         edges = find_edges(Raster(pixels, (150.0, 150.0)))
-        assert 0 <= edges.confidence <= 1
+        drawn = Quad.rectangle(left + 1, top + 1, left + wide - 1, top + high - 1)
+        outline = edges.quad.array().astype(np.float32)
+        assert all(cv2.pointPolygonTest(outline, corner, measureDist=False) >= 0 for corner in drawn.array()), seed

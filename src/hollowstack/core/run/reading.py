@@ -2,6 +2,7 @@
 
 import numpy as np
 
+from hollowstack.core.ocr.lighting import evenly_lit
 from hollowstack.core.ocr.reading import Reading, read_page
 from hollowstack.core.page.geometry import Transform
 from hollowstack.core.page.raster import ASSUMED_PPI, Raster, as_pixels
@@ -34,7 +35,7 @@ def read_rendered(image: Raster, plan: Plan, language: str, page: Raster | None 
     def corrected() -> Reading:
         clean = page if page is not None and plan.colour != "bitonal" else render_for_reading(image, plan)
         clean = Raster(as_pixels(255 - clean.pixels), clean.ppi) if plan.inverse else clean
-        return read_page(clean, language, plan.letter_px)
+        return _read_in_any_light(clean, language, plan.letter_px)
 
     def untouched() -> Reading:
         return _read_as_it_came(image, plan, language)
@@ -47,6 +48,17 @@ def read_rendered(image: Raster, plan: Plan, language: str, page: Raster | None 
         return reading
     again = other()
     return again if _worth(again) > _BETTER * _worth(reading) else reading
+
+
+def _read_in_any_light(clean: Raster, language: str, letter_px: float | None) -> Reading:
+    """Pages whose light was not evened, as there are pictures on them, are read in even light, too: either may be better."""
+    gray = clean.gray()
+    reading = read_page(gray, language, letter_px)
+    even = evenly_lit(gray.pixels, letter_px)
+    if even is None:
+        return reading
+    again = read_page(Raster(even, gray.ppi), language, letter_px)
+    return again if _worth(again) > _worth(reading) else reading
 
 
 def _reads_well(reading: Reading) -> bool:
