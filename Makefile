@@ -1,6 +1,6 @@
 # One command each. Without an argument: lint, types, tests.
 .DEFAULT_GOAL := check
-.PHONY: check setup demo test lint types web bench load accuracy mutants format lock openapi shots clean
+.PHONY: check setup demo test lint types web bench load accuracy mutants record format lock openapi shots clean
 
 PY := .venv/bin/python
 RUN := .venv/.run
@@ -82,6 +82,9 @@ load: $(DEV) $(WEB)
 
 accuracy: $(DEV) $(PAGES)
 	PYTHONPATH=. $(PY) -m benchmarks.accuracy
+
+record: $(DEV)
+	PYTHONPATH=. $(PY) scripts/record.py
 
 mutants: $(DEV) $(PAGES)
 	bash scripts/system.sh

@@ -32,7 +32,7 @@ AREAS: dict[str, tuple[str, ...]] = {
     "server": ("server/stacks", "server/engine", "server/capture", "server/images", "server/documents", "server/treatments"),
 }  # fmt: skip
 TESTS = ("tests/core", "tests/reference", "tests/server")
-MOST_SECONDS = 180.0
+MOST_SECONDS = 240.0
 """Of tests run for one mutant: what none of the quickest notice has survived, even where a slow one might have noticed."""
 SLOWER = 4.0
 """A mutant that keeps its tests busy for so many times as long as without it, and half a minute, has been noticed: somebody

@@ -10,8 +10,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hollowstack.core.imaging.background import PAPER_CODE, over_paper
+from hollowstack.core.imaging.noise import smoothing_mm
+from hollowstack.core.imaging.paper_surface import fit_paper
 from hollowstack.core.imaging.warp import warp
 from hollowstack.core.measure import measure
+from hollowstack.core.measure.content.tones import measure_tones
 from hollowstack.core.page.errors import RenderError
 from hollowstack.core.page.geometry import Point, Quad, Transform
 from hollowstack.core.page.raster import Raster
@@ -106,7 +109,12 @@ def test_heavy_grain_makes_hardly_a_speck_and_leaves_thin_strokes(amount):
     page = np.full((600, 600), 205.0)
     page[100:500:50, 60:540] = page[101:500:50, 60:540] = page[102:500:50, 60:540] = 45  # a quarter of a millimetre
     noise = np.random.default_rng(4).normal(0, amount, page.shape)
-    out = to_bitonal(Raster(np.clip(page + noise, 0, 255).astype(np.uint8), (300, 300))).pixels
+    grainy = Raster(np.clip(page + noise, 0, 255).astype(np.uint8), (300, 300))
+    small = grainy.downsampled(150.0)
+    outline = Quad.rectangle(0, 0, small.width, small.height).array()
+    tones = measure_tones(grainy, small, fit_paper(small).level, outline, (0, 0))
+    assert tones.noise == pytest.approx(amount, rel=0.15)
+    out = to_bitonal(grainy, limit=tones.ink_limit, smooth_mm=smoothing_mm(tones.noise)).pixels
     assert (out[130:150] == 0).mean() < 0.01
     assert (out[101:500:50, 70:530] == 0).mean() > 0.95
 

@@ -5,10 +5,11 @@ import pytest
 from PIL import Image
 from skimage.filters import threshold_otsu, threshold_sauvola
 
+from hollowstack.core.imaging.threshold import otsu
 from hollowstack.core.imaging.warp import warp
 from hollowstack.core.page.geometry import Quad
 from hollowstack.core.page.raster import Raster
-from hollowstack.core.render.bitonal import otsu, sauvola
+from hollowstack.core.render.bitonal import sauvola
 from tests.conftest import captured, typed_sheet
 
 PAGE = Raster(captured(typed_sheet()).pixels, (150.0, 150.0)).gray()

@@ -64,6 +64,12 @@ class Measurements(BaseModel):
     """Commonest value of bare paper, gray or R, G, B."""
     ink: int
     """Gray of its darkest writing: the value a fiftieth of the inked pixels lie below."""
+    ink_limit: float = 0.6
+    """Share of bare paper's light that parts its ink from its paper best."""
+    gray_limit: int = 127
+    """Gray value of the image that parts dark from light best."""
+    noise: float = 0.0
+    """Standard deviation of the image's grain, in gray values."""
     separator: bool = False
     """Whether it is a separator sheet."""
     mean: tuple[int, ...] = ()

@@ -24,6 +24,7 @@ from hollowstack.core.measure.content.regions import find_regions
 from hollowstack.core.measure.content.resolution import Resolution, measure_resolution, x_height
 from hollowstack.core.measure.content.rotation import SURE_OF_TURN, measure_orientation
 from hollowstack.core.measure.content.separator import is_separator
+from hollowstack.core.measure.content.tones import Tones, measure_tones
 from hollowstack.core.measure.content.writing import find_writing
 from hollowstack.core.measure.layout.border import find_border_ink
 from hollowstack.core.measure.layout.corners import find_photographed
@@ -38,7 +39,8 @@ from hollowstack.core.page.raster import Raster, as_pixels, is_two_valued
 
 _PPI = 150.0
 _SURE_OF_PPI = 0.7
-_IN_BORDER_PERCENT = 0.01
+_AS_THEY_ARE = Tones(0.5, 127, 0.0)
+"""Of an image in two tones."""
 _BACKGROUND_PPI, _BACKGROUND_HUE = 20.0, 24
 """How coarsely the ground of a white-on-black page is looked at, and the difference of channels that is a colour."""
 
@@ -116,6 +118,7 @@ def _measured(
     quality = None
     if not photographed and not inverse:
         quality = measure_quality(image, plain, gray, writing, (left, top), letters, level)
+    tones = _AS_THEY_ARE if bitonal else measure_tones(image, gray, level, edges.bright.array(), (int(left), int(top)))
     fold = _gutter(upright, turn, gray, edges.quad, scale)
     return Measurements(
         size_px=(image.width, image.height),
@@ -137,8 +140,7 @@ def _measured(
         turn_confidence=orientation.confidence,
         skew_deg=orientation.skew.degrees,
         skew_confidence=orientation.skew.confidence,
-        # Writing in the border is none to those who look at plain paper only; a page with nothing else is not blank.
-        ink_percent=max(blank.ink_percent, _IN_BORDER_PERCENT if border.protected else 0.0),
+        ink_percent=blank.ink_percent,
         marks=blank.marks + len(border.protected),
         colour=colour.content,
         dyed=colour.dyed,
@@ -151,6 +153,9 @@ def _measured(
         paper_range=paper_range(level, page),
         paper=colour.paper,
         ink=ink,
+        ink_limit=tones.ink_limit,
+        gray_limit=tones.gray_limit,
+        noise=tones.noise,
         mean=tuple(round(v) for v in cv2.mean(page.pixels)[: 1 if page.is_gray else 3]),
         text_quad=None if text is None else Quad.of((text.array() + corner) * scale),
         torn=tuple(quad[corner] for corner in edges.torn),

@@ -29,6 +29,11 @@ class TwoTones(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
     method: BitonalMethod | Literal["middle"] = "evened"
     despeckle: bool = True
+    limit: float | None = None
+    """Where ink ends: for ``evened`` a share of bare paper's light, for ``global`` of white; None where it is looked for on
+    the page itself, as ``local`` does everywhere."""
+    smooth_mm: float = 0.0
+    """Deviation of the Gaussian that smooths heavy grain first."""
 
 
 class Plan(BaseModel):

@@ -2,6 +2,7 @@
 
 import numpy as np
 
+from hollowstack.core.imaging.noise import smoothing_mm
 from hollowstack.core.measure import SURE_OF_TURN, Measurements
 from hollowstack.core.page.colour_mode import ColourMode
 from hollowstack.core.page.geometry import Quad, Turn
@@ -32,6 +33,9 @@ _LEAST_BLANK_MM = 15.0
 """A page whose shorter side is below this has no room to tell marks from its own edges: it is never blank."""
 _PATTERN_PERCENT = 2.0
 """Ink on a page without text from which it is a pattern."""
+_LEAST_INK_LIMIT = 0.42
+_MOST_INK_LIMIT = 0.8
+"""Shares of bare paper's light between which ink ends: a nearly bare page has no second peak in its tones to go by."""
 _SOFT_PICTURE = 0.62
 """Light of the darkest parts of a page's paper over that of its lightest, below which it is no shade but a picture."""
 
@@ -125,7 +129,17 @@ def _paper(found: Measurements) -> tuple[int, ...]:
 def _two_tones(found: Measurements, treatment: Treatment) -> TwoTones:
     if found.two_valued:
         return TwoTones(method="middle", despeckle=False)
-    return TwoTones(method="global" if found.inverse else treatment.bitonal_method, despeckle=treatment.despeckle)
+    method = "global" if found.inverse else treatment.bitonal_method
+    limits = {
+        "evened": min(max(found.ink_limit, _LEAST_INK_LIMIT), _MOST_INK_LIMIT),
+        "global": round(found.gray_limit / 255, 3),
+    }
+    return TwoTones(
+        method=method,
+        despeckle=treatment.despeckle,
+        limit=limits.get(method),
+        smooth_mm=smoothing_mm(found.noise),
+    )
 
 
 def _turn(found: Measurements, treatment: Treatment, wish: Override) -> Turn:
@@ -245,7 +259,7 @@ def _aside(found: Measurements, treatment: Treatment, wish: Override) -> AsideRe
         return "separator"
     across, down = found.ppi or (ASSUMED_PPI, ASSUMED_PPI)
     large = min(found.size_px[0] / across, found.size_px[1] / down) * MM_PER_INCH >= _LEAST_BLANK_MM
-    bare = large and found.ink_percent < treatment.blank_below and is_bare_paper(found)
+    bare = large and not found.border_ink and found.ink_percent < treatment.blank_below and is_bare_paper(found)
     return "blank" if treatment.hold_blanks and bare else None
 
 

@@ -17,7 +17,7 @@ from hollowstack.core.render.tone import apply_tone
 
 __all__ = ["RENDER_VERSION", "render", "render_before_adjusting", "render_for_reading"]
 
-RENDER_VERSION = 7
+RENDER_VERSION = 8
 """Raised whenever a change here may change a pixel; part of the key of stored pages."""
 
 _INSET_MM = 0.5
@@ -116,10 +116,17 @@ def two_toned(page: Raster, plan: Plan, *, draft: bool = False) -> Raster:
     if how.method == "middle":
         return Raster(as_pixels(cv2.threshold(page.pixels, 127, 255, cv2.THRESH_BINARY)[1]), page.ppi)
     strengthen = plan.adjust.strengthen / 100
-    # Tones set by hand have moved the paper too: it is looked for again then.
-    level = paper_of(plan, page)[0] if plan.adjust.at_rest else None
+    # Tones set by hand have moved paper and ink: both are looked for again then.
+    as_planned = plan.adjust.at_rest
     return to_bitonal(
-        page, how.method, level, despeckle=how.despeckle and not draft, strengthen=strengthen, weak_strokes=not draft
+        page,
+        how.method,
+        paper_of(plan, page)[0] if as_planned else None,
+        limit=how.limit if as_planned else None,
+        smooth_mm=how.smooth_mm,
+        despeckle=how.despeckle and not draft,
+        strengthen=strengthen,
+        weak_strokes=not draft,
     )
 
 

@@ -5,11 +5,13 @@ import numpy as np
 import numpy.typing as npt
 
 from hollowstack.core.imaging.background import PAPER_CODE, over_paper
-from hollowstack.core.imaging.noise import deviation, smoothed
+from hollowstack.core.imaging.noise import smoothed
+from hollowstack.core.imaging.threshold import otsu
 from hollowstack.core.page.raster import Pixels, Raster, as_pixels
 from hollowstack.core.settings.treatment import BitonalMethod
 
 _LOW, _HIGH = 0.42, 0.80
+"""Shares of bare paper's light between which ink ends, where that is looked for here."""
 _WEAK_STROKE, _LEAST_WEAK_STROKE_MM, _MOST_WEAK_STROKE_MM = 0.6, 0.17, 0.65
 """How far towards bare paper a stroke may fade that goes on from a black one; sides of squares as large as such a piece."""
 _WINDOW_MM = 3.2
@@ -17,10 +19,6 @@ _K, _RANGE = 0.2, 128.0
 _DUST_MM, _SPECK_MM, _NEAR_MM, _PART_MM = 0.14, 0.25, 1.6, 0.2
 """Smaller than the first is dust, but where a letter is as near as the last: it is the tail of a comma then. A full stop is
 larger; alone on the page, farther than the third from any letter, so small a thing is a speck too, if below the second."""
-_FINE, _NOISE_MM, _MOST_NOISE_MM = 16.0, 0.002, 0.12
-"""Deviation of grain, in gray values, up to which no threshold makes specks of it; how far it is smoothed for each of them
-where it is heavier, and at most: no more than it asks for, as thin strokes go with it."""
-
 Mask = npt.NDArray[np.bool_]
 
 
@@ -29,19 +27,22 @@ def to_bitonal(
     method: BitonalMethod = "evened",
     level: Pixels | None = None,
     *,
+    limit: float | None = None,
+    smooth_mm: float = 0.0,
     despeckle: bool = True,
     strengthen: float = 0.0,
     weak_strokes: bool = True,
 ) -> Raster:
     """A gray page in two tones, 0 and 255.
 
-    Heavy grain is smoothed first: it would come out as specks.
-
     Args:
         page: Gray, evened or not.
         method: "evened" divides by the local paper and takes one threshold; "local" compares every pixel with mean and
             deviation around it; "global" takes one threshold for the page as it is.
         level: The paper on a coarse grid over the page; None fits it here.
+        limit: For "evened" the share of bare paper's light at which ink ends, for "global" that of white; None looks for it
+            on the page.
+        smooth_mm: Deviation of a Gaussian against heavy grain, which would come out as specks.
         despeckle: Whether specks are dropped.
         strengthen: 0 to 1: fainter strokes than otherwise become black.
         weak_strokes: Whether "evened" keeps faint strokes that go on from black ones.
@@ -50,25 +51,21 @@ def to_bitonal(
         N. Otsu, A threshold selection method from gray-level histograms, IEEE SMC 9 (1979), for "global" and "evened";
         J. Sauvola and M. Pietikäinen, Adaptive document image binarization, Pattern Recognition 33 (2000), for "local".
     """
-    page = _calm(page)
+    page = Raster(smoothed(page, smooth_mm), page.ppi) if smooth_mm else page
     if method == "evened":
-        black = _evened(page, level, strengthen, weak_strokes=weak_strokes)
+        black = _evened(page, level, limit, strengthen, weak_strokes=weak_strokes)
     else:
-        black = (_local if method == "local" else _global)(page, strengthen)
+        black = _local(page, strengthen) if method == "local" else _global(page, limit, strengthen)
     if despeckle:
         black = _without_specks(black, page)
     return Raster(as_pixels((1 - black) * 255), page.ppi)
 
 
-def _calm(page: Raster) -> Raster:
-    noise = deviation(page.pixels)
-    return Raster(smoothed(page, min(_NOISE_MM * noise, _MOST_NOISE_MM)), page.ppi) if noise > _FINE else page
-
-
-def _evened(page: Raster, level: Pixels | None, strengthen: float, *, weak_strokes: bool) -> Pixels:
+def _evened(page: Raster, level: Pixels | None, share: float | None, strengthen: float, *, weak_strokes: bool) -> Pixels:
     even = over_paper(page, level)
     # Nearly bare pages have no second peak for Otsu: keep the threshold where ink ends.
-    limit = float(np.clip(otsu(even[::2, ::2]), _LOW * PAPER_CODE, _HIGH * PAPER_CODE))
+    share = float(np.clip(otsu(even[::2, ::2]) / PAPER_CODE, _LOW, _HIGH)) if share is None else share
+    limit = share * PAPER_CODE
     bare = max(limit, 0.88 * PAPER_CODE)
     limit += 0.7 * strengthen * (bare - limit)
     black = _darker(even, limit)
@@ -110,15 +107,9 @@ def _local(page: Raster, strengthen: float) -> Pixels:
     return _darker(page.pixels, sauvola(page, _K * (1 - 0.8 * strengthen)))
 
 
-def _global(page: Raster, strengthen: float) -> Pixels:
-    limit = otsu(page.pixels)
+def _global(page: Raster, share: float | None, strengthen: float) -> Pixels:
+    limit = otsu(page.pixels) if share is None else share * 255
     return _darker(page.pixels, limit + strengthen * 0.3 * (255 - limit))
-
-
-def otsu(pixels: Pixels) -> float:
-    """The threshold that parts a histogram into the two classes of least variance; values up to it are dark."""
-    threshold, _ = cv2.threshold(np.ascontiguousarray(pixels), 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
-    return float(threshold)
 
 
 def sauvola(page: Raster, k: float = _K) -> npt.NDArray[np.float32]:

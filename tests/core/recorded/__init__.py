@@ -1,0 +1,1 @@
+"""Captured pages of many kinds, and on record what the steps make of them."""
