@@ -68,6 +68,14 @@ def test_warmth_goes_from_blue_to_amber_without_brightening():
     assert cold[0] < 180
 
 
+def test_tint_goes_from_green_to_magenta():
+    green, magenta = (
+        adjusted(Raster(np.full((2, 2, 3), 200, np.uint8)), Adjustments(tint=t)).pixels[0, 0] for t in (-60, 60)
+    )
+    assert green[1] > green[0] == green[2]
+    assert magenta[1] < magenta[0] == magenta[2]
+
+
 def test_balance_makes_paper_neutral():
     paper = np.full((4, 4, 3), (240, 220, 180), np.uint8)
     factors = np.array([180 / 240, 180 / 220, 1.0])

@@ -141,3 +141,34 @@ def test_the_font_is_a_font():
 def test_languages_are_named_as_bcp_47_has_them(engine, tag):
     """Codes by RFC 5646; what Tesseract calls ``frk`` is German Fraktur, not Frankish."""
     assert language_tag(engine) == tag
+
+
+@pytest.mark.parametrize("fall", [-14, 0, 14])
+def test_words_lie_on_a_baseline_that_rises_or_falls(tmp_path: Path, fall):
+    """PDFium finds each word where its box is, and the line turned as its baseline is."""
+    words = [
+        Word(text=text, box=(60 + 180 * n, 200 + fall * n, 220 + 180 * n, 230 + fall * n), confidence=90)
+        for n, text in enumerate(("lamp", "beam", "oil"))
+    ]
+    line = Line(words=words, baseline=(60.0, 226.0 - fall * 0.44, 600.0, 226.0 + fall * 2.56))
+    made = BoundPage(page().image, (200, 200), Reading(language="eng", size_px=(600, 800), lines=[line]), "1")
+    bind([made], tmp_path / "a.pdf", ABOUT)
+    shown = pypdfium2.PdfDocument(tmp_path / "a.pdf")[0]
+    text = shown.get_textpage()
+    for word in words:
+        hit = text.search(word.text).get_next()
+        assert hit is not None
+        boxes = [text.get_charbox(at, loose=True) for at in range(hit[0], hit[0] + hit[1])]
+        middle = sum(box[1] + box[3] for box in boxes) / (2 * len(boxes))
+        wanted = (800 - (word.box[1] + word.box[3]) / 2) * 72 / 200
+        assert middle == pytest.approx(wanted, abs=4)
+        first, last = ((box[1] + box[3]) / 2 for box in (boxes[0], boxes[-1]))
+        assert np.sign(round(first - last, 1)) == np.sign(fall)
+
+
+def test_quality_is_worth_its_bytes():
+    pixels = RNG.integers(0, 256, (300, 300, 3), dtype=np.uint8)
+    low, high = (encode(Raster(pixels), "colour", quality) for quality in (30, 90))
+    assert len(high.data) > 1.5 * len(low.data)
+    off = [np.abs(decode_encoded(made).astype(int) - pixels).mean() for made in (low, high)]
+    assert off[1] < off[0]

@@ -88,6 +88,15 @@ def test_dyed_paper_keeps_its_colour():
     assert np.array_equal(np.median(out, axis=(0, 1)), (250, 208, 203))
 
 
+def test_a_grey_page_is_cleared_in_the_grey_of_its_coloured_paper():
+    """ITU-R BT.601's weights: 0.299 red, 0.587 green, 0.114 blue."""
+    page = Raster(np.full((200, 200, 3), (200, 100, 50), np.uint8), (150.0, 150.0))
+    plan = plan_page(measure(page), SHIPPED["everyday"]).model_copy(
+        update={"colour": "grey", "tone": None, "paper": (200, 100, 50), "clear_outside": Quad.rectangle(60, 60, 140, 140)}
+    )
+    assert abs(int(render(page, plan).pixels[5, 5]) - 124) <= 1
+
+
 def test_bitonal_is_two_valued_under_any_light():
     out = to_bitonal(lit_page()).pixels
     assert set(np.unique(out)) == {0, 255}

@@ -4,6 +4,7 @@ import os
 import signal
 import time
 from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
 
 import cv2
 import numpy as np
@@ -18,6 +19,11 @@ def add(a, b):
 
 
 def sleep(seconds):
+    time.sleep(seconds)
+
+
+def begin_and_sleep(sign, seconds):
+    Path(sign).touch()
     time.sleep(seconds)
 
 
@@ -95,10 +101,11 @@ def test_the_child_ends_with_its_owner():
     worker.close()
 
 
-def test_another_thread_may_stop_it_at_any_time():
+def test_another_thread_may_stop_it_at_any_time(tmp_path: Path):
     with PageWorker() as worker, ThreadPoolExecutor(1) as thread:
-        page = thread.submit(worker.run, 60, sleep, 50)
-        time.sleep(0.2)
+        page = thread.submit(worker.run, 60, begin_and_sleep, str(tmp_path / "begun"), 50)
+        while not (tmp_path / "begun").exists():
+            time.sleep(0.01)
         start = time.monotonic()
         worker.stop()
         with pytest.raises(WorkerError):

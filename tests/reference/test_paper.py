@@ -1,4 +1,5 @@
-"""Paper sizes against the tables of the standards, and the separator's code against other people's readers."""
+"""Paper sizes against the tables of the standards (their figures from memory), and the separator's code against other
+people's readers."""
 
 import cv2
 import numpy as np

@@ -222,12 +222,17 @@ def test_over_http(client, stack, ids):
 
 
 @pytest.mark.parametrize(
-    "do",
-    ["reverse", "deal", "interleave", "interleave from behind", "sort by name", "sort by time"],
-)
-def test_every_rearrangement_has_its_word(client, stack, ids, do):
+    ("do", "order"),
+    [
+        ("reverse", [4, 2, 1, 0, 3]), ("deal", [3, 1, 4, 0, 2]), ("interleave", [3, 2, 0, 4, 1]),
+        ("interleave from behind", [3, 4, 0, 2, 1]), ("sort by name", [0, 1, 2, 3, 4]),
+    ],
+)  # fmt: skip
+def test_every_rearrangement_has_its_word(client, stack, ids, do, order):
+    """Each word does what it says to pages that lie in the order 3, 0, 1, 2, 4."""
     hand(stack).move([ids[3]], None)
     assert post(client, stack, do=do, pages=ids).status_code == 200
+    assert order_of(stack.pk) == [ids[place] for place in order]
 
 
 def test_only_the_order_is_told_when_pages_move(client, stack, ids):

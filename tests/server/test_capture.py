@@ -4,6 +4,7 @@ import threading
 import time
 from collections.abc import Iterator
 
+import httpx
 import pytest
 from PIL import Image
 
@@ -318,3 +319,20 @@ def test_a_bomb_in_the_capabilities_is_refused(monkeypatch, feeder):
     monkeypatch.setattr(simulated, "capabilities", lambda *_: bomb)
     with EsclClient(feeder.address) as client, pytest.raises(StationError, match="does not speak eSCL"):
         client.capabilities()
+
+
+def test_a_station_cannot_send_us_to_another_host():
+    """Of the address that a job is given only the path counts."""
+    asked = []
+
+    def answer(request: httpx.Request) -> httpx.Response:
+        asked.append(str(request.url))
+        if request.method == "POST":
+            return httpx.Response(201, headers={"Location": "http://elsewhere.example/eSCL/ScanJobs/7?to=other#part"})
+        return httpx.Response(404)
+
+    client = EsclClient("http://192.0.2.7")
+    client._http = httpx.Client(transport=httpx.MockTransport(answer))
+    job = client.start(ScanSettings("Platen", False, "Grayscale8", 300, "image/jpeg", (0.0, 0.0, 100.0, 100.0)))
+    assert job == "http://192.0.2.7/eSCL/ScanJobs/7"
+    assert asked == ["http://192.0.2.7/eSCL/ScanJobs"]

@@ -58,12 +58,48 @@ def test_rotations(rotation, result):
     [
         {"region": "300,0,10,10"}, {"region": "0,0,0,10"}, {"region": "a,b,c,d"}, {"region": "1,2,3"}, {"size": "360,"},
         {"size": "^pct:9999"}, {"size": "0,0"}, {"size": ","}, {"size": "big"}, {"rotation": "45"}, {"rotation": "north"},
-        {"quality": "fine"}, {"suffix": "tif"},
+        {"quality": "fine"}, {"suffix": "tif"}, {"region": "pct:nan,0,10,10"}, {"region": "pct:inf,0,1,1"},
+        {"region": "-1,0,10,10"}, {"region": "0,0,10"}, {"region": f"0,0,{'9' * 400},1"}, {"size": f"{'9' * 400},"},
+        {"size": "^8193,"}, {"size": "301,"}, {"size": ",201"}, {"rotation": "nan"}, {"rotation": "1e2"}, {"region": "0,0,10,0"},
+        {"region": "0,200,10,10"}, {"size": "!0,10"},
     ],
 )  # fmt: skip
 def test_what_the_standard_does_not_know_is_refused(words):
     with pytest.raises(BadRequest):
         asked(**words)
+
+
+@pytest.mark.parametrize(
+    ("region", "size", "box", "result"),
+    [
+        ("299,199,1,1", "max", (299, 199, 1, 1), (1, 1)),
+        ("299,199,9,9", "max", (299, 199, 1, 1), (1, 1)),
+        ("full", "300,200", (0, 0, 300, 200), (300, 200)),
+        ("full", "^8192,1", (0, 0, 300, 200), (8192, 1)),
+        ("0,0,300,1", "3,", (0, 0, 300, 1), (3, 1)),
+        ("0,0,1,200", ",2", (0, 0, 1, 200), (1, 2)),
+        ("full", "!300,200", (0, 0, 300, 200), (300, 200)),
+        ("pct:50,50,50,50", "max", (150, 100, 150, 100), (150, 100)),
+    ],
+)
+def test_what_only_just_can_be_asked_for(region, size, box, result):
+    made = asked(region=region, size=size)
+    assert (made.region, made.size) == (box, result)
+
+
+def test_a_square_of_an_upright_image_is_cut_from_its_middle():
+    assert asked("square", full=(200, 300)).region == (0, 50, 200, 200)
+
+
+def test_an_image_larger_than_an_answer_may_be_is_shrunk_at_max():
+    assert asked(full=(16384, 100)).size == (8192, 50)
+    assert asked(full=(8192, 100)).size == (8192, 100)
+
+
+@pytest.mark.parametrize(("side", "factors"), [(512, [1]), (513, [1, 2]), (1024, [1, 2]), (1025, [1, 2, 4])])
+def test_tiles_shrink_until_one_holds_the_image(side, factors):
+    assert information("id", (side, 10))["tiles"][0]["scaleFactors"] == factors
+    assert information("id", (10, side))["tiles"][0]["scaleFactors"] == factors
 
 
 @given(width=st.integers(1, 40_000), height=st.integers(1, 40_000))
@@ -88,7 +124,28 @@ def test_the_server_answers_as_a_viewer_expects(client, settings):
         shown = np.asarray(image)
     assert shown[10, 50].max() < 10  # the dark left half is on top after the clockwise turn
     assert shown[40, 50].min() > 240
+    for words, dark in (
+        ("full/max/0", "left"),
+        ("full/max/!0", "right"),
+        ("full/max/180", "right"),
+        ("full/max/!180", "left"),
+    ):
+        response = client.get(f"/iiif/render/{key}/{words}/gray.png")
+        with Image.open(io.BytesIO(response.content)) as image:
+            assert (image.mode, image.size) == ("L", (300, 200))
+            shown = np.asarray(image)
+        assert (shown[100, 10] < 10, shown[100, 290] < 10) == (dark == "left", dark == "right")
+    grown = client.get(f"/iiif/render/{key}/140,0,20,20/^40,40/0/bitonal.png")
+    with Image.open(io.BytesIO(grown.content)) as image:
+        assert image.size == (40, 40)
+        assert set(np.unique(np.asarray(image))) == {0, 255}
     assert "immutable" in response.headers["Cache-Control"]
     assert client.get(f"/iiif/render/{key}/full/9,9,9/0/default.jpg").status_code == 400
     assert client.get(f"/iiif/render/{'d' * 64}/info.json").status_code == 404
     assert client.get("/iiif/render/..%2F..%2Fsecret/info.json").status_code == 404
+
+
+def test_the_address_of_an_image_leads_to_what_is_known_of_it(client):
+    """Section 2 of the standard: the base URI redirects to info.json."""
+    response = client.get(f"/iiif/render/{'e' * 64}")
+    assert (response.status_code, response.headers["Location"]) == (303, f"/iiif/render/{'e' * 64}/info.json")

@@ -28,6 +28,7 @@ urlpatterns = [
     path("api/stations/<int:station_id>/prescan/<str:nonce>.jpg", prescan.stream),
     path("api/", api.urls),
     path(f"thumbs/{_PICTURE}.webp", images.thumb),
+    path(f"iiif/{_PICTURE}", images.base),
     path(f"iiif/{_PICTURE}/info.json", images.information),
     path(f"iiif/{_PICTURE}/<str:region>/<str:size>/<str:rotation>/<str:quality>.<str:suffix>", images.image),
     re_path(r"^(?!api/|thumbs/|iiif/|assets/).*$", front_end),

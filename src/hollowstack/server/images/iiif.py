@@ -14,6 +14,10 @@ _MOST_SIDE = 8192
 """Longest side of an answer: a whole strip at full size is asked for in tiles."""
 
 
+_WHOLE, _DECIMAL = r"\d{1,9}", r"\d{1,9}(?:\.\d{1,9})?"
+"""Numbers of no more digits than any image has pixels."""
+
+
 class BadRequest(ValueError):
     """The request does not follow the standard, or asks for what is not there."""
 
@@ -35,9 +39,9 @@ def parse(region: str, size: str, rotation: str, quality: str, image_format: str
     box = _region(region, full)
     mirror, turn = _rotation(rotation)
     if quality not in {"default", "color", "gray", "bitonal"}:
-        raise BadRequest(f"quality {quality!r} is none of default, color, gray, bitonal")
+        raise BadRequest(f"quality {_short(quality)} is none of default, color, gray, bitonal")
     if image_format not in {"jpg", "png", "webp"}:
-        raise BadRequest(f"format {image_format!r} is none of jpg, png, webp")
+        raise BadRequest(f"format {_short(image_format)} is none of jpg, png, webp")
     return ImageRequest(box, _size(size, box[2:]), mirror, turn, quality, image_format)  # type: ignore[arg-type]
 
 
@@ -71,16 +75,17 @@ def _region(text: str, full: tuple[int, int]) -> tuple[int, int, int, int]:
         side = min(width, height)
         return (width - side) // 2, (height - side) // 2, side, side
     percent = text.startswith("pct:")
-    try:
-        x, y, w, h = (float(v) if percent else int(v) for v in text.removeprefix("pct:").split(","))
-    except ValueError:
-        raise BadRequest(f"region {text!r} is not full, square, x,y,w,h or pct:x,y,w,h") from None
+    number = _DECIMAL if percent else _WHOLE
+    match = re.fullmatch(",".join(4 * [f"({number})"]), text.removeprefix("pct:"))
+    if match is None:
+        raise BadRequest(f"region {_short(text)} is not full, square, x,y,w,h or pct:x,y,w,h")
+    x, y, w, h = (float(v) for v in match.groups())
     if percent:
         x, y, w, h = x * width / 100, y * height / 100, w * width / 100, h * height / 100
     left, top = max(0, round(x)), max(0, round(y))
     right, bottom = min(width, round(x + w)), min(height, round(y + h))
     if w <= 0 or h <= 0 or right <= left or bottom <= top:
-        raise BadRequest(f"region {text!r} holds nothing of an image of {width} x {height}")
+        raise BadRequest(f"region {_short(text)} holds nothing of an image of {width} x {height}")
     return left, top, right - left, bottom - top
 
 
@@ -91,31 +96,34 @@ def _size(text: str, region: tuple[int, int]) -> tuple[int, int]:
     if plain == "max":
         scale = min(1.0, _MOST_SIDE / max(region))
         return max(1, int(width * scale)), max(1, int(height * scale))
-    if match := re.fullmatch(r"pct:(\d+(?:\.\d+)?)", plain):
+    if match := re.fullmatch(f"pct:({_DECIMAL})", plain):
         scale = float(match[1]) / 100
         wanted = (round(width * scale), round(height * scale))
-    elif match := re.fullmatch(r"!(\d+),(\d+)", plain):
+    elif match := re.fullmatch(f"!({_WHOLE}),({_WHOLE})", plain):
         scale = min(int(match[1]) / width, int(match[2]) / height)
         scale = scale if enlarge else min(1.0, scale)
-        wanted = (max(1, round(width * scale)), max(1, round(height * scale)))
-    elif (match := re.fullmatch(r"(\d*),(\d*)", plain)) and plain != ",":
+        wanted = (max(1, round(width * scale)), max(1, round(height * scale))) if scale else (0, 0)
+    elif (match := re.fullmatch(f"((?:{_WHOLE})?),((?:{_WHOLE})?)", plain)) and plain != ",":
         w, h = match[1], match[2]
         wanted = (int(w) if w else round(width * int(h) / height), int(h) if h else round(height * int(w) / width))
         wanted = (max(1, wanted[0]) if not w else wanted[0], max(1, wanted[1]) if not h else wanted[1])
     else:
-        raise BadRequest(f"size {text!r} is not max, w,h, w, ,h, pct:n or !w,h, each with ^ to enlarge")
+        raise BadRequest(f"size {_short(text)} is not max, w,h, w, ,h, pct:n or !w,h, each with ^ to enlarge")
     if min(wanted) < 1 or max(wanted) > _MOST_SIDE:
-        raise BadRequest(f"size {text!r} is empty or over {_MOST_SIDE} pixels a side")
+        raise BadRequest(f"size {_short(text)} is empty or over {_MOST_SIDE} pixels a side")
     if not enlarge and (wanted[0] > width or wanted[1] > height):
-        raise BadRequest(f"size {text!r} would enlarge the region: begin it with ^")
+        raise BadRequest(f"size {_short(text)} would enlarge the region: begin it with ^")
     return wanted
 
 
 def _rotation(text: str) -> tuple[bool, Literal[0, 90, 180, 270]]:
-    try:
-        degrees = float(text.removeprefix("!"))
-    except ValueError:
-        raise BadRequest(f"rotation {text!r} is not a number of degrees") from None
+    match = re.fullmatch(f"!?({_DECIMAL})", text)
+    degrees = float(match[1]) if match else -1.0
     if degrees not in {0, 90, 180, 270, 360}:
-        raise BadRequest(f"rotation {text!r} is not a multiple of 90 up to 360")
+        raise BadRequest(f"rotation {_short(text)} is not a multiple of 90 up to 360")
     return text.startswith("!"), int(degrees) % 360  # type: ignore[return-value]
+
+
+def _short(text: str) -> str:
+    """What was asked for, for a message: no more of it than can be read."""
+    return repr(text if len(text) <= 40 else text[:40] + "\u2026")

@@ -39,6 +39,13 @@ def information(request: HttpRequest, step: str, key: str) -> HttpResponseBase:
     return response
 
 
+def base(request: HttpRequest, step: str, key: str) -> HttpResponseBase:
+    """The picture's own address leads to what is known of it (IIIF Image API 3.0, section 2: 303 See Other)."""
+    response = HttpResponse(status=303)
+    response.headers["Location"] = f"{request.path}/info.json"
+    return response
+
+
 def image(
     request: HttpRequest, step: str, key: str, region: str, size: str, rotation: str, quality: str, suffix: str
 ) -> HttpResponseBase:
