@@ -1230,6 +1230,21 @@ export interface components {
             /** Ink */
             ink: number;
             /**
+             * Ink Limit
+             * @default 0.6
+             */
+            ink_limit: number;
+            /**
+             * Gray Limit
+             * @default 127
+             */
+            gray_limit: number;
+            /**
+             * Noise
+             * @default 0
+             */
+            noise: number;
+            /**
              * Separator
              * @default false
              */
@@ -1572,6 +1587,8 @@ export interface components {
         Quality: {
             /** Edge Mm */
             edge_mm: number | null;
+            /** Edge Px */
+            edge_px: number | null;
             /** Edge Box */
             edge_box: [
                 number,
@@ -1678,6 +1695,13 @@ export interface components {
              * @default true
              */
             despeckle: boolean;
+            /** Limit */
+            limit?: number | null;
+            /**
+             * Smooth Mm
+             * @default 0
+             */
+            smooth_mm: number;
         };
         /**
          * ChangeOut
