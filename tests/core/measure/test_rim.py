@@ -131,6 +131,32 @@ def test_a_bar_beside_a_bar_goes_too():
     assert cut.depth(1400) == pytest.approx(90, abs=8)
 
 
+def sliver(page: np.ndarray, *, slope: float) -> None:
+    """The ends of a neighbour's lines along the right rim, deeper towards the bottom of the image."""
+    for y in range(200, 1300, 34):
+        page[y : y + 14, 1000 - max(4, int(8 + slope * y)) :: 3] = 40
+
+
+@pytest.mark.parametrize("mark", [False, True])
+def test_a_sliver_of_a_neighbours_lines_goes_whole(mark):
+    """Whatever stands alone beside it, and a bar along the top behind white that a device has put there."""
+    page = text_page()
+    page[6:24, :985] = 15
+    sliver(page, slope=0.03)
+    if mark:
+        page[70:95, 925:932] = 20
+    cut = cuts(page, bitonal=True)[2]
+    assert cut is not None
+    assert cut.kind == "neighbour"
+    # Laid on the left, the side of an image begins at its top.
+    depth = cut.offset + cut.slope * np.arange(1400)
+    reach = np.array([8 + 0.03 * y for y in range(200, 1300, 34)])
+    assert (depth[200:1300:34] >= reach - 3).all()
+    assert (depth < 110).all()
+    if mark:
+        assert depth[80] <= 1000 - 932
+
+
 def test_punch_holes_beside_a_bar_are_no_bar():
     page = text_page()
     page[:, :30] = 20

@@ -39,6 +39,17 @@ def test_only_near_the_rim(at_mm, found):
     assert (find_paper_edge(view(edge(at_mm))) is not None) == found
 
 
+@pytest.mark.parametrize(("slope", "found"), [(0.004, False), (0.018, True), (-0.018, True)])
+def test_farther_in_only_where_it_lies_askew(slope, found):
+    """Eleven millimetres in: a rule of a sheet is as straight as the sheet was laid."""
+    side = view(edge(11.0 - slope * ROWS / 2 / PX_MM, slope=slope))
+    cut = find_paper_edge(side)
+    assert (cut is not None) == found
+    if cut is not None:
+        assert depth(cut) == pytest.approx(12, abs=0.8)
+        assert cut.slope == pytest.approx(slope, abs=0.0025)
+
+
 @pytest.mark.parametrize(("start", "end"), [(150, ROWS), (0, ROWS - 150), (150, ROWS - 150)])
 def test_a_frame_ends_within_the_page(start, end):
     assert find_paper_edge(view(edge(start=start, end=end))) is None

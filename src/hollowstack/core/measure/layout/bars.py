@@ -56,6 +56,8 @@ FILLED = 0.9
 """Share of it that is dark."""
 PAPER_COST = 0.5
 """What is lost with a pixel of bare paper, as a share of what is left with one of lid."""
+SLIVER_PAPER_COST = 0.05
+"""The same beside a neighbour's lines: the paper between them is the neighbour's."""
 TAKEN = 0.985
 """Share of a sliver's rows that reach no deeper than what counts as its depth."""
 MARGIN_MM = 5.0
@@ -105,7 +107,7 @@ def find_bar(side: SideView, *, again: bool = False) -> Cut | None:
     if sharp and np.count_nonzero(dark[:, :rim].any(axis=1)) < LEAST_LENGTH * rows:
         return None
     end = min(shallow, rows // 4)
-    dark = _without_ends(dark, end, rim)
+    dark = _without_ends(dark, end, rim, px_mm)
     # Letters of a line that the rim cuts belong together, as far as the gap of a margin. In a gray image a neighbour is
     # known by the fold before it, and dark print would be tied to a dark lid.
     gap = 1 if sharp else max(3, round(GAP_MM * px_mm) | 1)
@@ -146,12 +148,12 @@ def find_bar(side: SideView, *, again: bool = False) -> Cut | None:
     other &= ~_dust(dark, px_mm)
     if side.bitonal:
         other &= ~_beyond(groups, stats, lid, reach, px_mm)
-    line = _envelope(reach, other, px_mm, SHARP_CUT if sharp else BITONAL_CUT)
+    many = side.bitonal and int(lid.sum()) >= SLIVER_LINES
+    line = _envelope(reach, other, px_mm, SHARP_CUT if sharp else BITONAL_CUT, SLIVER_PAPER_COST if many else PAPER_COST)
     if line is None:
         return None
     # A neighbour's sliver is mostly paper, with print on it that the rim cuts; a bar of lid is dark.
     within = np.arange(cols - pad)[None, :] < (line[0] + line[1] * np.arange(rows))[:, None]
-    many = side.bitonal and int(lid.sum()) >= SLIVER_LINES
     sparse = many and float(dark[within].mean() if within.any() else 1.0) < SLIVER_INK
     if not sparse:
         return Cut(line[0] + pad, line[1], "lid")
@@ -201,15 +203,15 @@ def _floating(groups: npt.NDArray[np.int32], stats: npt.NDArray[np.int32], dark:
     return found
 
 
-def _without_ends(dark: Mask, end: int, rim: int) -> Mask:
-    """Without what lies along the two sides next to this one: they are looked at by themselves."""
+def _without_ends(dark: Mask, end: int, rim: int, px_mm: float) -> Mask:
+    """Without what lies along the two sides next to this one, white before it or not: they are looked at by themselves."""
     out = dark.copy()
     if end < 1:
         return out
     for rows in (np.s_[:end], np.s_[len(dark) - end :]):
         part = out[rows] if rows.start is None else out[rows][::-1]
         _, pieces = cv2.connectedComponents(part.astype(np.uint8), connectivity=8)
-        along = np.unique(pieces[:rim])
+        along = np.unique(pieces[: _padding(part.T, px_mm, PADDING) + rim])
         part[np.isin(pieces, along[along > 0])] = False
     return out
 
@@ -268,7 +270,7 @@ def _dust(dark: Mask, px_mm: float) -> Mask:
     return np.asarray(small[pieces], np.bool_)
 
 
-def _envelope(depth: Floats, other: Mask, px_mm: float, fit: _Fit) -> Line | None:
+def _envelope(depth: Floats, other: Mask, px_mm: float, fit: _Fit, paper_cost: float) -> Line | None:
     """The shallowest line beyond which all of the lid lies, moved back to the rim where it would cut anything else."""
     rows = len(depth)
     at = np.arange(rows)
@@ -287,7 +289,7 @@ def _envelope(depth: Floats, other: Mask, px_mm: float, fit: _Fit) -> Line | Non
             continue
         left = np.maximum(depth - cut, 0)[known].sum()
         paper = np.maximum(cut - depth, 0).sum()
-        if (total := float(left) + PAPER_COST * float(paper)) < cost:
+        if (total := float(left) + paper_cost * float(paper)) < cost:
             best, cost = (offset, float(slope)), total
     if best is None or float(np.mean(np.maximum(best[0] + best[1] * at, 0))) < LEAST_DEPTH_MM / 2 * px_mm:
         return None

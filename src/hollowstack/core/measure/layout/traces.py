@@ -7,7 +7,10 @@ from hollowstack.core.measure.layout.cut import Cut, Mask, SideView
 
 _DEEPEST_MM = 9.0
 """How far from the rim such a line is looked for; the margin rule of a ruled sheet lies farther in."""
-_STEEPEST = 0.02
+_DEEPEST_ASKEW_MM = 14.0
+_ASKEW = 0.012
+"""The same for a line that lies askew by so much against its image: rules are printed straighter, and pages laid so."""
+_STEEPEST = 0.024
 _STEP = 0.001
 _BENT_PX = 4
 _SEEN = 0.5
@@ -31,7 +34,8 @@ def find_paper_edge(side: SideView) -> Cut | None:
         Projection along sheared columns, as for skew (Postl 1986). The limits are common practice, no source.
     """
     rows, cols = side.dark.shape
-    deepest = min(cols // 4, round(_DEEPEST_MM * side.px_mm))
+    deepest = min(cols // 4, round(_DEEPEST_ASKEW_MM * side.px_mm))
+    deepest_straight = min(cols // 4, round(_DEEPEST_MM * side.px_mm))
     bare = max(2, round(_BARE_MM * side.px_mm))
     if deepest < 4 or rows < 40:
         return None
@@ -45,7 +49,8 @@ def find_paper_edge(side: SideView) -> Cut | None:
         wide = cv2.dilate(sheared.astype(np.uint8), np.ones((1, _BENT_PX), np.uint8), anchor=(0, 0))
         share = wide.mean(axis=0)
         # The line is thinner than the window: in the middle of the places from which all of it is seen it lies whole.
-        most = np.flatnonzero(share[:deepest] >= share[:deepest].max() - _AS_MUCH)
+        share = share[: deepest if abs(slope) >= _ASKEW else deepest_straight]
+        most = np.flatnonzero(share >= share.max() - _AS_MUCH)
         place = int(most[len(most) // 2])
         if share[place] < _SEEN or (best is not None and share[place] <= best[0]):
             continue
