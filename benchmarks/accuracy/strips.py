@@ -53,7 +53,7 @@ def _read(task: tuple[int, bool, str]) -> tuple[int, int]:
     surface = worn(sheet, PAPERS["cream"], Wear(age=0.3, foxing=0.2, fade=0.1, show_through=0.0), chance)
     capture = scan(surface, sheet.words, Glass(skew=rng.uniform(-0.3, 0.3)), PPI, chance)
     image = Raster(capture.pixels, (PPI, PPI))
-    _, plan, _ = render_guarded(image, plan_page(measure(image), SHIPPED[treatment]))
+    _, plan, _, _ = render_guarded(image, plan_page(measure(image), SHIPPED[treatment]))
     read: dict[str, int] = {}
     for word in read_rendered(image, plan, "eng").text.split():
         read[word.strip(_PUNCTUATION)] = read.get(word.strip(_PUNCTUATION), 0) + 1

@@ -4,6 +4,7 @@ import cv2
 import numpy as np
 import pytest
 
+from hollowstack.core.bind.codecs import EncodedImage, decode_reduced, encode
 from hollowstack.core.check.content import content_finding
 from hollowstack.core.check.guard import LARGEST_PERCENT, Guarded, guard, milder
 from hollowstack.core.measure import measure
@@ -100,7 +101,7 @@ def test_nothing_milder_is_left(image, plan):
 
 def test_a_plan_that_loses_steps_back_and_says_so(image, plan):
     cut = plan.model_copy(update={"quad": Quad.rectangle(0, 600, 874, 1240), "size_px": (874, 640)})
-    page, done, finding = render_guarded(image, cut)
+    page, done, finding, _ = render_guarded(image, cut)
     assert page.height > 1200
     assert done.size_px == (page.width, page.height)
     assert (finding.check, finding.verdict) == ("content", "review")
@@ -111,7 +112,7 @@ def test_what_is_set_by_hand_is_done_and_told(image):
     by_hand = plan_page(measure(image), Treatment(), Override(quad=Quad.rectangle(0, 600, 874, 1240)))
     assert by_hand.by_hand
     cut = by_hand.model_copy(update={"cut_on_purpose": False})
-    page, done, finding = render_guarded(image, cut)
+    page, done, finding, _ = render_guarded(image, cut)
     assert done == cut
     assert (page.width, page.height) == cut.size_px
     assert "by hand" in finding.message
@@ -123,3 +124,32 @@ def test_what_is_set_by_hand_is_done_and_told(image):
 def test_the_finding_of_every_page(percent, verdict):
     found = content_finding(Guarded(percent, "lost", (1, 2, 3, 4)), (), by_hand=False)
     assert (found.verdict, found.value, found.limit) == (verdict, percent, LARGEST_PERCENT)
+
+
+def test_the_page_is_guarded_as_it_will_be_bound(image, plan):
+    """Compression that would wipe out strokes steps back; one that does not is left as it is."""
+    grey = plan.model_copy(update={"colour": "grey", "two_tones": None, "jpeg_quality": 1})
+
+    def coarse(page: Raster, how: Plan) -> EncodedImage:
+        pixels = page.pixels if how.jpeg_quality > 1 else cv2.GaussianBlur(page.pixels, (0, 0), 9)
+        return encode(Raster(pixels, page.ppi), "grey", how.jpeg_quality)
+
+    made = render_guarded(image, grey, coarse)
+    assert made.plan.jpeg_quality == 85
+    assert made.finding.verdict == "review"
+    assert "compressed less" in made.finding.message
+    assert made.encoded is not None
+    assert len(made.encoded.data) > 10_000
+    made = render_guarded(image, grey.model_copy(update={"jpeg_quality": 50}), coarse)
+    assert (made.plan.jpeg_quality, made.finding.verdict) == (50, "pass")
+    by_hand = render_guarded(image, grey.model_copy(update={"by_hand": True}), coarse)
+    assert by_hand.plan.jpeg_quality == 1
+    assert "by hand" in by_hand.finding.message
+
+
+@pytest.mark.parametrize(("share", "size"), [(1.0, (640, 480)), (0.5, (320, 240)), (0.3, (320, 240)), (0.25, (160, 120))])
+def test_a_reduction_of_what_is_bound_comes_quickly_and_large_enough(share, size):
+    page = Raster(np.tile(np.linspace(0, 255, 640).astype(np.uint8), (480, 1)), PPI)
+    pixels = decode_reduced(encode(page, "grey", 90), share)
+    assert pixels.shape[::-1] == size
+    assert np.abs(pixels[10] - np.linspace(0, 255, size[0])).max() < 6

@@ -70,6 +70,22 @@ def decode_encoded(image: EncodedImage) -> Pixels:
         return np.asarray(tiff.convert("L"))
 
 
+def decode_reduced(image: EncodedImage, share: float) -> Pixels:
+    """The pixels of a JPEG image at a reduction, quickly.
+
+    Args:
+        image: Encoded by the discrete cosine transform.
+        share: Of its sides; what comes is as large or larger, by a half, a quarter or an eighth.
+
+    Source:
+        Scaled inverse transforms of 4, 2 and 1 coefficients, as in libjpeg.
+    """
+    with Image.open(io.BytesIO(image.data)) as jpeg:
+        width, height = image.size_px
+        jpeg.draft(None, (max(1, int(width * share)), max(1, int(height * share))))
+        return np.asarray(jpeg)
+
+
 def _chunks(png: bytes, name: bytes) -> bytes:
     """What a PNG file's chunks of one name hold, together."""
     at, found = 8, b""

@@ -8,6 +8,7 @@ STEPPED = {
     "no evening": "left as light and dark as it was captured",
     "nothing cleared": "its borders are left as they are",
     "not cropped": "it is not cropped",
+    "less compression": "it is compressed less",
 }
 """What a page is spared, and what is said of it."""
 _GONE = "Something that was here is gone"

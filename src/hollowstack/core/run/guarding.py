@@ -1,38 +1,89 @@
-"""Making a clean page that the guard passes: by the plan, or by the next milder one."""
+"""Making a page that the guard passes, as it will be bound: by the plan, or by the next milder one."""
 
+from collections.abc import Callable
+from typing import NamedTuple
+
+from hollowstack.core.bind.codecs import EncodedImage, decode_reduced
 from hollowstack.core.check.content import content_finding
 from hollowstack.core.check.finding import Finding
-from hollowstack.core.check.guard import guard, milder
+from hollowstack.core.check.guard import GUARD_PPI, Guarded, guard, milder
 from hollowstack.core.page.raster import Raster
 from hollowstack.core.plan.plan import Plan
 from hollowstack.core.render import render
+from hollowstack.core.run.clock import Clock
 
 _MOST_STEPS = 2
+_FINER_QUALITY = 85
+"""JPEG quality at which nothing is lost that the guard sees."""
+
+Encode = Callable[[Raster, Plan], EncodedImage]
 
 
-def render_guarded(image: Raster, plan: Plan) -> tuple[Raster, Plan, Finding]:
-    """The clean page, held against its master; where something is lost, by the next milder plan, twice at most.
+class Made(NamedTuple):
+    """A clean page, the plan that made it, what the guard says of it, and the image that is bound of it."""
+
+    page: Raster
+    plan: Plan
+    finding: Finding
+    encoded: EncodedImage | None = None
+
+
+class _Try(NamedTuple):
+    page: Raster
+    plan: Plan
+    encoded: EncodedImage | None
+    guarded: Guarded
+    steps: tuple[str, ...]
+
+
+def render_guarded(image: Raster, plan: Plan, encode: Encode | None = None, clock: Clock | None = None) -> Made:
+    """The clean page, held against its master as it will be bound; where something is lost, by a milder plan, twice at most.
 
     Args:
         image: The page as captured.
         plan: What is to be done. What was set by hand is done whatever it loses.
-
-    Returns:
-        The page, the plan that made it, and what the guard says of it.
+        encode: Compresses a clean page as it is to be bound; None leaves that out.
+        clock: Of the page's steps.
     """
-    page = render(image, plan)
-    guarded = guard(image, plan, page)
-    steps: tuple[str, ...] = ()
-    best = (guarded, page, plan, steps)
-    while not guarded.passes and guarded.kind is not None and len(steps) < _MOST_STEPS and not plan.by_hand:
-        step = milder(plan, guarded.kind, (image.width, image.height))
+    clock = clock or Clock()
+    best = here = _tried(image, plan, encode, clock, ())
+    while not here.guarded.passes and here.guarded.kind is not None and len(here.steps) < _MOST_STEPS and not plan.by_hand:
+        step = _finer(image, here) or milder(here.plan, here.guarded.kind, (image.width, image.height))
         if step is None:
             break
-        plan, name = step
-        steps = (*steps, name)
+        here = _tried(image, step[0], encode, clock, (*here.steps, step[1]))
+        if here.guarded.percent < best.guarded.percent:
+            best = here
+    finding = content_finding(best.guarded, best.steps, by_hand=best.plan.by_hand)
+    return Made(best.page, best.plan, finding, best.encoded)
+
+
+def _tried(image: Raster, plan: Plan, encode: Encode | None, clock: Clock, steps: tuple[str, ...]) -> _Try:
+    with clock.step("render"):
         page = render(image, plan)
-        guarded = guard(image, plan, page)
-        if guarded.percent < best[0].percent:
-            best = (guarded, page, plan, steps)
-    guarded, page, plan, steps = best
-    return page, plan, content_finding(guarded, steps, by_hand=plan.by_hand)
+    encoded = None
+    if encode is not None:
+        with clock.step("encode"):
+            encoded = encode(page, plan)
+    with clock.step("render"):
+        guarded = guard(image, plan, _as_bound(page, encoded))
+    return _Try(page, plan, encoded, guarded, steps)
+
+
+def _as_bound(page: Raster, encoded: EncodedImage | None) -> Raster:
+    """The page as whoever opens the document sees it; whatever is stored without loss is the clean page itself."""
+    if encoded is None or encoded.filter != "DCTDecode" or page.ppi is None:
+        return page
+    pixels = decode_reduced(encoded, GUARD_PPI / min(page.ppi))
+    factor = pixels.shape[1] / page.width
+    return Raster(pixels, (page.ppi[0] * factor, page.ppi[1] * factor))
+
+
+def _finer(image: Raster, tried: _Try) -> tuple[Plan, str] | None:
+    """The plan with less compression, where it is the compression that has lost something."""
+    plan = tried.plan
+    if tried.encoded is None or tried.encoded.filter != "DCTDecode" or plan.jpeg_quality >= _FINER_QUALITY:
+        return None
+    if not guard(image, plan, tried.page).passes:
+        return None
+    return plan.model_copy(update={"jpeg_quality": _FINER_QUALITY}), "less compression"

@@ -128,10 +128,8 @@ def _processed(
     plan = plan_page(found, treatment, override, page_group=page_group)
     encoded, reading, content = None, None, None
     if plan.aside is None:
-        with clock.step("render"):
-            page, plan, content = render_guarded(image, plan)
-        with clock.step("encode"):
-            encoded = encode_page(page, plan, opened.path, opened.frame, image)
+        made = render_guarded(image, plan, lambda page, how: encode_page(page, how, opened.path, opened.frame, image), clock)
+        page, plan, content, encoded = made
         with clock.step("read"):
             reading = read_rendered(image, plan, language, page) if language else None
     sure = Read(len(reading.words), reading.mean_confidence, reading.as_captured) if reading else None

@@ -57,8 +57,9 @@ def render_step(master: str, frame: int, plan: dict[str, Any], folder: str) -> d
     start = time.perf_counter()
     planned = Plan.model_validate(plan)
     image = decode(Path(master), frame)
-    page, done, content = render_guarded(image, planned)
-    encoded = encode_page(page, done, Path(master), frame, image)
+    made = render_guarded(image, planned, lambda page, how: encode_page(page, how, Path(master), frame, image))
+    done, content, encoded = made.plan, made.finding, made.encoded
+    assert encoded is not None
     with _whole(Path(folder)) as part:
         (part / "image").write_bytes(encoded.data)
         if encoded.icc:
