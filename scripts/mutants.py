@@ -1,8 +1,8 @@
 """``make mutants``: small changes of meaning set into the code one at a time; how many of them the tests notice.
 
 The tests are run once as they are, to know which of them pass through which line and how long each takes. Then each change
-is set into a copy of the project, and the tests that pass through it are run until one fails, for two minutes at most. A mutant
-that none notices has survived: a rule that nothing holds. Which ones are taken is settled by a seed.
+is set into a copy of the project, and the tests that pass through it are run until one fails, for two minutes at most. A
+mutant that none notices has survived: a rule that nothing holds. Which ones are taken is settled by a seed.
 """
 
 import argparse
@@ -133,7 +133,7 @@ class Suite:
 
     def through(self, mutant: Mutant) -> list[str]:
         """The tests that pass through what a mutant changes: those that name its module, those of figures on record, others;
-        quick ones first. Then others of the same files, as what a shared fixture has made is seen by tests that do not make it.
+        quick ones first. Then others of the same files: what a shared fixture has made is seen by tests that do not make it.
         """
         name = str(mutant.file.relative_to("src"))
         if name not in self._files:

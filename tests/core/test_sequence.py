@@ -42,8 +42,69 @@ def test_a_number_alone_near_an_edge(lines, expected):
     assert number_candidates(reading(*lines)) == expected
 
 
-def test_an_unsure_number_is_not_believed():
-    assert number_candidates(reading(("17", 0.95), sure=20)) == []
+@pytest.mark.parametrize(("sure", "expected"), [(39.9, []), (40.0, [17])])
+def test_an_unsure_number_is_not_believed(sure, expected):
+    assert number_candidates(reading(("17", 0.95), sure=sure)) == expected
+
+
+@pytest.mark.parametrize(("at", "expected"), [(0.133, [17]), (0.134, []), (0.5, []), (0.853, []), (0.855, [17])])
+def test_numbers_stand_in_the_margins(at, expected):
+    """A seventh of the page, above and below, to the middle of the line."""
+    assert number_candidates(reading(("17", at))) == expected
+
+
+@pytest.mark.parametrize(
+    ("head", "expected"),
+    [
+        ("12 of the lamp and of the keeper at", [12]),
+        ("12 of the lamp and of the keeper at the", []),
+        ("of the lamp 12", [12]),
+        ("of 12 lamp", []),
+        ("12 of the 13", []),
+        ("12", [12]),
+        ("12 1927 lamp", []),
+    ],
+)
+def test_a_running_head_has_few_words_and_one_number_at_an_end(head, expected):
+    assert number_candidates(reading((head, 0.05), ("some text", 0.4), ("more of it", 0.6))) == expected
+
+
+def test_a_running_head_is_the_first_line_or_the_last():
+    inner = ("12 of the lamp", 0.08)
+    assert number_candidates(reading(("above all", 0.03), inner, ("some text", 0.4))) == []
+    assert number_candidates(reading(("above all", 0.03), ("some text", 0.4), ("of the lamp 12", 0.95))) == [12]
+
+
+@pytest.mark.parametrize(("distance", "chosen"), [(3, 6), (4, 41)])
+def test_three_neighbours_on_each_side_are_asked(distance, chosen):
+    pages: list[list[int]] = [[41, 6], *([] for _ in range(distance - 1)), [6 + distance]]
+    assert printed_numbers(pages)[0] == chosen
+    assert printed_numbers([[6 - distance], *pages[1:-1], [41, 6]])[-1] == chosen
+
+
+@pytest.mark.parametrize(
+    ("numbers", "message"),
+    [
+        ([1, 3], "1 page seems to be missing between numbers 1 and 3."),
+        ([1, 5], "3 pages seem to be missing between numbers 1 and 5."),
+        ([4, 4], "Page number 4 is on page 1 of the stack too."),
+        ([1, 2, 9, 3, 4], "Page number 9 stands out of its place."),
+    ],
+)
+def test_what_is_said_of_it(numbers, message):
+    assert [found.message for found in check_sequence(numbers)] == [message]
+
+
+@pytest.mark.parametrize("number", range(1, 60))
+def test_roman_numerals_are_read_as_they_are_named(number):
+    """Up to the fiftieth, as front matter goes; what is beyond is no number of a page."""
+    tens = ("", "x", "xx", "xxx", "xl", "l")[number // 10]
+    text = tens + ("", "i", "ii", "iii", "iv", "v", "vi", "vii", "viii", "ix")[number % 10]
+    known = number <= 39 or number in {*range(40, 44), *range(45, 49), 50}
+    read = number_candidates(reading((text, 0.95)))
+    assert read == ([number - 10_000] if known else [])
+    if known:
+        assert f"number {text} is" in check_sequence([*read, *read])[0].message
 
 
 def test_of_two_the_one_that_goes_on_from_its_neighbours():

@@ -154,12 +154,12 @@ def _named(number: int) -> str:
 
 def _out_of_place(known: Sequence[tuple[int, int]]) -> set[int]:
     """Pages that are not in the longest rising run of numbers (Fredman 1975), by index."""
-    weak_strokes: list[int] = []
+    lasts: list[int] = []
     ends: list[int] = []  # of the best run of each length: its last place in ``known``
     before: list[int | None] = []
     for place, (_, number) in enumerate(known):
-        length = bisect_left(weak_strokes, number)
-        weak_strokes[length : length + 1] = [number]
+        length = bisect_left(lasts, number)
+        lasts[length : length + 1] = [number]
         ends[length : length + 1] = [place]
         before.append(ends[length - 1] if length else None)
     rising = set()
