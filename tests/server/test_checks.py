@@ -1,5 +1,7 @@
 """Checks of a stack as a whole, and sorting by what is printed."""
 
+import pytest
+
 from hollowstack.server.engine.recording import record
 from hollowstack.server.stacks import loads
 from hollowstack.server.stacks.arranging import Arranging
@@ -82,3 +84,39 @@ def test_a_size_is_named_where_it_has_a_name(client, stack, pages):
     walk(made[6], size_px=[1748, 2480], page_quad=[[0, 0], [1748, 0], [1748, 2480], [0, 2480]])
     (finding,) = answer(client.get(f"/api/stacks/{stack.pk}/checks"))
     assert finding["message"] == "148 × 210 mm (A5), where most pages are 210 × 297 mm (A4)."
+
+
+@pytest.mark.parametrize(
+    ("count", "size", "found"),
+    [
+        (6, [1000, 1400], 0), (6, [1120, 1400], 0), (6, [1121, 1400], 1), (6, [881, 1400], 0), (6, [879, 1400], 1),
+        (6, [1000, 1568], 0), (6, [1000, 1569], 1), (5, [1000, 1569], 0),
+    ],
+)  # fmt: skip
+def test_a_size_is_odd_from_an_eighth_on_and_among_six_pages(client, stack, pages, count, size, found):
+    made = pages(count)
+    for page in made[:-1]:
+        walk(page)
+    walk(made[-1], size_px=size, page_quad=[[0, 0], [size[0], 0], size, [0, size[1]]])
+    assert len(checks(client, stack)) == found
+
+
+@pytest.mark.parametrize(
+    ("two_sided", "came", "found"), [(False, 2, 0), (False, 1, 1), (False, 3, 1), (True, 4, 0), (True, 3, 1)]
+)
+def test_images_are_counted_against_the_sheets_that_were_laid_in(client, stack, two_sided, came, found):
+    record_of_load = {"station": "Feeder One", "sheets": 2, "two_sided": two_sided}
+    load = loads.open_load(stack.pk, None, record=record_of_load)
+    for number in range(came):
+        loads.add_file(load.pk, number, f"page {number}.jpg", f"{number + 1:064x}", 10)
+    assert [check for check, _ in checks(client, stack)].count("count") == found
+
+
+@pytest.mark.parametrize(("words", "alike"), [((100, 120), True), ((100, 124), False), ((10, 16), True), ((10, 18), False)])
+def test_two_captures_of_a_page_have_about_as_many_words(client, stack, pages, words, alike):
+    """They differ by no more than five and a seventh of them."""
+    likeness = "0123456789abcdef" * 8
+    for page, count in zip(pages(2), words, strict=True):
+        walked = walk(page, until="render", perceptual_hash=likeness)
+        record([("read", walked.reading_id, {**READ, "words": count, "numbers": []}, "")])
+    assert ([check for check, _ in checks(client, stack)] == ["alike"]) == alike

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 import tifffile
 
-from hollowstack.core.decode import decode, count_frames
+from hollowstack.core.decode import count_frames, decode
 
 TONES = np.repeat(np.array([0.0, 0.25, 0.5, 1.0]), 4)
 
