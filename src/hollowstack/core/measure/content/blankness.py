@@ -30,6 +30,8 @@ _RIM_MM = 1.8
 _SHADE_SHARE = 0.3
 _LEAST_SPAN_MM, _LEAST_AREA_MM2 = 1.1, 0.22
 _HOLE_MM = (3.5, 9.0)
+_ROUND = (0.86, 1.12)
+"""Area of a hole as a share of the ellipse in its box; a square has 1.27 of that."""
 _STAPLE_MM = (5.0, 16.0)
 """Lengths of a staple's back."""
 _STAPLE_FROM_EDGE_MM = 30.0
@@ -161,7 +163,9 @@ def _marks(
         piece = labels[box] == i
         round_one = _HOLE_MM[0] * px_mm <= span[i] <= _HOLE_MM[1] * px_mm and _is_hole(piece, (left, top), small, px_mm)
         wire = _is_wire(piece, float(light[box][piece].min()), int(nearest[i]), px_mm)
-        marks[i] = not (round_one or wire or (faint and not _is_crisp(light[box], piece)))
+        # With what is just beside it: the edges of what fills its box lie there.
+        around = np.s_[max(0, top - 1) : top + high[i] + 1, max(0, left - 1) : left + wide[i] + 1]
+        marks[i] = not (round_one or wire or (faint and not _is_crisp(light[around], labels[around] == i)))
     return np.asarray(marks, dtype=np.bool_)
 
 
@@ -188,4 +192,4 @@ def _is_hole(piece: npt.NDArray[np.bool_], corner: tuple[int, int], small: Raste
     rows, cols = piece.shape
     filled = piece.sum() / (np.pi / 4 * rows * cols)
     near = min(corner[0], corner[1], small.width - corner[0] - cols, small.height - corner[1] - rows)
-    return bool(0.8 < rows / cols < 1.25 and filled > 0.9 and near < 18 * px_mm)
+    return bool(0.8 < rows / cols < 1.25 and _ROUND[0] < filled < _ROUND[1] and near < 18 * px_mm)
