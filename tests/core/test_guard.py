@@ -5,12 +5,13 @@ import numpy as np
 import pytest
 
 from hollowstack.core.bind.codecs import EncodedImage, decode_reduced, encode
+from hollowstack.core.check import check_page
 from hollowstack.core.check.content import content_finding
 from hollowstack.core.check.guard import LARGEST_PERCENT, Guarded, guard, milder
 from hollowstack.core.measure import measure
 from hollowstack.core.page.geometry import Quad
 from hollowstack.core.page.raster import Raster
-from hollowstack.core.plan.plan import Plan
+from hollowstack.core.plan.plan import Plan, Tone, TwoTones
 from hollowstack.core.plan.planning import plan_page
 from hollowstack.core.render import render
 from hollowstack.core.run.guarding import render_guarded
@@ -153,3 +154,44 @@ def test_a_reduction_of_what_is_bound_comes_quickly_and_large_enough(share, size
     pixels = decode_reduced(encode(page, "grey", 90), share)
     assert pixels.shape[::-1] == size
     assert np.abs(pixels[10] - np.linspace(0, 255, size[0])).max() < 6
+
+
+@pytest.mark.parametrize("scale", [1.0, 0.5])
+def test_a_page_that_is_not_cropped_is_all_of_its_image(plan, scale):
+    quad = Quad.rectangle(100, 200, 500, 800)
+    cut = plan.model_copy(update={"quad": quad, "size_px": (round(400 * scale), round(600 * scale)), "clear_outside": quad})
+    step = milder(cut, "cropped", (1000, 1400))
+    assert step is not None
+    wider, said = step
+    assert said == "not cropped"
+    assert np.abs(wider.quad.array() - Quad.rectangle(0, 0, 1000, 1400).array()).max() < 0.01
+    assert wider.size_px == (1000 * scale, 1400 * scale)
+    assert (wider.clear_outside, wider.protected) == (None, ())
+
+
+@pytest.mark.parametrize(("size", "widened"), [((600, 900), True), ((640, 960), False)])
+def test_a_page_is_not_widened_beyond_half_as_much_again_as_its_image(plan, size, widened):
+    cut = plan.model_copy(update={"quad": Quad.rectangle(100, 200, 500, 800), "size_px": size})
+    assert (milder(cut, "cropped", (1000, 1400)) is not None) == widened
+
+
+@pytest.mark.parametrize(
+    ("kind", "update", "said"),
+    [
+        ("cleared", {"clear_outside": Quad.rectangle(9, 9, 600, 900)}, "nothing cleared"),
+        ("lost", {"colour": "bitonal", "two_tones": TwoTones()}, "grey instead of two tones"),
+        ("lost", {"colour": "bitonal", "two_tones": TwoTones(method="middle"), "tone": None}, None),
+        ("lost", {"colour": "grey", "two_tones": None, "tone": Tone(ink=0.1, paper=(255,))}, "no evening"),
+        ("new", {"colour": "grey", "tone": None, "clear_outside": Quad.rectangle(9, 9, 600, 900)}, "nothing cleared"),
+        ("cleared", {"colour": "grey", "tone": None, "clear_outside": None}, None),
+    ],
+)
+def test_each_loss_has_its_milder_plan(plan, kind, update, said):
+    step = milder(plan.model_copy(update={"clear_outside": None, **update}), kind, (1000, 1400))
+    assert (step[1] if step else None) == said
+
+
+def test_a_separator_sheet_has_nothing_to_be_checked(image, plan):
+    found = measure(image)
+    assert check_page(found, plan, None) != []
+    assert check_page(found.model_copy(update={"separator": True}), plan, None) == []

@@ -132,7 +132,7 @@ def milder(plan: Plan, kind: Kind, image: tuple[int, int]) -> tuple[Plan, str] |
 def _uncropped(plan: Plan, image: tuple[int, int]) -> Plan | None:
     """All of the image, levelled as before."""
     onto = Transform.onto(plan.quad, *plan.size_px)
-    corners = onto.quad(Quad.rectangle(0, 0, *image)).array()
+    corners = onto.quad(Quad.rectangle(0, 0, *image)).array().round(3)
     (left, top), (right, bottom) = np.floor(corners.min(axis=0)), np.ceil(corners.max(axis=0))
     if right - left > 1.5 * max(image) or bottom - top > 1.5 * max(image):
         return None
