@@ -113,14 +113,14 @@ def _is_type(node: ast.BinOp) -> bool:
 class Suite:
     """Which tests pass through which lines, and how long each takes."""
 
-    def __init__(self, copy: Path, workers: int) -> None:
+    def __init__(self, copy: Path, workers: int, tests: list[str]) -> None:
         """Run every test once, on a copy of the project that has no mutant in it.
 
         Raises:
             SystemExit: A test fails as it is; nothing can be said of mutants then.
         """
         command = ["-n", str(workers), "--cov=hollowstack", "--cov-context=test", "--cov-report=", "--durations=0", "-vv"]
-        done = _pytest(copy, ["--durations-min=0", *command, *TESTS])
+        done = _pytest(copy, ["--durations-min=0", *command, *tests])
         if done.returncode:
             raise SystemExit(f"Tests fail without any mutant; mend them first.\n{done.stdout.decode()[-3000:]}")
         self.seconds: dict[str, float] = {}
@@ -221,6 +221,7 @@ def main() -> None:
     parser.add_argument("--seed", type=int, default=14)
     parser.add_argument("--workers", type=int, default=2)
     parser.add_argument("--only", default="", help="part of a file's path")
+    parser.add_argument("--tests", nargs="*", default=list(TESTS), help="files of tests to be tried")
     words = parser.parse_args()
     chance = random.Random(words.seed)
     chosen: list[tuple[str, Mutant]] = []
@@ -232,7 +233,7 @@ def main() -> None:
         share = words.count * 2 // 3 if area == "core" else words.count - words.count * 2 // 3
         chosen += [(area, one) for one in chance.sample(found, min(share, len(found)))]
     with tempfile.TemporaryDirectory(prefix="hollowstack-mutants-") as folder:
-        suite = Suite(copied(Path(folder) / "whole"), words.workers)
+        suite = Suite(copied(Path(folder) / "whole"), words.workers, words.tests)
         print(f"{len(suite.seconds)} tests pass as they are, in {sum(suite.seconds.values()):.0f} s of one core", flush=True)
         copies: Queue[Path] = Queue()
         for number in range(words.workers):
