@@ -122,7 +122,8 @@ class Suite:
         command = ["-n", str(workers), "--cov=hollowstack", "--cov-context=test", "--cov-report=", "--durations=0", "-vv"]
         done = _pytest(copy, ["--durations-min=0", *command, *tests])
         if done.returncode:
-            raise SystemExit(f"Tests fail without any mutant; mend them first.\n{done.stdout.decode()[-3000:]}")
+            failed = [line for line in done.stdout.decode().splitlines() if line.startswith(("FAILED", "ERROR"))]
+            raise SystemExit("\n".join(["Tests fail without any mutant; mend them first.", *failed]))
         self.seconds: dict[str, float] = {}
         for line in done.stdout.decode().splitlines():
             if found := _DURATION.match(line):
@@ -191,11 +192,9 @@ def _lines(mutant: Mutant) -> set[int]:
     if mutant.kind == "constant" and isinstance(node, ast.Assign) and isinstance(node.targets[0], ast.Name):
         name = node.targets[0].id
         return {used.lineno for used in ast.walk(tree) if isinstance(used, ast.Name) and used.id == name} - {mutant.line}
-    return (
-        set(range(mutant.line, (getattr(node, "end_lineno", None) or mutant.line) + 1))
-        if isinstance(node, ast.expr)
-        else {mutant.line}
-    )
+    # Of a condition only the line it begins on: its branches are passed through by other tests too.
+    last = (getattr(node, "end_lineno", None) or mutant.line) if isinstance(node, ast.expr) else mutant.line
+    return set(range(mutant.line, last + 1))
 
 
 def _pytest(copy: Path, words: list[str], seconds: float | None = None) -> subprocess.CompletedProcess[bytes]:

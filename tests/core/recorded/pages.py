@@ -1,4 +1,4 @@
-"""Fifty captured pages: written, drawn, photographed, bound, torn from their neighbours; each is drawn alike every time."""
+"""Captured pages of many kinds: written, drawn, photographed, bound, torn from their neighbours; each is drawn alike every time."""
 
 import random
 from collections.abc import Callable
