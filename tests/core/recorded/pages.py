@@ -1,4 +1,4 @@
-"""Captured pages of many kinds: written, drawn, photographed, bound, torn from their neighbours; each is drawn alike every time."""
+"""Captured pages of many kinds: written, drawn, photographed, bound, torn from their neighbours; drawn alike every time."""
 
 import random
 from collections.abc import Callable
