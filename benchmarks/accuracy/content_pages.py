@@ -17,7 +17,7 @@ from hollowstack.core.page.geometry import Quad, Transform
 from hollowstack.core.page.raster import Pixels
 from hollowstack.standins.skerry.paper import Image3, Wear, worn
 from hollowstack.standins.skerry.scan import Capture, Glass, scan
-from hollowstack.standins.skerry.sheet import Sheet
+from hollowstack.standins.skerry.sheet import Sheet, TrueWord
 from hollowstack.standins.skerry.specimens import LAYOUTS
 
 PHOTOGRAPHS = ("astronaut", "chelsea", "coffee", "rocket", "camera", "motorcycle_left", "retina", "hubble_deep_field")
@@ -122,6 +122,10 @@ def text(chance: random.Random, layout: str = "prose") -> Sheet:
     for colour, layer in inner.layers.items():
         sheet.pen(colour)
         sheet.layers[colour].paste(layer, (sheet.px(15), sheet.px(25)))
+    x, y = sheet.px(15), sheet.px(25)
+    for word in inner.words:
+        left, top, right, bottom = word.box
+        sheet.words.append(TrueWord(word.text, (left + x, top + y, right + x, bottom + y)))
     return sheet
 
 
