@@ -9,9 +9,10 @@ import pytest
 from PIL import Image
 
 from hollowstack.server import store
-from hollowstack.server.capture import services
+from hollowstack.server.capture import prescan, services
 from hollowstack.server.capture.carrying_out import Carrier
 from hollowstack.server.capture.escl import EsclClient, ScanSettings, StationError
+from hollowstack.server.capture.escl.messages import NotEscl, Status, read_capabilities
 from hollowstack.server.capture.models import Run
 from hollowstack.server.capture.settings import CaptureSettings
 from hollowstack.server.stacks import history
@@ -336,3 +337,45 @@ def test_a_station_cannot_send_us_to_another_host():
     job = client.start(ScanSettings("Platen", False, "Grayscale8", 300, "image/jpeg", (0.0, 0.0, 100.0, 100.0)))
     assert job == "http://192.0.2.7/eSCL/ScanJobs/7"
     assert asked == ["http://192.0.2.7/eSCL/ScanJobs"]
+
+
+@pytest.mark.parametrize(
+    ("status", "words"),
+    [
+        (Status("Idle", "ScannerAdfLoaded", {}), "ready"),
+        (Status("Idle", "ScannerAdfEmpty", {}), "ready, feeder empty"),
+        (Status("Processing", "ScannerAdfLoaded", {}), "capturing"),
+        (Status("Testing", "", {}), "warming up"),
+        (Status("Stopped", "", {}), "stopped"),
+        (Status("Down", "", {}), "stopped"),
+        (Status("Processing", "ScannerAdfJam", {}), "jam"),
+        (Status("Idle", "ScannerAdfMultipickDetected", {}), "double feed"),
+        (Status("Idle", "ScannerAdfHatchOpen", {}), "feeder stopped"),
+        (StationError("nonsense", "It speaks something else."), "not a station"),
+        (StationError("unreachable", "It does not answer."), "offline"),
+    ],
+)
+def test_how_a_station_stands_is_said_in_a_word_or_two(status, words):
+    assert services.standing(status, None)[0] == words
+
+
+def test_in_the_place_of_a_page_one_image_is_captured(two_sided, stack, pages):
+    (page,) = pages(1)
+    station = services.add_station(two_sided.address)
+    wish = CaptureSettings(source="feeder", ppi=75, place="instead", page=page.pk)
+    with pytest.raises(Refused, match="one image"):
+        services.start(stack.pk, station.pk, wish, None)
+
+
+def test_a_station_without_a_glass_shows_no_first_look(feeder):
+    station = services.add_station(feeder.address)
+    station.capabilities["platen"] = None
+    with pytest.raises(StationError, match="no glass"):
+        prescan._start(station)
+
+
+def test_an_answer_to_another_question_is_none():
+    with pytest.raises(NotEscl):
+        read_capabilities(b'<a:ScannerStatus xmlns:a="http://schemas.hp.com/imaging/escl/2011/05/03"/>')
+    with pytest.raises(NotEscl):
+        read_capabilities(b"<html><body>Sign in</body></html>")
