@@ -5,7 +5,7 @@ import random
 import cv2
 import numpy as np
 
-from benchmarks.accuracy import content_kinds
+from benchmarks.accuracy import content_kinds, gutter
 from benchmarks.accuracy.degraded import shade
 from benchmarks.accuracy.photographs import TABLES
 from benchmarks.accuracy.truth import PAPERS, Row, drawn, in_parallel
@@ -19,7 +19,6 @@ from hollowstack.standins.skerry.photograph import View, photograph
 from hollowstack.standins.skerry.scan import Glass, scan
 from hollowstack.standins.skerry.sheet import Sheet
 from hollowstack.standins.skerry.specimens import LAYOUTS
-from hollowstack.standins.skerry.spread import spread
 
 EVERYDAY = SHIPPED["everyday"]
 PPI = (300.0, 300.0)
@@ -99,14 +98,7 @@ def photographed(task: tuple[str, int]) -> float:
 
 def split(task: tuple[str, int]) -> bool:
     """Whether facing pages become two along their fold."""
-    layout, seed = task
-    chance, rng = random.Random(seed * 17 + 1), np.random.default_rng(seed)
-    paper = PAPERS[chance.choice(list(PAPERS))]
-    pages = [
-        worn(LAYOUTS[name](random.Random(seed + side)), paper, Wear(age=0.4, foxing=0.3), rng)
-        for side, name in enumerate((layout, chance.choice(list(LAYOUTS))))
-    ]
-    surface, fold = spread(*pages, 300, chance.uniform(0.3, 0.9), chance.uniform(2, 7), rng)
+    surface, fold, _, rng = gutter.facing(*task, shallowest=0.3)
     image = Raster(scan(surface, [], Glass(skew=0.0), 300, rng).pixels, PPI)
     halves = split_overrides(measure(image), EVERYDAY)
     if len(halves) != 2 or halves[0].split is None:

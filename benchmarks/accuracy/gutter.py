@@ -8,22 +8,29 @@ from benchmarks.accuracy.truth import PAPERS, Row, drawn, gray, in_parallel
 from hollowstack.core.measure.layout.gutter import find_gutter
 from hollowstack.core.page.geometry import Point, Transform
 from hollowstack.core.page.raster import Raster
-from hollowstack.standins.skerry.paper import Wear, worn
+from hollowstack.standins.skerry.paper import Image3, Wear, worn
 from hollowstack.standins.skerry.scan import Glass, scan
 from hollowstack.standins.skerry.specimens import LAYOUTS
 from hollowstack.standins.skerry.spread import spread
 
 
-def measured(task: tuple[str, int]) -> float:
-    """How far the line found is from the fold, in mm, at its worse end; infinite where none is found."""
-    layout, seed = task
+def facing(
+    layout: str, seed: int, shallowest: float = 0.15
+) -> tuple[Image3, tuple[Point, Point], random.Random, np.random.Generator]:
+    """Facing pages, the first of a layout, their fold at least so dark; and the chances that go on from there."""
     chance, rng = random.Random(seed * 17 + 1), np.random.default_rng(seed)
     paper = PAPERS[chance.choice(list(PAPERS))]
     pages = [
         worn(LAYOUTS[name](random.Random(seed + side)), paper, Wear(age=0.4, foxing=0.3), rng)
         for side, name in enumerate((layout, chance.choice(list(LAYOUTS))))
     ]
-    surface, fold = spread(*pages, 300, chance.uniform(0.15, 0.9), chance.uniform(2, 7), rng)
+    surface, fold = spread(*pages, 300, chance.uniform(shallowest, 0.9), chance.uniform(2, 7), rng)
+    return surface, fold, chance, rng
+
+
+def measured(task: tuple[str, int]) -> float:
+    """How far the line found is from the fold, in mm, at its worse end; infinite where none is found."""
+    surface, fold, chance, rng = facing(*task)
     skew = chance.uniform(-1.5, 1.5)
     made = scan(surface, [], Glass(skew=skew), 300, rng)
     rows, cols = surface.shape[:2]

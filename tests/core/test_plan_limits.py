@@ -3,8 +3,10 @@
 import numpy as np
 import pytest
 
+from hollowstack.core.measure import SURE_OF_TURN
 from hollowstack.core.page.geometry import Quad
 from hollowstack.core.plan.plan import TwoTones
+from hollowstack.core.plan.planning import plan_page
 from hollowstack.core.settings.override import Override
 from hollowstack.core.settings.treatment import Treatment
 from tests.core.test_plan import PAGE, planned
@@ -40,11 +42,9 @@ def test_heavy_grain_is_smoothed_as_far_as_it_asks_for(noise, smooth):
     assert two_tones(noise=noise).smooth_mm == smooth
 
 
-@pytest.mark.parametrize(("confidence", "turn"), [(1.99, 0), (2.0, 180), (12.0, 180)])
+@pytest.mark.parametrize(("confidence", "turn"), [(0.999 * SURE_OF_TURN, 0), (SURE_OF_TURN, 180), (12.0, 180)])
 def test_a_page_is_turned_from_some_sureness_on(confidence, turn):
-    from hollowstack.core.measure import SURE_OF_TURN
-
-    assert planned(turn=180, turn_confidence=SURE_OF_TURN * confidence / 2).turn == turn
+    assert planned(turn=180, turn_confidence=confidence).turn == turn
 
 
 def test_turning_can_be_switched_off_and_done_by_hand():
@@ -112,8 +112,6 @@ def test_borders_are_cleared_where_that_is_asked_for(clear, by_hand, cleared):
 
 
 def test_a_feeders_pages_have_no_borders_to_clear():
-    from hollowstack.core.plan.planning import plan_page
-
     found = PAGE.model_copy(update=LID)
     assert plan_page(found, Treatment(clear_surround="by source"), fed=True).clear_outside is None
     assert plan_page(found, Treatment(clear_surround="always"), fed=True).clear_outside is not None

@@ -151,7 +151,7 @@ def _tile(image: Raster, outline: Quad, box: Box) -> _Tile | None:
     """Figures of one square; None where next to nothing is written in it."""
     left, top, wide, high = box
     part = Raster(np.ascontiguousarray(image.pixels[top : top + high, left : left + wide])).gray().pixels
-    part = _evenly_lit(_without_surround(part, outline.array() - [left, top], image.px(_RIM_MM)))
+    part = _without_slope(_without_surround(part, outline.array() - [left, top], image.px(_RIM_MM)))
     calm = cv2.medianBlur(part, 3)
     low, paper = quantile(calm, _DARKEST)[0], quantile(calm, _PAPER)[0]
     if paper - low < _LEAST_RANGE:
@@ -180,7 +180,7 @@ def _tile(image: Raster, outline: Quad, box: Box) -> _Tile | None:
     return _Tile(box, edge, sharpest / max(dullest, 1e-3), contrast, noise, paper)
 
 
-def _evenly_lit(part: Pixels) -> Pixels:
+def _without_slope(part: Pixels) -> Pixels:
     """A part without the slope of its light, which would pass for ink with wide edges where nothing is written."""
     span = max(3, min(part.shape) // 10)
     light = cv2.dilate(cv2.medianBlur(part, 5), np.ones((span, span), np.uint8))
