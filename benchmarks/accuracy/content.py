@@ -87,7 +87,7 @@ def _kept(made: Made, place: Place, image: Raster, page: Raster, plan: Plan) -> 
     if place.kind == "fill":
         contrast = (100 - float(np.median(dark))) / max(100 - float(np.median(light)), 0.1)
     return Kept(
-        place.kind, difference, correlation, float(white.mean()), contrast, _cropped(made, place, plan), aside=False,
+        place.kind, difference, correlation, float(white.mean()), contrast, _cropped(made, place, image, plan), aside=False,
         polarity=bool(np.median(dark) < 50) if place.kind == "negative" else True,
     )  # fmt: skip
 
@@ -97,7 +97,8 @@ def _toned(before: np.ndarray, after: np.ndarray) -> tuple[float, float] | None:
 
     None for a flat cover, which has no tones to go by.
     """
-    one, other = (cv2.GaussianBlur(values, (0, 0), 2.5).ravel() for values in (before, after))
+    # Doubles: in single precision a cubic through so many values is cut short.
+    one, other = (cv2.GaussianBlur(values, (0, 0), 2.5).ravel().astype(np.float64) for values in (before, after))
     if one.std() <= 4:
         return None
     if other.std() < 1e-6:
@@ -150,10 +151,12 @@ def _lightness(values: np.ndarray) -> np.ndarray:
     return np.where(light <= 216 / 24389, light * 24389 / 27, 116 * np.cbrt(light) - 16).astype(np.float32)
 
 
-def _cropped(made: Made, place: Place, plan: Plan) -> float:
-    box = made.quad(place.box)
-    shared, _ = cv2.intersectConvexConvex(box.array().astype(np.float32), plan.quad.array().astype(np.float32))
-    return max(0.0, 1 - float(shared) / box.area())
+def _cropped(made: Made, place: Place, image: Raster, plan: Plan) -> float:
+    """Share of what the image shows of a place that is not on the page."""
+    frame = Quad.rectangle(0, 0, image.width, image.height).array().astype(np.float32)
+    there, captured = cv2.intersectConvexConvex(made.quad(place.box).array().astype(np.float32), frame)
+    shared, _ = cv2.intersectConvexConvex(captured, plan.quad.array().astype(np.float32))
+    return max(0.0, 1 - float(shared) / float(there))
 
 
 def marked(task: tuple[str, int]) -> bool:

@@ -195,3 +195,48 @@ def test_a_separator_sheet_has_nothing_to_be_checked(image, plan):
     found = measure(image)
     assert check_page(found, plan, None) != []
     assert check_page(found.model_copy(update={"separator": True}), plan, None) == []
+
+
+def whole(pixels: np.ndarray) -> Plan:
+    """Of a page that is its image, in grey and with its paper evened."""
+    rows, cols = pixels.shape
+    return Plan(
+        turn=0, skew_deg=0.0, quad=Quad.rectangle(0, 0, cols, rows), size_px=(cols, rows), ppi=PPI, colour="grey",
+        tone=Tone(ink=0.1, paper=(255,)), clear_outside=None, paper=(235,), jpeg_quality=60, aside=None,
+    )  # fmt: skip
+
+
+def written() -> np.ndarray:
+    page = np.full((1240, 874), 235, np.uint8)
+    for top in range(150, 1050, 40):
+        for left in range(90, 780, 12):
+            page[top : top + 18, left : left + 7] = 30
+    return page
+
+
+def guarded(before: np.ndarray, after: np.ndarray) -> Guarded:
+    return guard(Raster(before, PPI), whole(before), Raster(after, PPI))
+
+
+@pytest.mark.parametrize(("fall_mm", "passes"), [(60.0, True), (20.0, True), (0.3, False)])
+def test_shade_with_writing_in_it_may_go_and_an_area_with_a_border_may_not(fall_mm, passes):
+    x = np.arange(874) / 150 * 25.4
+    shade = 1 - 0.45 * np.clip((x - 70) / fall_mm, 0, 1)
+    page = written()
+    assert guarded((page * shade).astype(np.uint8), page).passes == passes
+
+
+@pytest.mark.parametrize(("in_mm", "long_mm", "passes"), [(0.6, 60, True), (0.6, 10, False), (4.0, 60, False)])
+def test_the_papers_edge_along_the_rim_may_go(in_mm, long_mm, passes):
+    page = written()
+    marked, px_mm = page.copy(), 150 / 25.4
+    left, top = round(in_mm * px_mm), 400
+    marked[top : top + round(long_mm * px_mm), left : left + round(1.2 * px_mm)] = 120
+    assert guarded(marked, page).passes == passes
+
+
+def test_large_letters_that_stay_black_have_lost_nothing():
+    """Their rims are soft where the image is coarse; the gray of their places is still there."""
+    page = written()
+    coarse = cv2.resize(cv2.resize(page, None, fx=0.25, fy=0.25, interpolation=cv2.INTER_AREA), page.shape[::-1])
+    assert guarded(coarse, page).passes

@@ -9,7 +9,7 @@ from hollowstack.core.plan.plan import TwoTones
 from hollowstack.core.plan.planning import plan_page
 from hollowstack.core.settings.override import Override
 from hollowstack.core.settings.treatment import Treatment
-from tests.core.test_plan import PAGE, planned
+from tests.core.test_plan import PAGE, area, planned
 
 TWO_TONES = Treatment(colour="bitonal")
 
@@ -60,6 +60,14 @@ def test_a_page_is_levelled_where_its_tilt_is_sure_and_can_be_seen(skew, confide
     assert planned(skew_deg=skew, skew_confidence=confidence).skew_deg == levelled
     assert planned(skew_deg=-skew, skew_confidence=confidence).skew_deg == -levelled
     assert planned(treatment=Treatment(level=False), skew_deg=skew, skew_confidence=confidence).skew_deg == 0
+
+
+@pytest.mark.parametrize(
+    ("share", "confidence", "levelled"), [(0.39, 0.3, 1.0), (0.401, 0.89, 0.0), (0.401, 0.9, 1.0), (0.9, 0.6, 0.0)]
+)
+def test_what_lies_askew_in_a_photograph_is_no_line_of_text(share, confidence, levelled):
+    plan = planned(skew_deg=1.0, skew_confidence=confidence, regions=(area("picture", share),))
+    assert plan.skew_deg == levelled
 
 
 def test_the_tilt_of_lines_says_nothing_of_a_page_put_on_its_side_by_hand():

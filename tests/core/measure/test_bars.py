@@ -178,3 +178,14 @@ def test_what_lies_along_the_sides_next_to_it_is_none_of_its(white):
     dark[mm(white) : mm(white + 4)] = True
     dark[-mm(white + 4) : ROWS - mm(white)] = True
     assert find_bar(two_toned(dark)) is None
+
+
+@pytest.mark.parametrize(("reach", "kept"), [(6.0, False), (9.0, True)])
+def test_a_mark_no_deeper_than_a_slivers_lines_goes_with_them(reach, kept):
+    """The fold is as straight as the lines are, and lies behind the deepest of them."""
+    dark = lines(30)
+    dark[20:50, mm(reach - 2) : mm(reach)] = True
+    cut = find_bar(two_toned(dark))
+    assert cut is not None
+    assert cut.kind == "neighbour"
+    assert (cut.offset + cut.slope * 35 < mm(reach)) == kept

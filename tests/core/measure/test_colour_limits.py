@@ -111,3 +111,18 @@ def area(kind: str, level: float) -> Region:
 )  # fmt: skip
 def test_areas_need_grey_unless_they_are_as_black_as_ink(region, ink, content):
     assert found(sheet(), (region,), ink).content == content
+
+
+@pytest.mark.parametrize(
+    ("paper", "dyed"),
+    [
+        ((149, 168, 172), True),  # as blue as a light sheet of (221, 249, 255), in a darker image
+        ((213, 220, 225), False),  # a sensor's cast
+        ((128, 132, 135), False),
+        ((237, 172, 149), True),  # salmon
+        ((198, 166, 124), False),  # brown wrapping paper
+        ((232, 205, 190), False),  # reddened by age
+    ],
+)
+def test_dyed_is_told_from_aged_and_from_a_cast_however_dark_the_image(paper, dyed):
+    assert found(np.full((*SIZE, 3), paper, np.uint8)).dyed == dyed

@@ -120,3 +120,27 @@ def test_a_soft_dip_ends_softly():
     clean = cv2.GaussianBlur(toned(raster(page)), (0, 0), 4).astype(float)
     steps = np.abs(np.diff(clean[600]))
     assert steps.max() < 12
+
+
+def test_paper_that_lies_in_shade_nearly_everywhere_is_paper():
+    """Most of it is far from its own lightest tone, which small things on it have too."""
+    y, x = np.mgrid[0:1240, 0:874]
+    page = sheet() * (1 - 0.42 * np.clip(x / 700, 0, 1) * (0.4 + 0.6 * y / 1240))
+    for top, left in ((300, 500), (620, 560), (900, 600)):
+        page[top : top + 120, left : left + 120] = 90
+        page[top + 42 : top + 78, left + 42 : left + 78] = 222
+    fitted = fit_paper(raster(page))
+    assert fitted.content.mean() < 0.06
+    shaded = fitted.level[-40, -40] / fitted.level[40, 10]
+    assert shaded == pytest.approx(page[-125, -120] / page[125, 30], abs=0.04)
+
+
+def test_a_shade_that_writing_parts_from_the_rim_is_no_soft_picture():
+    page = sheet()
+    y, x = np.mgrid[0:1240, 0:874]
+    page *= 1 - 0.45 * np.exp(-(((x - 430) / 220) ** 2 + ((y - 1240) / 260) ** 2))
+    page[1210:1234, 40:830:9] = 25
+    page[1216:1220, 40:830] = 25
+    fitted = fit_paper(raster(page))
+    # The writing itself aside.
+    assert fitted.content[: round(0.96 * len(fitted.content))].mean() < 0.01

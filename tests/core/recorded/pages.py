@@ -90,6 +90,43 @@ def _beside_a_neighbour() -> Raster:
     return Raster(page, (150.0, 150.0))
 
 
+def _with_black_corners() -> Raster:
+    """In two tones: black in the upper corners, a broken line where the paper ends on the left, a bar below."""
+    page = _two_toned(Raster(text_page(5), (150.0, 150.0)), 128).pixels.copy()
+    rows, cols = page.shape
+    page[:24, :70] = page[:26, cols - 90 :] = 0
+    rng = np.random.default_rng(9)
+    for row in range(30, rows):
+        if (row // 90) % 4 != 3:
+            left = 34 + row // 120
+            page[row, left : left + int(rng.integers(1, 5))] = 0
+    page[rows - 18 :, : cols // 2] = 0
+    return Raster(page, (150.0, 150.0))
+
+
+def _beside_lines() -> Raster:
+    """In two tones: the ends of a neighbour's lines at the right, and black that does not reach the rim."""
+    page = _two_toned(Raster(text_page(6), (150.0, 150.0)), 128).pixels.copy()
+    rows, cols = page.shape
+    page[:, cols - 130 :] = 255
+    for top in range(90, rows - 90, 31):
+        page[top : top + 11, cols - 30 - top // 60 :: 3] = 0
+    page[60:90, cols - 42 : cols - 34] = 0
+    return Raster(page, (150.0, 150.0))
+
+
+def _in_shade() -> Raster:
+    """Nearly all of it darker than its own paper, with light spots in what is printed on it."""
+    page = text_page(7).astype(float)
+    y, x = np.mgrid[0 : 1 : page.shape[0] * 1j, 0 : 1 : page.shape[1] * 1j]
+    page *= 1 - 0.42 * np.clip(1.25 * x, 0, 1) * (0.4 + 0.6 * y)
+    lightest = float(np.quantile(page, 0.98))
+    for top, left in ((300, 500), (700, 400)):
+        page[top : top + 120, left : left + 120] = 80
+        page[top + 42 : top + 78, left + 42 : left + 78] = 0.97 * lightest
+    return Raster(page.clip(0, 255).astype(np.uint8), (150.0, 150.0))
+
+
 def _fed(strip: float) -> Raster:
     """A page longer than it is wide by far."""
     sheet = typed_sheet(int(strip * 14), height=210 * strip)
@@ -134,6 +171,9 @@ PAGES: dict[str, Make] = {
     "bars in two tones": lambda: _barred(bitonal=True),
     "beside a neighbour": _beside_a_neighbour,
     "beside a neighbour in two tones": lambda: _two_toned(_beside_a_neighbour(), 128),
+    "black corners in two tones": _with_black_corners,
+    "beside lines in two tones": _beside_lines,
+    "in shade": _in_shade,
     "strip": lambda: _fed(3.0),
     "scikit-image's page": _open_data("page"),
     "scikit-image's text": _open_data("text"),

@@ -8,7 +8,7 @@ from hollowstack.core.check.photograph import check_photograph
 from hollowstack.core.check.quality import check_quality
 from hollowstack.core.measure import SURE_OF_TURN, Measurements
 from hollowstack.core.plan.plan import Plan
-from hollowstack.core.plan.planning import SURE_OF_SKEW
+from hollowstack.core.plan.planning import sure_of_skew
 
 __all__ = ["Finding", "Read", "Verdict", "check_page"]
 
@@ -55,7 +55,7 @@ def check_page(found: Measurements, plan: Plan, reading: Read | None) -> list[Fi
                 bad="Too little text to tell which way is up: look whether it is upright.",
             ),
             _limit(
-                "tilt", found.skew_confidence, SURE_OF_SKEW,
+                "tilt", found.skew_confidence, sure_of_skew(found),
                 good=f"Levelled by {-plan.skew_deg:+.2f}°." if plan.skew_deg else "Level as captured.",
                 bad="No clear text lines to level by: look whether it is straight.",
             ),

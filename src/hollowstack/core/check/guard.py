@@ -27,7 +27,7 @@ NOTHING = 0.05
 """Below this a place had no structure; what has some on the clean page then came from nowhere."""
 DARKER = 0.14
 """The same as ``DETAIL`` for areas: how much darker than the lightest nearby they are."""
-STROKE_MM = 2.6
+STROKE_MM = 4.0
 STEP = 0.05
 """Change from pixel to pixel at the border of something printed; shade has no border."""
 LEAST_MM2, LEAST_AREA_MM2 = 2.5, 20.0
@@ -37,6 +37,8 @@ DARKEST_LIGHT = 64
 AROUND_MM, NEARBY_MM = 1.6, 40.0
 LETTER_MM = 14.0
 """In a border that was cleared, pieces longer than this are its own edge."""
+EDGE_MM = 2.4
+"""So near to the rim of a page such pieces are the edge of its paper."""
 LETTERS = 14
 """Pieces like letters in what was cut away, from which it was no lid."""
 
@@ -84,14 +86,11 @@ def guard(image: Raster, plan: Plan, page: Raster) -> Guarded:
     detail, left = _detail(before, px_mm), _detail(after, px_mm)
     gone = (np.abs(detail) >= DETAIL) & (_nearby(left) < LEFT * np.abs(detail)) & seen
     inside = gone & ~cleared
-    tones = _tones_gone(before, after, px_mm) & seen & ~cleared
-    losses.append(
-        (
-            "lost",
-            _large(inside, LEAST_MM2 * px_mm**2)
-            | _bordered(tones, before, LEAST_AREA_MM2 * px_mm**2, round(STROKE_MM * px_mm) | 1),
-        )
-    )
+    # With its writing, whose gray is still there, and without: writing has borders of its own, where it lies in shade too.
+    bare = _lifted(before, px_mm)
+    tones = _tones_gone(before, after, px_mm) & _tones_gone(bare, _lifted(after, px_mm), px_mm) & seen & ~cleared
+    lost = _large(inside, LEAST_MM2 * px_mm**2) | _bordered(tones, bare, LEAST_AREA_MM2 * px_mm**2)
+    losses.append(("lost", _without_edges(lost, seen, px_mm)))
     losses.append(("cleared", _letters(gone & cleared, px_mm)))
     new = (np.abs(left) >= 1.5 * DETAIL) & (_nearby(detail) < NOTHING) & seen & ~cleared
     losses.append(("new", _large(new, LEAST_MM2 * px_mm**2)))
@@ -192,12 +191,26 @@ def _large(mask: Mask, least: float) -> Mask:
     return np.asarray(keep[pieces], np.bool_) if count > 1 else np.zeros_like(mask)
 
 
-def _bordered(mask: Mask, before: Floats, least: float, stroke: int) -> Mask:
+def _without_edges(mask: Mask, seen: Mask, px_mm: float) -> Mask:
+    """Without what lies wholly along the rim of the page, longer than letters are: the edge of its paper, a rest of lid."""
+    reach = 2 * round(EDGE_MM * px_mm) + 1
+    inner = cv2.erode(seen.astype(np.uint8), np.ones((reach, reach), np.uint8), borderType=cv2.BORDER_CONSTANT, borderValue=0)
+    count, pieces, stats, _ = cv2.connectedComponentsWithStats(mask.astype(np.uint8), connectivity=8)
+    edge = np.maximum(stats[:, cv2.CC_STAT_WIDTH], stats[:, cv2.CC_STAT_HEIGHT]) > LETTER_MM * px_mm
+    edge &= np.bincount(pieces[inner > 0], minlength=count) == 0
+    return np.asarray(mask & ~edge[pieces], np.bool_)
+
+
+def _lifted(relative: Floats, px_mm: float) -> Floats:
+    size = round(STROKE_MM * px_mm) | 1
+    return np.asarray(cv2.morphologyEx(relative, cv2.MORPH_CLOSE, np.ones((size, size), np.uint8)), np.float32)
+
+
+def _bordered(mask: Mask, before: Floats, least: float) -> Mask:
     """Pieces of some size with a border: what has none is shade."""
     found = _large(mask, least)
     if not found.any():
         return found
-    before = cv2.morphologyEx(before, cv2.MORPH_CLOSE, np.ones((stroke, stroke), np.uint8))  # writing has borders of its own
     slope = cv2.magnitude(cv2.Sobel(before, cv2.CV_32F, 1, 0, scale=0.25), cv2.Sobel(before, cv2.CV_32F, 0, 1, scale=0.25))
     steep = cv2.dilate(slope, np.ones((3, 3), np.uint8))
     _, pieces = cv2.connectedComponents(found.astype(np.uint8), connectivity=8)

@@ -51,6 +51,8 @@ DIP = 0.82
 DIP_ENDS = 0.95
 DIP_REACH_MM = 40.0
 """Where such a picture ends, as a share of the paper around, and how far beyond what is so dark."""
+DENSE_MM = 10.0
+"""Gaps of paper in dense writing are no farther apart: headlines in blackletter have lines of 8 mm."""
 AROUND_MM = 45.0
 """How far around is looked for that."""
 ENCLOSED_MM = 11.0
@@ -119,7 +121,7 @@ def fit_paper(page: Raster, inside: Pixels | None = None) -> PaperSurface:
     areas = np.bincount(pieces.ravel())
     chosen = _paper_pieces(values, usual, pieces, areas, rough, px_mm) if len(areas) > 1 else np.zeros(1, bool)
     paper = chosen[pieces]
-    paper &= ~_soft_pictures(values, paper, where, px_mm)
+    paper &= ~_soft_pictures(values, paper, where, rough, px_mm)
     surface = _filled(values, paper) if paper.any() else np.broadcast_to(usual, values.shape).copy()
     surface = _smooth(surface, px_mm)
     content = _content(paper, where, values, surface, rough, px_mm)
@@ -155,9 +157,8 @@ def _paper_pieces(
     near, hue = max(NEAR_PAPER, ROUGH_STEPS * rough), max(NEAR_HUE, ROUGH_STEPS * rough)
     means = _means(values, pieces, count)
     chosen = _like(means, usual, near, hue)
+    chosen[_holding_most(values, usual, pieces, near, hue)] = True
     chosen[0] = False
-    if not chosen.any():
-        chosen[1 + int(areas[1:].argmax())] = True
     kin = _like(means, usual, 1 - DARKEST_SHADE, 2.5 * hue)
     large = areas >= (GROWS_FROM_MM * px_mm) ** 2
     reach = np.ones((2 * max(2, round(TOUCH_MM * px_mm)) + 1,) * 2, np.uint8)
@@ -188,6 +189,14 @@ def _paper_pieces(
     return np.asarray(chosen, np.bool_)
 
 
+def _holding_most(values: Floats, usual: Floats, pieces: npt.NDArray[np.int32], near: float, hue: float) -> int:
+    """The piece in which most of the usual paper lies; in shade it goes on from there to where its mean is far from that."""
+    flat = pieces.ravel()
+    at_usual = _like(values.reshape(len(flat), -1), usual, near, hue) & (flat > 0)
+    held = np.bincount(flat[at_usual], minlength=1) if at_usual.any() else np.bincount(flat[flat > 0], minlength=1)
+    return int(held.argmax())
+
+
 def paper_tone(page: Raster) -> float:
     """The usual gray of a page's paper: the lightest tone that covers enough of the image, surround and all."""
     small = page.gray().reduced(SURFACE_PPI)
@@ -205,11 +214,15 @@ def _reduced_mask(inside: Pixels | None, small: Raster) -> Mask:
 
 def _lifted(pixels: Pixels, px_mm: float) -> Pixels:
     """The image without its writing."""
-    size = max(3, round(STROKE_MM * px_mm) | 1)
-    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
+    kernel = _disc(STROKE_MM * px_mm)
     # A median first: otherwise the brightest grain of the noise becomes the paper.
     calm = cv2.medianBlur(np.ascontiguousarray(pixels), 3)
     return as_pixels(cv2.morphologyEx(calm, cv2.MORPH_CLOSE, kernel, borderType=cv2.BORDER_REPLICATE))
+
+
+def _disc(size: float) -> Pixels:
+    across = max(3, round(size) | 1)
+    return as_pixels(cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (across, across)))
 
 
 def _usual(values: Floats, where: Mask) -> Floats:
@@ -364,21 +377,26 @@ def _smooth(surface: Floats, px_mm: float) -> Floats:
     return np.asarray(calm, np.float32).reshape(surface.shape)
 
 
-def _soft_pictures(values: Floats, paper: Mask, where: Mask, px_mm: float) -> Mask:
+def _soft_pictures(values: Floats, paper: Mask, where: Mask, rough: float, px_mm: float) -> Mask:
     """Smooth pieces amid the page that are much darker than the paper around them: no shade, which comes from the rim."""
     tone = np.where(paper, _tone(values), np.float32(0))
+    if rough > CALM_PAGE:
+        # Of dense heavy writing the closing leaves a gray, and between its lines the paper.
+        tone = cv2.morphologyEx(tone, cv2.MORPH_CLOSE, _disc(DENSE_MM * px_mm), borderType=cv2.BORDER_REPLICATE)
     reach = max(3, round(AROUND_MM * px_mm) | 1)
     around = cv2.dilate(cv2.blur(tone, (3, 3)), np.ones((reach, reach), np.uint8))
     around = cv2.erode(around, np.ones((reach // 2 | 1, reach // 2 | 1), np.uint8))
     dip = (paper & (tone < DIP * around)).astype(np.uint8)
-    count, pieces = cv2.connectedComponents(dip, connectivity=8)
-    if count < 2:
+    if not dip.any():
         return np.zeros_like(paper)
-    rim = ~np.asarray(cv2.erode(where.astype(np.uint8), np.ones((5, 5), np.uint8), borderValue=0) > 0)
+    # Over what is printed in it, and over the border that the edge of the paper draws along the rim.
+    near = np.ones((2 * max(2, round(TOUCH_MM * px_mm)) + 1,) * 2, np.uint8)
+    count, pieces = cv2.connectedComponents(cv2.morphologyEx(dip, cv2.MORPH_CLOSE, near), connectivity=8)
+    rim = ~np.asarray(cv2.erode(where.astype(np.uint8), near, borderValue=0) > 0)
     shade = np.zeros(count, bool)
     shade[np.unique(pieces[rim])] = True
     shade[0] = True
-    soft = (~shade[pieces]).astype(np.uint8)
+    soft = dip & ~shade[pieces]
     # As far as it goes on being darker than the paper around: it must not end in a rim of its own.
     goes_on = (paper & (tone < DIP_ENDS * around)).astype(np.uint8)
     reach = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (5, 5))
@@ -387,7 +405,11 @@ def _soft_pictures(values: Floats, paper: Mask, where: Mask, px_mm: float) -> Ma
         if np.array_equal(grown, soft):
             break
         soft = grown
-    return np.asarray(soft > 0)
+    count, pieces = cv2.connectedComponents(soft, connectivity=8)
+    shade = np.zeros(count, bool)
+    shade[np.unique(pieces[rim])] = True
+    shade[0] = True
+    return np.asarray(~shade[pieces])
 
 
 def _content(paper: Mask, where: Mask, values: Floats, surface: Floats, rough: float, px_mm: float) -> Pixels:

@@ -15,6 +15,8 @@ from hollowstack.core.settings.treatment import Treatment
 
 SURE_OF_SKEW = 0.25
 """Tilt confidence from which a page is levelled by its text."""
+_SURE_ON_PICTURES, _MUCH_PICTURE = 0.9, 0.4
+"""The same on a page that is so much picture: what lies askew in a photograph is no line of text."""
 SURE_OF_FOLD = 0.8
 """Share of a spread's height at which its fold is seen, from which it is split unasked."""
 _LEAST_SKEW_DEG = 0.03
@@ -147,6 +149,11 @@ def _turn(found: Measurements, treatment: Treatment, wish: Override) -> Turn:
     return measured if wish.turn is None else wish.turn
 
 
+def sure_of_skew(found: Measurements) -> float:
+    """Tilt confidence from which a page is levelled."""
+    return SURE_OF_SKEW if _picture_share(found) < _MUCH_PICTURE else _SURE_ON_PICTURES
+
+
 def _skew(found: Measurements, treatment: Treatment, wish: Override, turn: Turn) -> float:
     if wish.quad is not None:
         return 0.0
@@ -154,7 +161,7 @@ def _skew(found: Measurements, treatment: Treatment, wish: Override, turn: Turn)
         return wish.skew
     # The tilt was measured on the page turned by the measured angle; lines of a page on its side have no tilt to level.
     same_way = (turn - (found.turn if found.turn_confidence >= SURE_OF_TURN else 0)) % 180 == 0
-    skew = found.skew_deg if treatment.level and same_way and found.skew_confidence >= SURE_OF_SKEW else 0.0
+    skew = found.skew_deg if treatment.level and same_way and found.skew_confidence >= sure_of_skew(found) else 0.0
     return 0.0 if abs(skew) < _LEAST_SKEW_DEG else skew
 
 

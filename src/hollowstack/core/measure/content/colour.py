@@ -19,10 +19,14 @@ _CHROMA = 14.0
 _COLOURED_MM2 = 2.5
 _PIECE_MM2 = 0.5
 """Least area of a coloured piece, and of all together."""
-_PAPER_CHROMA = 7.5
-"""CIE C* from which paper that is not yellow is dyed; a sensor's cast over white paper stays below."""
+_PAPER_CHROMA, _WHITE = 7.5, 240
+"""CIE C* from which paper that is not yellow is dyed, as light as white paper is captured: a sensor's cast over that stays
+below, and is the weaker in a darker image."""
 _YELLOW = (45.0, 115.0)
 """Hue angles (CIE h, degrees) of aged paper: no colour however strong."""
+_SALMON, _SALMON_CHROMA = 58.0, 22.0
+"""Below this angle paper as strong in colour as that is dyed: brown wrapping paper, the reddest that age makes, is at 65 and
+more, and foxing reddens pale paper alone."""
 _MIDTONE_PERCENT = 0.05
 _TONE_PPI = 150.0
 """Fine enough for a thin ruled line to be seen as dark as it is."""
@@ -109,8 +113,11 @@ def _coloured(small: Raster, paper: tuple[int, ...]) -> tuple[float, bool]:
     count, _, stats, _ = cv2.connectedComponentsWithStats(away, connectivity=8)
     areas = stats[1:, cv2.CC_STAT_AREA] if count > 1 else np.zeros(0, np.int32)
     solid = areas[areas >= _PIECE_MM2 * (small.px(25.4) / 25.4) ** 2]
+    if len(background) and (lighter := _WHITE / max(*paper, 1)) > 1:
+        paper_a, paper_b = _middle_hue(np.minimum(background * np.float32(lighter), 255).astype(np.uint8))
     chroma, paper_hue = float(np.hypot(paper_a, paper_b)), float(np.degrees(np.arctan2(paper_b, paper_a)) % 360)
-    dyed = chroma > _PAPER_CHROMA and not _YELLOW[0] < paper_hue < _YELLOW[1]
+    aged = (_SALMON if chroma >= _SALMON_CHROMA else _YELLOW[0]) < paper_hue < _YELLOW[1]
+    dyed = chroma > _PAPER_CHROMA and not aged
     return float(solid.sum()), dyed
 
 

@@ -147,7 +147,8 @@ def find_bar(side: SideView, *, again: bool = False) -> Cut | None:
     other = dark & ~mask & (groups > 0)
     other &= ~_dust(dark, px_mm)
     if side.bitonal:
-        other &= ~_beyond(groups, stats, lid, reach, px_mm)
+        ends = stats[:, cv2.CC_STAT_LEFT] + stats[:, cv2.CC_STAT_WIDTH] - gap // 2
+        other &= ~_beyond(groups, ends, stats[:, cv2.CC_STAT_HEIGHT], lid, reach, px_mm)
     many = side.bitonal and int(lid.sum()) >= SLIVER_LINES
     line = _envelope(reach, other, px_mm, SHARP_CUT if sharp else BITONAL_CUT, SLIVER_PAPER_COST if many else PAPER_COST)
     if line is None:
@@ -163,14 +164,22 @@ def find_bar(side: SideView, *, again: bool = False) -> Cut | None:
     return Cut(line[0] + pad + margin, line[1], "neighbour")
 
 
-def _beyond(groups: npt.NDArray[np.int32], stats: npt.NDArray[np.int32], lid: Mask, reach: Floats, px_mm: float) -> Mask:
-    """Lines of a neighbour's sliver that end before the rim: few, among many that it cuts, no farther in than those."""
+def _beyond(
+    groups: npt.NDArray[np.int32],
+    ends: npt.NDArray[np.int32],
+    heights: npt.NDArray[np.int32],
+    lid: Mask,
+    reach: Floats,
+    px_mm: float,
+) -> Mask:
+    """Lines of a neighbour's sliver that end before the rim: few, among many that it cuts, no farther in than those.
+
+    ``ends`` and ``heights`` are where each group ends, inwards, and how many rows it takes up.
+    """
     deepest = float(np.quantile(reach[reach > 0], TAKEN))
-    right = stats[:, cv2.CC_STAT_LEFT] + stats[:, cv2.CC_STAT_WIDTH]
-    within = ~lid & (right <= deepest + 2 * px_mm)
+    within = ~lid & (ends <= deepest + 2 * px_mm)
     within[0] = False
-    rows = float(stats[within, cv2.CC_STAT_HEIGHT].sum())
-    if rows > FEW_SHORT_LINES * np.count_nonzero(reach):
+    if float(heights[within].sum()) > FEW_SHORT_LINES * np.count_nonzero(reach):
         within[:] = False
     return np.asarray(within[groups], np.bool_)
 

@@ -10,6 +10,7 @@ import cv2
 import numpy as np
 
 from hollowstack.core.measure.layout.bars import find_bar
+from hollowstack.core.measure.layout.corner_blocks import find_corner_blocks
 from hollowstack.core.measure.layout.cut import Cut, SideView, laid
 from hollowstack.core.measure.layout.edges import Edges
 from hollowstack.core.measure.layout.fold import find_fold
@@ -107,7 +108,7 @@ def _peeled(side: SideView, *, bound: bool) -> Cut | None:
         if bar is None and (shaded := _shaded(side)) is not None:
             bar = find_bar(shaded, again=turn > 0)
         found = [bar, find_fold(side) if bound and turn == 0 else None]
-        found.append(find_paper_edge(side) if side.bitonal else None)
+        found += [find_paper_edge(side), find_corner_blocks(side)] if side.bitonal else []
         deepest = max((one for one in found if one), key=lambda one: one.depth(length), default=None)
         if deepest is None:
             break
