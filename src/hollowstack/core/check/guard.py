@@ -194,7 +194,9 @@ def _large(mask: Mask, least: float) -> Mask:
 def _without_edges(mask: Mask, seen: Mask, px_mm: float) -> Mask:
     """Without what lies wholly along the rim of the page, longer than letters are: the edge of its paper, a rest of lid."""
     reach = 2 * round(EDGE_MM * px_mm) + 1
-    inner = cv2.erode(seen.astype(np.uint8), np.ones((reach, reach), np.uint8), borderType=cv2.BORDER_CONSTANT, borderValue=0)
+    inner = cv2.erode(
+        seen.astype(np.uint8), np.ones((reach, reach), np.uint8), borderType=cv2.BORDER_CONSTANT, borderValue=0
+    )
     count, pieces, stats, _ = cv2.connectedComponentsWithStats(mask.astype(np.uint8), connectivity=8)
     edge = np.maximum(stats[:, cv2.CC_STAT_WIDTH], stats[:, cv2.CC_STAT_HEIGHT]) > LETTER_MM * px_mm
     edge &= np.bincount(pieces[inner > 0], minlength=count) == 0

@@ -66,5 +66,5 @@ def _bare(dark: Mask, depth: int, px_mm: float) -> bool:
             return False
         if left > CORNER_MM * px_mm and wide > EDGE_MM * px_mm:
             return False
-        soiled += high if left == 0 and 0 < top and top + high < len(dark) else 0
+        soiled += high if left == 0 and top > 0 and top + high < len(dark) else 0
     return soiled <= SOILED * len(dark)
