@@ -172,3 +172,16 @@ def test_quality_is_worth_its_bytes():
     assert len(high.data) > 1.5 * len(low.data)
     off = [np.abs(decode_encoded(made).astype(int) - pixels).mean() for made in (low, high)]
     assert off[1] < off[0]
+
+
+@pytest.mark.parametrize(("baseline", "middle"), [(228.0, 215), (258.0, 233), (262.0, 215), (150.0, 215)])
+def test_a_baseline_that_runs_past_its_word_is_not_gone_by(tmp_path: Path, baseline, middle):
+    """No farther below the word than it is high: then its box alone is trusted."""
+    line = Line(
+        words=[Word(text="lamp", box=(60, 200, 220, 230), confidence=90)], baseline=(60.0, baseline, 600.0, baseline)
+    )
+    made = BoundPage(page().image, (200, 200), Reading(language="eng", size_px=(600, 800), lines=[line]), "1")
+    bind([made], tmp_path / "a.pdf", ABOUT)
+    text = pypdfium2.PdfDocument(tmp_path / "a.pdf")[0].get_textpage()
+    bottom, top = (text.get_charbox(0, loose=True)[n] for n in (1, 3))
+    assert 800 - (bottom + top) / 2 * 200 / 72 == pytest.approx(middle, abs=3)

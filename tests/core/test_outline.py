@@ -133,3 +133,12 @@ def test_a_reduced_plan_is_the_same_page():
     assert small.size_px == (200, 300)
     assert small.quad[0] == Point(25, 12.5)
     assert small.ppi == (75, 75)
+
+
+def test_a_page_without_text_among_uniform_ones_lies_in_their_middle():
+    page_group = PageGroup(width_mm=150, height_mm=216, text_left_mm=20, text_top_mm=25)
+    plan = plan_page(sized((146, 210), text_quad=None), Treatment(page_size="uniform"), page_group=page_group)
+    assert plan.size_px == (round(150 * PX_MM), round(216 * PX_MM))
+    (left, top), (right, bottom) = plan.quad.array()[[0, 2]]
+    assert (left, top) == pytest.approx((-2 * PX_MM, -3 * PX_MM), abs=1.0)
+    assert (right, bottom) == pytest.approx((148 * PX_MM, 213 * PX_MM), abs=1.0)

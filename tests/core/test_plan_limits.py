@@ -218,3 +218,8 @@ def test_what_was_set_by_hand_or_left_out_on_purpose_is_known(found, override, b
 def test_letters_are_as_high_as_the_output_makes_them(measured, ppi, target, letters):
     plan = planned(treatment=Treatment(target_ppi=target), letter_px=measured, ppi=(ppi, ppi))
     assert plan.letter_px == letters
+
+
+@pytest.mark.parametrize(("ink", "colour"), [(2.0, "bitonal"), (2.1, "grey")])
+def test_so_much_ink_without_text_is_a_pattern(ink, colour):
+    assert planned(text_quad=None, ink_percent=ink, colour="bitonal").colour == colour

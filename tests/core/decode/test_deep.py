@@ -1,5 +1,6 @@
 """TIFF samples that few programs read: every way to store a tone gives that tone (TIFF 6.0, sections 8, 18 and 19)."""
 
+import struct
 from pathlib import Path
 
 import numpy as np
@@ -85,3 +86,21 @@ def test_reduced_copies_are_no_pages(tmp_path: Path):
             tiff.write(np.full((8, 8), tone, np.float64), subfiletype=kind)
     assert count_frames(tmp_path / "a.tif") == 2
     assert int(decode(tmp_path / "a.tif", 1).pixels[4, 4]) in {63, 64}
+
+
+def packed(values: np.ndarray, bits: int) -> bytes:
+    """A gray TIFF of so many bits a sample, each row filled up to whole bytes (TIFF 6.0, sections 2, 4 and 8)."""
+    ones = (values[..., None].astype(np.uint32) >> np.arange(bits - 1, -1, -1) & 1).astype(np.uint8)
+    data = np.packbits(ones.reshape(len(values), -1), axis=1).tobytes()
+    rows, cols = values.shape
+    tags = [(256, cols), (257, rows), (258, bits), (259, 1), (262, 1), (273, 8), (277, 1), (278, rows), (279, len(data))]
+    entries = b"".join(struct.pack("<HHII", tag, 4, 1, value) for tag, value in tags)
+    return struct.pack("<2sHI", b"II", 42, 8 + len(data)) + data + struct.pack("<H", len(tags)) + entries + bytes(4)
+
+
+@pytest.mark.parametrize("bits", [12, 14])
+def test_odd_depths_reach_white(tmp_path: Path, bits):
+    """The greatest value of so many bits is white."""
+    path = tmp_path / "a.tif"
+    path.write_bytes(packed(np.tile(TONES * ((1 << bits) - 1), (16, 1)), bits))
+    assert np.abs(decode(path).pixels[8, 2::4].astype(int) - [0, 64, 128, 255]).max() <= 1

@@ -249,3 +249,23 @@ def test_names_do_not_matter(tmp_path: Path) -> None:
     path = tmp_path / "really-a.jpg"
     path.write_bytes(buffer.getvalue())
     assert np.array_equal(decode(path).pixels, GRADIENT)
+
+
+@pytest.mark.parametrize(("dots", "ppi"), [(None, None), (72.0, (72.0, 72.0)), (240.0, (240.0, 240.0))])
+def test_a_resolution_that_only_exif_has_is_believed_and_none_is_invented(tmp_path: Path, dots, ppi) -> None:
+    """EXIF 2.32, tags 282, 283 and 296; without JFIF's, and with none in either."""
+    exif = Image.Exif()
+    exif[0x010F] = "Works"
+    if dots:
+        exif[282] = exif[283] = dots
+        exif[296] = 2
+    path = tmp_path / "a.jpg"
+    Image.fromarray(np.full((40, 60), 200, np.uint8)).save(path, exif=exif)
+    data = path.read_bytes()
+    at = data.find(b"JFIF\x00")
+    if at > 0:
+        # Without the segment that says it: its marker, and as many bytes as it counts.
+        start = at - 4
+        data = data[:start] + data[start + 2 + int.from_bytes(data[start + 2 : start + 4], "big") :]
+    path.write_bytes(data)
+    assert decode(path).ppi == ppi

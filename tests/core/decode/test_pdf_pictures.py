@@ -102,3 +102,23 @@ def test_a_picture_that_shows_otherwise_than_it_is_stored_is_drawn(tmp_path):
         pdf.pages[0].Resources.XObject["/I0"].Decode = Array([1, 0])
         pdf.save(path)
     assert np.mean(np.abs(decode(path).pixels.astype(int) - (255 - noise(1240, 1754)))) < 3
+
+
+@pytest.mark.parametrize(
+    ("form", "picture"),
+    [
+        ((0.5, 0, 0, 0.5, 0, 0), (0, 0, 2, 2)),
+        ((0.5, 0, 0, 0.5, -100, -50), (200, 100, 2, 2)),
+        ((2, 0, 0, 1, -300, -40), (150, 40, 0.5, 1)),
+        ((0, 1, -1, 0, 595.276, 0), (0, 0, 841.89 / 595.276, 595.276 / 841.89)),
+    ],
+)
+def test_a_picture_in_a_form_is_the_page_where_both_matrices_together_say_so(tmp_path, form, picture):
+    """ISO 32000-1, 8.3.4: the picture's place in the form's space, times the form's place on the page."""
+    x, y, across, down = picture
+    pixels = noise(3508, 2480, 7) if form[0] == 0 else noise(2480, 3508)
+    placed = [(pixels, (x, y, A4[0] * across, A4[1] * down))]
+    page = decode(written(tmp_path, placed, A4, form=list(form)))  # type: ignore[arg-type]
+    assert page.ppi == pytest.approx((300, 300), abs=0.5)
+    shown = np.rot90(pixels) if form[0] == 0 else pixels
+    assert np.abs(page.pixels.astype(int) - shown).mean() <= (0 if form[0] else 2)

@@ -6,7 +6,8 @@ import numpy as np
 import pytest
 
 from hollowstack.core.measure import measure
-from hollowstack.core.measure.capture_quality.camera import is_oblique
+from hollowstack.core.measure.capture_quality.camera import is_oblique, seen_by_camera
+from hollowstack.core.measure.layout.edges import Edges
 from hollowstack.core.page.geometry import Quad
 from hollowstack.core.page.raster import Raster
 from hollowstack.standins.skerry.paper import Wear, worn
@@ -60,3 +61,20 @@ def test_a_page_that_narrows_is_oblique(narrower, oblique):
 
 def test_one_side_askew_is_a_gutter_and_no_perspective():
     assert not is_oblique(Quad.of([[60, 0], [1000, 0], [1000, 1400], [0, 1400]]))
+
+
+@pytest.mark.parametrize("side", range(4))
+@pytest.mark.parametrize(("cut", "told"), [(0, True), (1, False)])
+def test_a_page_that_runs_out_of_its_image_is_no_photograph_by_its_corners(side, cut, told):
+    """Its corners are not seen, on whichever side."""
+    rng = np.random.default_rng(5)
+    surface = worn(LAYOUTS["prose"](random.Random(5)), (240, 238, 231), Wear(age=0.3), rng)
+    pixels, quad = photograph(surface, View(size_px=(1200, 1600), lean=(12.0, 6.0), table="oak"), rng)
+    corners = quad.array()
+    if cut:
+        left, top = np.ceil(corners.min(axis=0)).astype(int) + 30
+        right, bottom = np.floor(corners.max(axis=0)).astype(int) - 30
+        pixels = (pixels[:, left:], pixels[top:], pixels[:, :right], pixels[:bottom])[side]
+        corners = corners - ([left, 0], [0, top], [0, 0], [0, 0])[side]
+    small = Raster(np.ascontiguousarray(pixels), (150.0, 150.0))
+    assert seen_by_camera(small, Edges(Quad.of(corners), Quad.of(corners), lid=True, confidence=1.0)) == told

@@ -2,6 +2,7 @@
 
 import math
 
+import cv2
 import numpy as np
 import pytest
 
@@ -55,3 +56,30 @@ def test_the_rectangle_around_a_frame():
     xs, ys = zip(*corners(frame), strict=True)
     assert (left, top) == pytest.approx((min(xs), min(ys)))
     assert (width, height) == pytest.approx((max(xs) - min(xs), max(ys) - min(ys)))
+
+
+def lying(wide_mm: float, high_mm: float, degrees: float = 0.0) -> np.ndarray:
+    """A gray card in the middle of a white glass, at 75 ppi."""
+    glass, px_mm = np.full((877, 638), 250, np.uint8), 75 / 25.4
+    box = cv2.boxPoints(((319.0, 438.0), (wide_mm * px_mm, high_mm * px_mm), degrees))
+    cv2.fillConvexPoly(glass, np.rint(box).astype(np.int32), 90)
+    return glass
+
+
+@pytest.mark.parametrize(("short_mm", "there"), [(13.5, False), (16.5, True)])
+def test_what_is_shorter_than_a_thumb_is_no_item(short_mm, there):
+    assert bool(propose_frames(Raster(lying(60, short_mm), (75.0, 75.0)))) == there
+
+
+@pytest.mark.parametrize("degrees", [0.0, 90.0, 10.0])
+def test_a_frame_leaves_a_little_of_the_lid_around(degrees):
+    (frame,) = propose_frames(Raster(lying(80, 50, degrees), (75.0, 75.0)))
+    wide, high = (50, 80) if degrees == 90 else (80, 50)
+    assert (frame.width, frame.height) == pytest.approx((wide + 1.2, high + 1.2), abs=1.0)
+
+
+@pytest.mark.parametrize(("tone", "there"), [(250 - 20, False), (250 - 34, True)])
+def test_an_item_stands_out_from_the_lid(tone, there):
+    glass = lying(80, 50)
+    glass[glass == 90] = tone
+    assert bool(propose_frames(Raster(glass, (75.0, 75.0)))) == there
