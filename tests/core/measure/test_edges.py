@@ -64,3 +64,26 @@ def test_a_page_close_to_the_rim_is_no_reason_to_fail(colour):
         drawn = Quad.rectangle(left + 1, top + 1, left + wide - 1, top + high - 1)
         outline = edges.quad.array().astype(np.float32)
         assert all(cv2.pointPolygonTest(outline, corner, measureDist=False) >= 0 for corner in drawn.array()), seed
+
+
+@pytest.mark.parametrize("side", ["left", "right"])
+@pytest.mark.parametrize(("lid", "skew"), [(200, 0.9), (200, -1.2), (190, 0.2), (120, 0.5)])
+def test_beside_a_gutter_bar_a_lighter_lid_is_lid_too(side, lid, skew):
+    """Two surrounds, black on one side and grey on the others, whichever covers more of the rim."""
+    made = captured(typed_sheet(), Glass(skew=skew, margins_mm=(5, 6, 5, 8), lid=lid, gutter=side))
+    found = find_edges(Raster(made.pixels, (150, 150)))
+    assert found.lid
+    seen = [1, 2] if side == "left" else [0, 3]
+    assert np.abs(found.quad.array() - made.quad.array())[seen].max() < 2
+    assert overlap(found.quad, made.quad) > 0.94
+
+
+@pytest.mark.parametrize("wide", [90, 140])
+def test_black_printed_along_a_page_that_runs_out_of_its_image_stays(wide):
+    """It ends where the page does, above and below; a gutter's bar goes on."""
+    image = np.full((1100, 800), 200, np.uint8)
+    image[60:1030, :720] = 238
+    image[60:1030, :wide] = 15
+    for top in range(140, 960, 40):
+        image[top : top + 14, wide + 40 : 660] = 40
+    assert find_edges(Raster(image, (150, 150))).quad.array()[:, 0].min() < 2

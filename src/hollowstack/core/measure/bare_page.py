@@ -1,5 +1,7 @@
 """The page cut out of its image, and its paper as the rest of the house goes by it."""
 
+from typing import NamedTuple
+
 import cv2
 import numpy as np
 
@@ -40,8 +42,15 @@ def paper_range(level: Pixels, page: Raster) -> float:
     return round(float(dark / max(light, 1.0)), 3)
 
 
-def cut_out(small: Raster, quad: Quad, bright: Quad) -> Raster:
-    """The page's bounding rectangle, with what lies outside its bright outline painted in its paper."""
+class CutOut(NamedTuple):
+    """A page's bounding rectangle, with what lies outside its bright outline painted in its paper; and 1 where it is not."""
+
+    page: Raster
+    inside: Pixels
+
+
+def cut_out(small: Raster, quad: Quad, bright: Quad) -> CutOut:
+    """The page cut out of its image."""
     corners = quad.array()
     left, top = np.maximum(np.floor(corners.min(axis=0)).astype(int), 0)
     right, bottom = np.ceil(corners.max(axis=0)).astype(int)
@@ -52,7 +61,7 @@ def cut_out(small: Raster, quad: Quad, bright: Quad) -> Raster:
     rim = 2 * max(1, small.px(_RIM_MM)) + 1
     inside = as_pixels(cv2.erode(inside, np.ones((rim, rim), np.uint8), borderType=cv2.BORDER_CONSTANT, borderValue=1))
     if inside.all():
-        return Raster(np.ascontiguousarray(part), small.ppi)
+        return CutOut(Raster(np.ascontiguousarray(part), small.ppi), inside)
     page = part.copy()
     paint(page, 1 - inside, quantile(part, 0.5, inside))
-    return Raster(page, small.ppi)
+    return CutOut(Raster(page, small.ppi), inside)

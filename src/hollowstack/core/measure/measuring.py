@@ -88,9 +88,9 @@ def _measured(
     if not photographed:
         rim = find_rim(small, 255.0 if bitonal else paper_tone(small), bitonal=bitonal, known=edges)
         edges = with_rim(edges, rim, small)
-    page = cut_out(small, edges.quad, edges.bright)
+    page, inside = cut_out(small, edges.quad, edges.bright)
     gray = page.gray()
-    surface = flat_paper(page) if bitonal else fit_paper(page)
+    surface = flat_paper(page) if bitonal else fit_paper(page, inside)
     level = surface.gray().level
     writing = find_writing(gray, level)
     left, top = (float(v) for v in np.maximum(np.floor(edges.quad.array().min(axis=0)), 0))

@@ -9,7 +9,7 @@ import numpy.typing as npt
 
 from hollowstack.core.imaging.histogram import histogram_mode
 from hollowstack.core.measure.layout.lid_outline import outline_by_lid
-from hollowstack.core.measure.layout.line_fit import Line, corners_of, fit_line
+from hollowstack.core.measure.layout.line_fit import Line, corners_of, fit_line, line_of
 from hollowstack.core.page.geometry import Quad
 from hollowstack.core.page.raster import MM_PER_INCH, Pixels, Raster, as_pixels
 
@@ -34,6 +34,9 @@ _BLACK_LID = 60.0
 _FLAT_SHARE, _FLAT_SHARE_AROUND = 0.95, 0.75
 """Share of what lies outside the page that is as flat as that: of a picture that runs off the image, less is. A lid on three
 sides and more may have other things on it: the pages below an open book, tabs, a hand."""
+_BAR, _BAR_AND_LID = 0.4, 0.55
+"""Share of an image's corner that is black where a gutter's bar runs through it, and of what lies beyond that side of the
+page that is bar or lid: its shade is neither."""
 _DEEP, _MOSTLY = 0.08, 0.5
 """Share of the image's side from which what lies beyond a page's edge is looked at by itself, and how much of it is lid."""
 _CALM = 1.5
@@ -44,6 +47,8 @@ _LIGHTS = 0.45
 _LIGHTS_SHARE = 0.003
 """Shares of the paper's light: below the first a lid is dark, from the second on something on it is a light; and how much of
 it may be. Dust covers less."""
+_SURE_BESIDE = 0.65
+"""Confidence of an outline against a second lid beside a gutter's bar, at least: its shade frays that side, which is not used."""
 _LEAST_CONFIDENCE = 0.65
 """Below this the outline found is more likely a stain or a shadow than a page's."""
 
@@ -80,6 +85,12 @@ def find_edges(image: Raster, *, scanned: bool = True) -> Edges:
     Source:
         Line fit by least squares with the farthest points left out (trimmed, Rousseeuw and Leroy 1987).
     """
+    found = _edges(image, scanned=scanned)
+    barred = scanned and found.lid and _sides_seen(found.quad, image.width, image.height) == 1
+    return (_beside_bar(image, found) if barred else None) or found
+
+
+def _edges(image: Raster, *, scanned: bool) -> Edges:
     frame = Quad.rectangle(0, 0, image.width, image.height)
     whole = Edges(frame, frame, lid=False, confidence=1.0)
     small = image.reduced(_PPI)
@@ -115,6 +126,30 @@ def find_edges(image: Raster, *, scanned: bool = True) -> Edges:
     return Edges(quad, bright, lid=True, confidence=confidence, torn=torn)
 
 
+def _beside_bar(image: Raster, barred: Edges) -> Edges | None:
+    """Edges against a lighter lid in what a gutter's black bar leaves of an image; None where that shows none around."""
+    corners = barred.bright.array()
+    left, top = np.maximum(np.ceil(corners.min(axis=0)), 0).astype(int)
+    right, bottom = np.floor(corners.max(axis=0)).astype(int)
+    beyond = np.ones((image.height, image.width), bool)
+    beyond[top:bottom, left:right] = False
+    if float(np.median(image.pixels[beyond])) > _BLACK_LID:
+        return None
+    rest = Raster(np.ascontiguousarray(image.pixels[top:bottom, left:right]), image.ppi, image.stretch)
+    found = _edges(rest, scanned=True)
+    if not found.lid or found.confidence < _SURE_BESIDE or _sides_seen(found.quad, rest.width, rest.height) < 3:
+        return None
+    frame = Quad.rectangle(0, 0, image.width, image.height)
+    limits = (0, 0, image.width, image.height)
+    made = []
+    for old, new in ((barred.quad, found.quad), (barred.bright, found.bright)):
+        there = Quad.of(new.array() + [left, top])
+        # The bar's side is the one that lies within the image.
+        at_bar = [abs(line_of(barred.quad, side)[0] - limits[side]) > 1 for side in range(4)]
+        made.append(corners_of([line_of(old if at_bar[side] else there, side) for side in range(4)], np.ones(2), frame))
+    return Edges(made[0], made[1], lid=True, confidence=found.confidence)
+
+
 def _by_lid(
     small: Raster, calm: Pixels, paper: npt.NDArray[np.float32], lid: npt.NDArray[np.float32], image: Raster
 ) -> Edges | None:
@@ -135,14 +170,19 @@ def _is_lid_all_along(pixels: Pixels, lid: npt.NDArray[np.float32], quad: Quad) 
     )
     left, top = max(0, left), max(0, top)
     beyond = (pixels[top:bottom, :left], pixels[:top, left:right], pixels[top:bottom, right:], pixels[bottom:, left:right])
-    for strip, depth in zip(beyond, (left / cols, top / rows, 1 - right / cols, 1 - bottom / rows), strict=True):
+    corners = (pixels[:top, :left], pixels[:top, right:], pixels[bottom:, right:], pixels[bottom:, :left])
+    black = [bool(part.size) and float(np.mean(part <= _BLACK_LID)) >= _BAR for part in corners]
+    depths = (left / cols, top / rows, 1 - right / cols, 1 - bottom / rows)
+    for side, (strip, depth) in enumerate(zip(beyond, depths, strict=True)):
+        # A gutter's bar goes on beyond the page's ends, where black printed on the page ends with it.
+        bar = black[side] and black[side - 1]
         if depth < _DEEP or not strip.size:
             continue
         values = strip.reshape(-1, 1 if pixels.ndim == 2 else 3).astype(np.float32)
         alike = np.abs(values - lid).max(axis=1) <= _FLAT_LID
-        if float(lid.max()) <= _BLACK_LID + _FLAT_LID:
+        if float(lid.max()) <= _BLACK_LID + _FLAT_LID or bar:
             alike |= values.max(axis=1) <= _BLACK_LID
-        if alike.mean() < _MOSTLY or _detail(strip) > _CALM:
+        if alike.mean() < (_BAR_AND_LID if bar else _MOSTLY) or (not bar and _detail(strip) > _CALM):
             return False
     return True
 

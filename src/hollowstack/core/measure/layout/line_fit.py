@@ -41,3 +41,13 @@ def cross(flat: Line, upright: Line) -> tuple[float, float]:
     c, d = upright
     x = (c + d * a) / (1 - b * d)
     return x, a + b * x
+
+
+def line_of(quad: Quad, side: int) -> Line:
+    """A side of a quad as a line: 0 left, 1 top, 2 right, 3 bottom."""
+    a, b, c, d = quad
+    (x1, y1), (x2, y2) = ((a, d), (a, b), (b, c), (d, c))[side]
+    if side in (1, 3):
+        x1, y1, x2, y2 = y1, x1, y2, x2
+    slope = (x2 - x1) / max(y2 - y1, 1e-6)
+    return x1 - slope * y1, slope

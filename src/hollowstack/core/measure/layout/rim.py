@@ -14,7 +14,7 @@ from hollowstack.core.measure.layout.corner_blocks import find_corner_blocks
 from hollowstack.core.measure.layout.cut import Cut, SideView, laid
 from hollowstack.core.measure.layout.edges import Edges
 from hollowstack.core.measure.layout.fold import find_fold
-from hollowstack.core.measure.layout.line_fit import Line, corners_of
+from hollowstack.core.measure.layout.line_fit import corners_of, line_of
 from hollowstack.core.measure.layout.traces import find_paper_edge
 from hollowstack.core.page.geometry import Quad
 from hollowstack.core.page.raster import MM_PER_INCH, Raster, as_pixels
@@ -124,7 +124,7 @@ def with_rim(edges: Edges, rim: Rim, image: Raster) -> Edges:
     frame = Quad.rectangle(0, 0, image.width, image.height)
     lines, plain = [], []
     for side, cut in enumerate(rim.cuts):
-        line, bright = (_line_of(quad, side) for quad in (edges.quad, edges.bright))
+        line, bright = (line_of(quad, side) for quad in (edges.quad, edges.bright))
         if cut is not None:
             line = (
                 (cut.offset, cut.slope)
@@ -143,7 +143,7 @@ def with_rim(edges: Edges, rim: Rim, image: Raster) -> Edges:
 
 def _at_rim(edges: Edges, side: int, image: Raster, *, bitonal: bool) -> bool:
     """Whether a side of an outline lies at the rim of its image."""
-    offset, slope = _line_of(edges.quad, side)
+    offset, slope = line_of(edges.quad, side)
     size = (image.width, image.height)
     limit = 0 if side < 2 else size[side % 2]
     if edges.lid and edges.confidence >= SURE_EDGES and not bitonal:
@@ -151,13 +151,3 @@ def _at_rim(edges: Edges, side: int, image: Raster, *, bitonal: bool) -> bool:
         ends = abs(offset - limit), abs(offset + slope * size[1 - side % 2] - limit)
         return max(ends) <= TOUCHES * min(size)
     return abs(offset + slope * size[1 - side % 2] / 2 - limit) <= AT_RIM * min(size)
-
-
-def _line_of(quad: Quad, side: int) -> Line:
-    """A side of a quad as a line: 0 left, 1 top, 2 right, 3 bottom."""
-    a, b, c, d = quad
-    (x1, y1), (x2, y2) = ((a, d), (a, b), (b, c), (d, c))[side]
-    if side in (1, 3):
-        x1, y1, x2, y2 = y1, x1, y2, x2
-    slope = (x2 - x1) / max(y2 - y1, 1e-6)
-    return x1 - slope * y1, slope
