@@ -48,7 +48,7 @@ _LIGHTS_SHARE = 0.003
 """Shares of the paper's light: below the first a lid is dark, from the second on something on it is a light; and how much of
 it may be. Dust covers less."""
 _SURE_BESIDE = 0.65
-"""Confidence of an outline against a second lid beside a gutter's bar, at least: its shade frays that side, which is not used."""
+"""Confidence of an outline against a second lid beside a gutter's bar, at least: its shade frays that side, which is let be."""
 _LEAST_CONFIDENCE = 0.65
 """Below this the outline found is more likely a stain or a shadow than a page's."""
 
@@ -143,7 +143,7 @@ def _beside_bar(image: Raster, barred: Edges) -> Edges | None:
     limits = (0, 0, image.width, image.height)
     made = []
     for old, new in ((barred.quad, found.quad), (barred.bright, found.bright)):
-        there = Quad.of(new.array() + [left, top])
+        there = Quad.of(new.array() + np.array([left, top]))
         # The bar's side is the one that lies within the image.
         at_bar = [abs(line_of(barred.quad, side)[0] - limits[side]) > 1 for side in range(4)]
         made.append(corners_of([line_of(old if at_bar[side] else there, side) for side in range(4)], np.ones(2), frame))
