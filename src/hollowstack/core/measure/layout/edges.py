@@ -48,7 +48,7 @@ _LIGHTS_SHARE = 0.003
 """Shares of the paper's light: below the first a lid is dark, from the second on something on it is a light; and how much of
 it may be. Dust covers less."""
 _SURE_BESIDE = 0.65
-"""Confidence of an outline against a second lid beside a gutter's bar, at least: its shade frays that side, which is let be."""
+"""Confidence of an outline against a second lid beside a gutter's bar, at least: its shade frays that side."""
 _LEAST_CONFIDENCE = 0.65
 """Below this the outline found is more likely a stain or a shadow than a page's."""
 
