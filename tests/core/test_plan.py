@@ -106,9 +106,9 @@ def test_a_page_that_is_all_picture_has_no_paper_to_go_by(share, background_norm
 def test_what_has_no_paper_is_not_evened():
     assert planned(inverse=True).tone is None
     assert planned(two_valued=True).tone is None
-    assert planned(paper=(89,)).tone is None
-    assert planned(paper=(90,)).tone is not None
-    assert planned(Override(even_tone=True), paper=(80,)).tone is not None
+    assert planned(paper=(59,)).tone is None
+    assert planned(paper=(60,)).tone is not None
+    assert planned(Override(even_tone=True), paper=(50,)).tone is not None
 
 
 @pytest.mark.parametrize(

@@ -28,6 +28,8 @@ NOTHING = 0.05
 DARKER = 0.14
 """The same as ``DETAIL`` for areas: how much darker than the lightest nearby they are."""
 STROKE_MM = 4.0
+HALO_MM = 3.0
+"""Width from which an area counts: what is narrower would be a stroke, which has structure of its own."""
 STEP = 0.05
 """Change from pixel to pixel at the border of something printed; shade has no border."""
 LEAST_MM2, LEAST_AREA_MM2 = 2.5, 20.0
@@ -89,7 +91,7 @@ def guard(image: Raster, plan: Plan, page: Raster) -> Guarded:
     # With its writing, whose gray is still there, and without: writing has borders of its own, where it lies in shade too.
     bare = _lifted(before, px_mm)
     tones = _tones_gone(before, after, px_mm) & _tones_gone(bare, _lifted(after, px_mm), px_mm) & seen & ~cleared
-    lost = _large(inside, LEAST_MM2 * px_mm**2) | _bordered(tones, bare, LEAST_AREA_MM2 * px_mm**2)
+    lost = _large(inside, LEAST_MM2 * px_mm**2) | _bordered(tones, bare, px_mm)
     losses.append(("lost", _without_edges(lost, seen, px_mm)))
     losses.append(("cleared", _letters(gone & cleared, px_mm)))
     new = (np.abs(left) >= 1.5 * DETAIL) & (_nearby(detail) < NOTHING) & seen & ~cleared
@@ -208,9 +210,13 @@ def _lifted(relative: Floats, px_mm: float) -> Floats:
     return np.asarray(cv2.morphologyEx(relative, cv2.MORPH_CLOSE, np.ones((size, size), np.uint8)), np.float32)
 
 
-def _bordered(mask: Mask, before: Floats, least: float) -> Mask:
-    """Pieces of some size with a border: what has none is shade."""
-    found = _large(mask, least)
+def _bordered(mask: Mask, before: Floats, px_mm: float) -> Mask:
+    """Pieces of some size and width with a border: what has none is shade, and what is thin beside writing is its halo."""
+    found = _large(mask, LEAST_AREA_MM2 * px_mm**2)
+    across = round(HALO_MM * px_mm) | 1
+    wide = cv2.erode(found.astype(np.uint8), np.ones((across, across), np.uint8), borderValue=1)
+    count, pieces = cv2.connectedComponents(found.astype(np.uint8), connectivity=8)
+    found &= (np.bincount(pieces[wide > 0], minlength=count) > 0)[pieces]
     if not found.any():
         return found
     slope = cv2.magnitude(cv2.Sobel(before, cv2.CV_32F, 1, 0, scale=0.25), cv2.Sobel(before, cv2.CV_32F, 0, 1, scale=0.25))
