@@ -126,6 +126,15 @@ def test_locked_pdf(tmp_path: Path) -> None:
     assert "password" in sentence(tmp_path / "a.pdf")
 
 
+def test_a_pdf_without_pages_is_not_called_locked_after_one_that_is(tmp_path: Path) -> None:
+    pikepdf.new().save(tmp_path / "empty.pdf")
+    locked = pikepdf.new()
+    locked.add_blank_page()
+    locked.save(tmp_path / "locked.pdf", encryption=pikepdf.Encryption(owner="a", user="b"))
+    assert "password" in sentence(tmp_path / "locked.pdf")
+    assert "no pages" in sentence(tmp_path / "empty.pdf")
+
+
 def test_pdf_with_a_page_as_large_as_a_field(tmp_path: Path) -> None:
     pdf = pikepdf.new()
     pdf.add_blank_page(page_size=(14_400, 14_400))

@@ -19,6 +19,7 @@ from hollowstack.core.page.errors import DecodeError
 from hollowstack.core.page.raster import ASSUMED_PPI, Pixels, Raster, as_pixels
 
 POINTS_PER_INCH = 72.0
+_NO_PAGES = "The PDF has no pages: save it again with them."
 _COVERS = 0.5
 """Share of the page that pictures of one resolution must cover to be taken for its scan."""
 _SAME_PPI = 1.03
@@ -58,7 +59,7 @@ def count_pages(path: Path) -> int:
     """How many pages a PDF has. Raises DecodeError where it cannot be opened or wants a password."""
     with _opened(path) as document:
         if len(document) == 0:
-            raise DecodeError("The PDF has no pages.")
+            raise DecodeError(_NO_PAGES)
         return len(document)
 
 
@@ -213,11 +214,22 @@ def _user_unit(path: Path, page_index: int) -> float:
 def _opened(path: Path) -> Iterator[pdfium.PdfDocument]:
     try:
         document = pdfium.PdfDocument(path)
-    except pdfium.PdfiumError as error:
-        if "password" in str(error).lower():
-            raise DecodeError("The PDF is locked with a password: save it without one and add it again.") from None
-        raise DecodeError("The PDF is damaged and cannot be opened: copy or scan it again.") from None
+    except pdfium.PdfiumError:
+        raise DecodeError(_why_closed(path)) from None
     try:
         yield document
     finally:
         document.close()
+
+
+def _why_closed(path: Path) -> str:
+    """Why a PDF does not open, by a second library: of one without pages PDFium gives the error of the file before it."""
+    try:
+        with pikepdf.open(path) as pdf:
+            if len(pdf.pages) == 0:
+                return _NO_PAGES
+    except pikepdf.PasswordError:
+        return "The PDF is locked with a password: save it without one and add it again."
+    except (pikepdf.PdfError, OSError, ValueError, TypeError):
+        pass
+    return "The PDF is damaged and cannot be opened: copy or scan it again."
