@@ -1,5 +1,7 @@
 """Why something was not done: each with one sentence, and nothing was changed."""
 
+import errno
+
 from ninja import Schema
 
 from hollowstack.core.page.errors import HollowStackError
@@ -17,3 +19,11 @@ class Problem(Schema):
     """Why something was not done, as one sentence."""
 
     message: str
+
+
+FULL = "There is no room left on the disk of the server: nothing that has come is lost; make room, then try again."
+
+
+def is_full(error: OSError) -> bool:
+    """Whether something could not be written because the disk, or somebody's share of it, is full."""
+    return error.errno in {errno.ENOSPC, errno.EDQUOT}

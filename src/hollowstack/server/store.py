@@ -7,8 +7,10 @@ import hashlib
 import os
 import re
 import tempfile
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
-from typing import BinaryIO
+from typing import BinaryIO, NamedTuple
 
 from django.conf import settings
 
@@ -37,8 +39,38 @@ def document_path(sha256: str) -> Path:
 def keep_master(stream: BinaryIO) -> tuple[str, int]:
     """Store a stream's bytes once; returns their SHA-256 and how many there were.
 
+    A file that was stored before and has been damaged since is put right by the bytes that have come again.
+
     Raises:
         DecodeError: There are none, or over 2 GB of them.
+        OSError: They cannot be written, as where the disk is full; nothing is left behind then.
+    """
+    with spooled(stream) as spool:
+        if spool.size == 0:
+            raise DecodeError("The file is empty: copy or scan it again.")
+        target = master_path(spool.sha256)
+        if not target.exists() or _digest(target) != spool.sha256:
+            target.parent.mkdir(parents=True, exist_ok=True)
+            spool.path.chmod(0o444)
+            os.replace(spool.path, target)
+            _sync_folder(target.parent)
+        return spool.sha256, spool.size
+
+
+class Spool(NamedTuple):
+    """Bytes that have come and belong to nothing yet."""
+
+    path: Path
+    sha256: str
+    size: int
+
+
+@contextmanager
+def spooled(stream: BinaryIO) -> Iterator[Spool]:
+    """A stream's bytes in a file of one's own, synced; it is gone afterwards, unless it was moved away.
+
+    Raises:
+        DecodeError: There are over 2 GB of them.
     """
     folder = settings.DATA / "uploads"
     folder.mkdir(parents=True, exist_ok=True)
@@ -51,19 +83,25 @@ def keep_master(stream: BinaryIO) -> tuple[str, int]:
                     raise DecodeError("The file has over 2 GB, the most that is taken in: split it first.")
                 digest.update(chunk)
                 part.write(chunk)
-            if size == 0:
-                raise DecodeError("The file is empty: copy or scan it again.")
             part.flush()
             os.fsync(part.fileno())
-            sha256 = digest.hexdigest()
-            target = master_path(sha256)
-            if not target.exists():
-                target.parent.mkdir(parents=True, exist_ok=True)
-                os.replace(part.name, target)
-                target.chmod(0o444)
+            yield Spool(Path(part.name), digest.hexdigest(), size)
         finally:
             Path(part.name).unlink(missing_ok=True)
-    return sha256, size
+
+
+def _digest(path: Path) -> str:
+    with path.open("rb") as file:
+        return hashlib.file_digest(file, "sha256").hexdigest()
+
+
+def _sync_folder(folder: Path) -> None:
+    """Until its folder is synced a new name may be gone after a power cut."""
+    handle = os.open(folder, os.O_RDONLY)
+    try:
+        os.fsync(handle)
+    finally:
+        os.close(handle)
 
 
 def _place(kind: str, digest: str) -> Path:

@@ -10,7 +10,7 @@ import zlib
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path, PurePosixPath
-from typing import IO, NamedTuple
+from typing import IO, NamedTuple, cast
 
 from natsort import os_sort_key
 
@@ -21,6 +21,8 @@ _MOST_ENTRIES = 10_000
 _MOST_RATIO = 200
 _SMALL = 50_000_000
 """Entries below this are unpacked whatever their ratio: blank bitonal pages shrink a thousandfold."""
+_DAMAGED = (zipfile.BadZipFile, zlib.error, EOFError, OSError, RuntimeError, NotImplementedError)
+_WHY = "The file in the archive is damaged: pack it again."
 _IGNORED = {"Thumbs.db", "desktop.ini"}
 
 
@@ -56,10 +58,25 @@ def opened_entry(path: Path, name: str) -> Iterator[IO[bytes]]:
     """The bytes of one entry; reading stops with a DecodeError where they are damaged or more than were announced."""
     with _opened(path) as archive:
         try:
-            with archive.open(name) as stream:
-                yield stream
-        except (zipfile.BadZipFile, zlib.error, EOFError, OSError, RuntimeError, NotImplementedError):
-            raise DecodeError("The file in the archive is damaged: pack it again.") from None
+            stream = archive.open(name)
+        except _DAMAGED:
+            raise DecodeError(_WHY) from None
+        with stream:
+            yield cast("IO[bytes]", _Entry(stream))
+
+
+class _Entry:
+    """The bytes of an entry. What its reader does with them, and fails in, is no fault of the archive."""
+
+    def __init__(self, stream: IO[bytes]) -> None:
+        self._stream = stream
+
+    def read(self, size: int = -1) -> bytes:
+        """As of a file; raises DecodeError where the archive is damaged."""
+        try:
+            return self._stream.read(size)
+        except _DAMAGED:
+            raise DecodeError(_WHY) from None
 
 
 @contextmanager

@@ -3,6 +3,7 @@
 A file that is in is moved to the folder ``taken``, one that cannot be taken to ``left out``: nothing is ever deleted.
 """
 
+import hashlib
 import time
 from pathlib import Path
 
@@ -16,10 +17,10 @@ from hollowstack.core.decode import count_frames
 from hollowstack.core.decode.archive import is_zip
 from hollowstack.core.decode.complete import is_complete
 from hollowstack.core.page.errors import HollowStackError
-from hollowstack.server import store
 from hollowstack.server.capture.models import Watch
+from hollowstack.server.refusals import is_full
 from hollowstack.server.stacks import archives, loads
-from hollowstack.server.stacks.models import Source, Stack
+from hollowstack.server.stacks.models import Load, Source, Stack
 from hollowstack.server.stacks.services import next_change
 
 TAKEN, LEFT_OUT = "taken", "left out"
@@ -106,6 +107,10 @@ class Watcher:
         except HollowStackError as error:
             _move(path, LEFT_OUT)
             _left_out(watch, path.name, str(error))
+        except OSError as error:
+            if not is_full(error):
+                raise
+            return "There is no room for it on the disk: it is taken in once there is."
         return ""
 
 
@@ -114,20 +119,23 @@ def _take_in(watch: Watch, path: Path) -> None:
         packed = is_zip(stream.read(4))
     if not packed:
         count_frames(path)  # what is no image or PDF is refused before it is kept
-    with path.open("rb") as stream:
-        sha256, size = store.keep_master(stream)
     if watch.load is None:
         watch.load = loads.open_load(watch.stack_id, watch.by, record={"watched": True})
         watch.save(update_fields=["load"])
     # It may be in already: the process died before it could move the file.
-    was = Source.objects.filter(load=watch.load, name=path.name[:255], master_id=sha256).first()
-    if was is None:
+    if packed or not _is_in(watch.load, path):
         index = 1 + max(watch.load.sources.values_list("index", flat=True), default=-1)
-        _, left_out = archives.take_in(watch.load.pk, index, path.name, sha256, size, again=False)
+        _, left_out = archives.take_in(watch.load.pk, index, path.name, path, again=False)
         for sentence in left_out:
             _left_out(watch, path.name, sentence)
         Watch.objects.filter(pk=watch.pk).update(taken=F("taken") + 1)
     _move(path, TAKEN)
+
+
+def _is_in(load: Load, path: Path) -> bool:
+    with path.open("rb") as stream:
+        sha256 = hashlib.file_digest(stream, "sha256").hexdigest()
+    return Source.objects.filter(load=load, name=path.name[:255], master_id=sha256).exists()
 
 
 def _move(path: Path, to: str) -> None:

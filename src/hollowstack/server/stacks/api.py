@@ -1,5 +1,7 @@
 """Stacks and pages over HTTP; the rules are in ``services``."""
 
+from typing import BinaryIO, cast
+
 from django.http import HttpRequest, HttpResponse
 from django.utils.http import content_disposition_header
 from ninja import Router, Status
@@ -72,8 +74,9 @@ def put_file(request: HttpRequest, load_id: int, index: int, name: str, again: b
     says that they are meant.
     """
     Load.objects.get(pk=load_id)
-    sha256, size = store.keep_master(request)
-    pages, left_out = archives.take_in(load_id, index, name, sha256, size, again=again)
+    # Django hands over a request that can be read like a file, whatever its type says.
+    with store.spooled(cast("BinaryIO", request)) as spool:
+        pages, left_out = archives.take_in(load_id, index, name, spool.path, again=again)
     return Status(201, FileOut(pages=[page.pk for page in pages], left_out=left_out))
 
 

@@ -4,6 +4,7 @@ import fcntl
 import os
 from collections.abc import Sequence
 from datetime import datetime
+from io import FileIO
 from pathlib import Path
 from typing import BinaryIO, NamedTuple
 
@@ -12,7 +13,6 @@ from django.db import transaction
 from django.db.models import QuerySet
 
 from hollowstack.core.decode import MAX_BYTES
-from hollowstack.server import store
 from hollowstack.server.stacks import archives
 from hollowstack.server.stacks.models import Load, Page, Stack, Upload
 from hollowstack.server.stacks.services import Conflict, Refused
@@ -56,12 +56,14 @@ def append(upload: Upload, offset: int, stream: BinaryIO) -> int:
     Raises:
         Conflict: The file has another number of bytes by now: ask for it and go on from there.
         Refused: More would come than was announced.
+        OSError: There is no room for them; those that had come before stay.
     """
     if upload.bytes > MAX_BYTES:
         raise Refused("The file has over 2 GB, the most that is taken in: split it first.")
     path = _part(upload)
     path.parent.mkdir(parents=True, exist_ok=True)
-    with path.open("ab") as part:
+    # Without a buffer: what a full disk has not taken would else be written later, at another place.
+    with path.open("ab", buffering=0) as part:
         # A client that has lost patience may send a piece again while the first is still being written.
         fcntl.flock(part, fcntl.LOCK_EX)
         if part.seek(0, os.SEEK_END) != offset:
@@ -70,13 +72,20 @@ def append(upload: Upload, offset: int, stream: BinaryIO) -> int:
             while chunk := stream.read(_CHUNK):
                 if part.tell() + len(chunk) > upload.bytes:
                     raise Refused("The file has grown since it was chosen: choose it again.")
-                part.write(chunk)
-        except Refused:
+                _write(part, chunk)
+            os.fsync(part.fileno())
+        except (Refused, OSError):
+            # What has not been synced has not come: it is sent again.
             part.truncate(offset)
             raise
-        part.flush()
-        os.fsync(part.fileno())
         return part.tell()
+
+
+def _write(part: FileIO, chunk: bytes) -> None:
+    """All of it; an unbuffered file may take less than it is given."""
+    rest = memoryview(chunk)
+    while rest:
+        rest = rest[part.write(rest) :]
 
 
 def take_in(upload: Upload, *, again: bool) -> tuple[list[Page], list[str]]:
@@ -86,6 +95,7 @@ def take_in(upload: Upload, *, again: bool) -> tuple[list[Page], list[str]]:
         Refused: It has not come whole.
         Twice: The stack has it already, and ``again`` does not say that it is meant; it can be taken in, or left out.
         DecodeError: It is empty, or an archive that cannot be opened.
+        OSError: There is no room for it; what has come stays.
     """
     if received(upload) != upload.bytes:
         raise Refused("The file has not come whole: choose it again and it goes on where it stopped.")
@@ -93,11 +103,7 @@ def take_in(upload: Upload, *, again: bool) -> tuple[list[Page], list[str]]:
     if not upload.bytes:
         path.parent.mkdir(parents=True, exist_ok=True)
         path.touch()
-    with path.open("rb") as stream:
-        sha256, size = store.keep_master(stream)
-    taken = archives.take_in(
-        upload.load_id, upload.index, upload.name, sha256, size, again=again, modified_at=upload.modified_at
-    )
+    taken = archives.take_in(upload.load_id, upload.index, upload.name, path, again=again, modified_at=upload.modified_at)
     leave_out(upload)
     return taken
 
