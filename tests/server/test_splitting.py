@@ -87,3 +87,19 @@ def test_what_was_turned_by_hand_is_left_to_the_hand(stack, pages):
     hand(stack).turn([page.pk], 90)
     hand(stack).treat("bound volume", None)
     assert len(shown(stack)) == 1
+
+
+def test_a_load_done_again_is_as_it_was_when_it_was_taken_back(stack, pages):
+    """A split that was undone before it stays undone: nothing of the load is doubled, and the split can be done again."""
+    walk(pages(1)[0], until="measure", **FOLD)
+    here = Stack.objects.get(pk=stack.pk)
+    split, came = here.changes.order_by("-pk")[:2]
+    assert len(shown(stack)) == 2
+    for _ in range(2):
+        history.undo(stack.pk, split.pk)
+        history.undo(stack.pk, came.pk)
+        assert shown(stack) == []
+        history.redo(stack.pk, came.pk)
+        assert [page.override for page in shown(stack)] == [{}]
+        history.redo(stack.pk, split.pk)
+        assert [page.override["split"]["keep"] for page in shown(stack)] == ["left", "right"]

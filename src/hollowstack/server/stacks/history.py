@@ -11,7 +11,7 @@ from hollowstack.core.arrange.order import difference
 from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.stacks.bulk import save_pages
 from hollowstack.server.stacks.grouping import settle_page_groups
-from hollowstack.server.stacks.models import Change, Page, Stack
+from hollowstack.server.stacks.models import Change, Load, Page, Stack
 from hollowstack.server.stacks.services import (
     PLANNED,
     Conflict,
@@ -115,11 +115,21 @@ def _turn(change: Change, *, back: bool) -> None:
     change.state = Change.State.UNDONE if back else Change.State.DONE
     change.save(update_fields=["state"])
     if change.load is not None:
-        change.load.taken_back = back
-        change.load.save(update_fields=["taken_back"])
-        number = next_change(change.stack_id, order=True)
-        Page.objects.filter(source__load=change.load).update(removed=back, change=number, edited=number)
+        _turn_load(change, change.load, back=back)
     _apply(change.stack, change.before if back else change.after)
+
+
+def _turn_load(change: Change, load: Load, *, back: bool) -> None:
+    """Take all pages of a load out, or put in again those that were there: the other half of a page whose split was undone
+    before, for instance, was not."""
+    load.taken_back = back
+    load.save(update_fields=["taken_back"])
+    pages = Page.objects.filter(source__load=load)
+    if back:
+        change.before = {**change.before, "gone": list(pages.filter(removed=True).values_list("pk", flat=True))}
+        change.save(update_fields=["before"])
+    number = next_change(change.stack_id, order=True)
+    pages.exclude(pk__in=change.before.get("gone", [])).update(removed=back, change=number, edited=number)
 
 
 def _apply(stack: Stack, side: Mapping[str, Any]) -> None:
