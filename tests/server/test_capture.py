@@ -1,8 +1,11 @@
 """Stations and captures: from a simulated station over real HTTP into a stack, and all that can go wrong between."""
 
+import errno
+import os
 import threading
 import time
 from collections.abc import Iterator
+from types import SimpleNamespace
 
 import httpx
 import pytest
@@ -15,6 +18,7 @@ from hollowstack.server.capture.escl import EsclClient, ScanSettings, StationErr
 from hollowstack.server.capture.escl.messages import NotEscl, Status, read_capabilities
 from hollowstack.server.capture.models import Run
 from hollowstack.server.capture.settings import CaptureSettings
+from hollowstack.server.refusals import NoRoom
 from hollowstack.server.stacks import history
 from hollowstack.server.stacks.models import Load, Page, Source
 from hollowstack.server.stacks.services import Refused, order_of
@@ -379,3 +383,48 @@ def test_an_answer_to_another_question_is_none():
         read_capabilities(b'<a:ScannerStatus xmlns:a="http://schemas.hp.com/imaging/escl/2011/05/03"/>')
     with pytest.raises(NotEscl):
         read_capabilities(b"<html><body>Sign in</body></html>")
+
+
+@pytest.mark.parametrize("fails", [0, 2, 5])
+def test_a_disk_that_fills_stops_the_feeder_and_loses_no_sheet(two_sided, stack, monkeypatch, fails):
+    """The sheet that was under way lies in its spool; the next one is not asked for before there is room."""
+    sync, left = os.fsync, [fails]
+
+    def full(handle: int) -> None:
+        left[0] -= "/master-" in os.readlink(f"/proc/self/fd/{handle}")
+        if left[0] < 0:
+            raise OSError(errno.ENOSPC, "No space left on device")
+        sync(handle)
+
+    with monkeypatch.context() as here:
+        here.setattr(store.os, "fsync", full)
+        run = capture(two_sided, stack)
+    assert (run.state, run.received) == ("stopped", fails)
+    assert "no room" in run.problem
+    fed = len(delivered(two_sided))
+    assert fed <= fails + 2
+    run = carry(services.go_on(run.pk))
+    assert (run.state, run.received) == ("done", len(delivered(two_sided)))
+    assert len({Page.objects.get(pk=pk).source.master_id for pk in order_of(stack.pk)}) == run.received
+
+
+def test_below_a_mark_of_free_space_nothing_is_captured(feeder, stack, monkeypatch):
+    monkeypatch.setattr(store.shutil, "disk_usage", lambda _: SimpleNamespace(free=299_000_000))
+    with pytest.raises(NoRoom, match="299 MB"):
+        capture(feeder, stack)
+    assert delivered(feeder) == []
+
+
+def test_a_run_stops_at_the_mark_before_it_asks_for_a_sheet(feeder, stack, monkeypatch):
+    left = [4]
+
+    def usage(folder: object) -> SimpleNamespace:
+        left[0] -= 1
+        return SimpleNamespace(free=10**10 if left[0] >= 0 else 10**8)
+
+    with monkeypatch.context() as here:
+        here.setattr(store.shutil, "disk_usage", usage)
+        run = capture(feeder, stack)
+    assert (run.state, run.received, "100 MB" in run.problem) == ("stopped", 3, True)
+    run = carry(services.go_on(run.pk))
+    assert (run.state, run.received) == ("done", 8)

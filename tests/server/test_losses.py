@@ -5,6 +5,7 @@ import io
 import threading
 import time
 import zipfile
+from types import SimpleNamespace
 
 import pytest
 
@@ -144,3 +145,10 @@ def test_threads_of_one_worker_take_turns(monkeypatch):
     for thread in threads:
         thread.join()
     assert made == {number: {"number": number, "alone": True} for number in range(6)}
+
+
+def test_files_that_the_disk_has_no_room_for_are_refused_before_they_come(client, stack, monkeypatch):
+    monkeypatch.setattr(store.shutil, "disk_usage", lambda _: SimpleNamespace(free=301_000_000))
+    assert announce(client, stack, ("a.jpg", 1_000_000)).status_code in {200, 201}
+    refused = announce(client, stack, ("a.jpg", 600_000), ("b.jpg", 600_000))
+    assert (refused.status_code, "301 MB" in answer(refused)["message"]) == (507, True)

@@ -11,7 +11,7 @@ from hollowstack.server import session
 from hollowstack.server.capture.api import router as capture
 from hollowstack.server.capture.jobs_api import router as jobs
 from hollowstack.server.documents.api import router as documents
-from hollowstack.server.refusals import FULL, is_full
+from hollowstack.server.refusals import FULL, NoRoom, is_full
 from hollowstack.server.stacks.api import router as stacks
 from hollowstack.server.stacks.bench_api import router as bench
 from hollowstack.server.stacks.changes_api import router as changes
@@ -47,8 +47,13 @@ def _refused(request: HttpRequest, error: Exception) -> HttpResponse:
     return api.create_response(request, {"message": str(error)}, status=422)
 
 
+@api.exception_handler(NoRoom)
+def _no_room(request: HttpRequest, error: Exception) -> HttpResponse:
+    return api.create_response(request, {"message": str(error)}, status=507)
+
+
 @api.exception_handler(OSError)
-def _no_room(request: HttpRequest, error: OSError) -> HttpResponse:
+def _full(request: HttpRequest, error: OSError) -> HttpResponse:
     """What lies in the machine is no fault of what was sent: it can be sent again."""
     if not is_full(error):
         raise error

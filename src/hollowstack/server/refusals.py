@@ -15,6 +15,10 @@ class Conflict(HollowStackError):
     """Somebody else changed it in the meantime."""
 
 
+class NoRoom(HollowStackError):
+    """The disk is nearly full: what lies in the machine is no fault of what was sent."""
+
+
 class Problem(Schema):
     """Why something was not done, as one sentence."""
 

@@ -21,6 +21,8 @@ PAGE_SECONDS = env.float("HOLLOWSTACK_PAGE_SECONDS", default=300.0)
 """Time limit of one page in one step."""
 INCOMING = Path(env.str("HOLLOWSTACK_INCOMING", default=str(DATA / "incoming")))
 """Where the watched folders are, one for each stack that has one."""
+LEAST_FREE_MB = env.int("HOLLOWSTACK_LEAST_FREE_MB", default=300)
+"""Free space on the data folder's disk below which nothing new is captured or uploaded: what is there can go on."""
 STATION_SECONDS = env.float("HOLLOWSTACK_STATION_SECONDS", default=120.0)
 """How long a station may take over the next piece of an image."""
 

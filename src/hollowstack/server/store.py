@@ -6,6 +6,7 @@ Names from outside never become paths: every path is built from hexadecimal dige
 import hashlib
 import os
 import re
+import shutil
 import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -16,6 +17,7 @@ from django.conf import settings
 
 from hollowstack.core.decode import MAX_BYTES
 from hollowstack.core.page.errors import DecodeError
+from hollowstack.server.refusals import NoRoom
 
 _HEX = re.compile(r"[0-9a-f]{64}")
 _CHUNK = 1 << 20
@@ -34,6 +36,14 @@ def result_path(step: str, key: str) -> Path:
 def document_path(sha256: str) -> Path:
     """Where a bound document is kept."""
     return _place("documents", sha256)
+
+
+def require_room(size: int = 0) -> None:
+    """Raises NoRoom where so many bytes more would leave less free than there must always be."""
+    settings.DATA.mkdir(parents=True, exist_ok=True)
+    free = shutil.disk_usage(settings.DATA).free
+    if free - size < settings.LEAST_FREE_MB * 1_000_000:
+        raise NoRoom(f"Only {free // 1_000_000:,} MB are free on the disk of the server: make room first, then go on.")
 
 
 def keep_master(stream: BinaryIO) -> tuple[str, int]:

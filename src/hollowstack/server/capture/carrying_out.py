@@ -20,6 +20,7 @@ from hollowstack.server.capture.escl import EsclClient, ScanSettings, StationErr
 from hollowstack.server.capture.models import Run
 from hollowstack.server.capture.services import FEEDER_TROUBLE, capabilities_of, sheet_of
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
+from hollowstack.server.refusals import FULL, is_full
 from hollowstack.server.stacks import loads
 from hollowstack.server.stacks.models import Page
 from hollowstack.server.stacks.services import plan_anew, treatment_of
@@ -53,6 +54,12 @@ class Carrier:
             except HollowStackError as error:
                 if self._wanted():
                     self._end(Run.State.STOPPED, str(error))
+            except OSError as error:
+                if not is_full(error):
+                    raise
+                # What has come whole lies in its spool, and is taken in first when the run goes on.
+                if self._wanted():
+                    self._end(Run.State.STOPPED, FULL)
             except ObjectDoesNotExist:
                 self._end(Run.State.STOPPED, "The page that was chosen for it is gone: finish, and choose another place.")
             finally:
@@ -83,6 +90,8 @@ class Carrier:
         if not self._run.job:
             self._save(job=self._start(job))
         while True:
+            # No sheet is asked for before there is room for it: what a station has handed out it does not hand out again.
+            store.require_room()
             spool = self._spool(self._run.received)
             media_type = self._client.next_document(self._run.job, spool, self._wanted)
             if media_type is None:

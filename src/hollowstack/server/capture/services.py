@@ -5,6 +5,7 @@ from dataclasses import asdict
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
+from hollowstack.server import store
 from hollowstack.server.capture.escl import Capabilities, EsclClient, SourceCapabilities, StationError, Status
 from hollowstack.server.capture.models import Run, Station
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
@@ -91,7 +92,9 @@ def start(stack_id: int, station_id: int, wish: CaptureSettings, user: AbstractB
 
     Raises:
         Refused: The station cannot do it, or is at work for somebody already.
+        NoRoom: The disk is nearly full.
     """
+    store.require_room()
     with transaction.atomic():
         station = Station.objects.get(pk=station_id)
         stack = Stack.objects.get(pk=stack_id)

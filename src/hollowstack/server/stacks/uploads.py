@@ -13,6 +13,7 @@ from django.db import transaction
 from django.db.models import QuerySet
 
 from hollowstack.core.decode import MAX_BYTES
+from hollowstack.server import store
 from hollowstack.server.stacks import archives
 from hollowstack.server.stacks.models import Load, Page, Stack, Upload
 from hollowstack.server.stacks.services import Conflict, Refused
@@ -29,7 +30,12 @@ class Announced(NamedTuple):
 
 
 def announce(load: Load, files: Sequence[Announced]) -> list[Upload]:
-    """Expect files, in their order, behind those that the load has already."""
+    """Expect files, in their order, behind those that the load has already.
+
+    Raises:
+        NoRoom: The disk has none for them.
+    """
+    store.require_room(sum(file.bytes for file in files))
     with transaction.atomic():
         last = max([-1, *load.sources.values_list("index", flat=True), *load.uploads.values_list("index", flat=True)])
         rows = [

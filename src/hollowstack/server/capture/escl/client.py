@@ -1,5 +1,6 @@
 """Talking to a station. Whatever it answers, what comes out is what was asked for, or a StationError with one sentence."""
 
+import os
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -94,6 +95,8 @@ class EsclClient:
                     file.write(piece)
                     if came > _MOST_IMAGE or not going_on():
                         raise StationError("cut short", "The image was not taken whole.")
+                file.flush()
+                os.fsync(file.fileno())
             if came == 0 or (length and came != length):
                 raise _cut_short()
             part.replace(into)
