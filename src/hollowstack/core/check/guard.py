@@ -28,6 +28,7 @@ NOTHING = 0.05
 DARKER = 0.14
 """The same as ``DETAIL`` for areas: how much darker than the lightest nearby they are."""
 STROKE_MM = 4.0
+"""No stroke of writing is wider: a closing of this size lifts it away."""
 HALO_MM = 3.0
 """Width from which an area counts: what is narrower would be a stroke, which has structure of its own."""
 STEP = 0.05
