@@ -25,6 +25,7 @@ _LEAST_SKEW_DEG = 0.03
 _ALL_PICTURE = 0.6
 """Share of the page from which a picture is all of it, and what would be taken for paper is its lights."""
 _DARK_PAPER = 60
+"""Gray of a page's paper below which it is not evened: its noise would be brought up with it."""
 _PALE_SHARE, _PALE_GRAIN = 0.2, (0.93, 0.98)
 """Share of pale letters from which a page's tones are taken for grain only next to paper: its writing would go with it."""
 _DIVIDER_LIGHT, _DIVIDER_HUE = 165, 40

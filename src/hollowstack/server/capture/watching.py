@@ -133,9 +133,11 @@ def _take_in(watch: Watch, path: Path) -> None:
 
 
 def _is_in(load: Load, path: Path) -> bool:
+    known = Source.objects.filter(load=load, name=path.name[:255]).values_list("master_id", flat=True)
+    if not known:
+        return False
     with path.open("rb") as stream:
-        sha256 = hashlib.file_digest(stream, "sha256").hexdigest()
-    return Source.objects.filter(load=load, name=path.name[:255], master_id=sha256).exists()
+        return hashlib.file_digest(stream, "sha256").hexdigest() in known
 
 
 def _move(path: Path, to: str) -> None:

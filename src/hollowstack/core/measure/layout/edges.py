@@ -141,13 +141,15 @@ def _beside_bar(image: Raster, barred: Edges) -> Edges | None:
         return None
     frame = Quad.rectangle(0, 0, image.width, image.height)
     limits = (0, 0, image.width, image.height)
-    made = []
-    for old, new in ((barred.quad, found.quad), (barred.bright, found.bright)):
+    # The bar's side is the one that lies within the image.
+    at_bar = [abs(line_of(barred.quad, side)[0] - limits[side]) > 1 for side in range(4)]
+
+    def joined(old: Quad, new: Quad) -> Quad:
         there = Quad.of(new.array() + np.array([left, top]))
-        # The bar's side is the one that lies within the image.
-        at_bar = [abs(line_of(barred.quad, side)[0] - limits[side]) > 1 for side in range(4)]
-        made.append(corners_of([line_of(old if at_bar[side] else there, side) for side in range(4)], np.ones(2), frame))
-    return Edges(made[0], made[1], lid=True, confidence=found.confidence)
+        return corners_of([line_of(old if at_bar[side] else there, side) for side in range(4)], np.ones(2), frame)
+
+    quad, bright = joined(barred.quad, found.quad), joined(barred.bright, found.bright)
+    return Edges(quad, bright, lid=True, confidence=found.confidence)
 
 
 def _by_lid(
