@@ -2,6 +2,7 @@
 
 import json
 import shutil
+import zipfile
 
 import pytest
 from PIL import Image
@@ -9,6 +10,7 @@ from PIL import Image
 from hollowstack.server.capture import watching
 from hollowstack.server.capture.models import Watch
 from tests.server.conftest import answer
+from tests.server.test_losses import full_after
 
 
 @pytest.fixture(autouse=True)
@@ -133,3 +135,19 @@ def test_the_same_name_again_keeps_both(stack, folder, watcher):
         look(watcher)
     assert names(stack) == ["a.png", "a.png"]
     assert sorted(path.name for path in (folder / "taken").iterdir()) == ["a (2).png", "a.png"]
+
+
+def test_an_archive_that_a_full_disk_broke_off_goes_on_where_it_was(stack, folder, watcher, monkeypatch):
+    """What is in already is not spoken of as left out."""
+    with zipfile.ZipFile(folder / "box.zip", "w") as archive:
+        for number in range(5):
+            archive.writestr(f"{number}.jpg", b"\xff\xd8\xff" + bytes([number]) * 90)
+    with monkeypatch.context() as here:
+        full_after(here, 3)
+        look(watcher)
+        assert "no room" in Watch.objects.get(stack=stack).notes[0]["sentence"]
+    assert (folder / "box.zip").exists()
+    look(watcher)
+    assert names(stack) == [f"{number}.jpg" for number in range(5)]
+    assert (folder / watching.TAKEN / "box.zip").exists()
+    assert Watch.objects.get(stack=stack).notes == []

@@ -57,6 +57,8 @@ class Watcher:
     def __init__(self, steady: float = _STEADY_SECONDS, stuck: float = _STUCK_SECONDS) -> None:
         self._steady, self._stuck = steady, stuck
         self._seen: dict[Path, tuple[tuple[int, int], float]] = {}
+        self._begun: dict[Path, int] = {}
+        """Places in their load of files that the disk had no room for: at the same one nothing is doubled."""
 
     def look(self) -> None:
         """Take in what has become complete; one folder's trouble is not another's."""
@@ -103,7 +105,7 @@ class Watcher:
                 return ""
             return "It has stopped growing and is not complete: copy it again, or take it away."
         try:
-            _take_in(watch, path)
+            _take_in(watch, path, self._begun)
         except HollowStackError as error:
             _move(path, LEFT_OUT)
             _left_out(watch, path.name, str(error))
@@ -111,10 +113,11 @@ class Watcher:
             if not is_full(error):
                 raise
             return "There is no room for it on the disk: it is taken in once there is."
+        self._begun.pop(path, None)
         return ""
 
 
-def _take_in(watch: Watch, path: Path) -> None:
+def _take_in(watch: Watch, path: Path, begun: dict[Path, int]) -> None:
     with path.open("rb") as stream:
         packed = is_zip(stream.read(4))
     if not packed:
@@ -124,7 +127,7 @@ def _take_in(watch: Watch, path: Path) -> None:
         watch.save(update_fields=["load"])
     # It may be in already: the process died before it could move the file.
     if packed or not _is_in(watch.load, path):
-        index = 1 + max(watch.load.sources.values_list("index", flat=True), default=-1)
+        index = begun.setdefault(path, 1 + max(watch.load.sources.values_list("index", flat=True), default=-1))
         _, left_out = archives.take_in(watch.load.pk, index, path.name, path, again=False)
         for sentence in left_out:
             _left_out(watch, path.name, sentence)
