@@ -10,7 +10,7 @@ PAGES := demo/skerry-light/.truth.json
 PHOTOS := demo/photographs/.made
 # Tests that each keep one core busy run side by side; those that start whole applications run one after the other.
 SIDE_BY_SIDE := tests/core tests/reference tests/server
-export DJANGO_SETTINGS_MODULE := hollowstack.server.settings
+export DJANGO_SETTINGS_MODULE := hollowstack.server.config.settings
 
 check: lint types test
 

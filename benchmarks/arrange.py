@@ -17,7 +17,7 @@ from playwright.sync_api import sync_playwright
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 DATA = Path(tempfile.mkdtemp(prefix="hollowstack-arrange-"))
-os.environ.update(HOLLOWSTACK_DATA=str(DATA), DJANGO_SETTINGS_MODULE="hollowstack.server.settings")
+os.environ.update(HOLLOWSTACK_DATA=str(DATA), DJANGO_SETTINGS_MODULE="hollowstack.server.config.settings")
 
 import django
 
@@ -30,10 +30,11 @@ from benchmarks.load import frames
 from hollowstack.core.measure import Measurements
 from hollowstack.core.run.keys import expand_key, measure_key
 from hollowstack.core.run.steps import THUMB
-from hollowstack.server import store
-from hollowstack.server.engine.models import Result
-from hollowstack.server.stacks import loads, services
+from hollowstack.server.intake import batches
+from hollowstack.server.results.models import Result
+from hollowstack.server.stacks import services
 from hollowstack.server.stacks.models import Master, Page, Source, Stack
+from hollowstack.server.storage import store
 from tests.browser.conftest import FLAGS
 from tests.live import Live, looking
 from tests.server.conftest import CLEAN, MEASURED, READ
@@ -43,13 +44,14 @@ def made_up(count: int) -> Stack:
     """A stack whose pages have all been worked through."""
     call_command("migrate", verbosity=0)
     stack = services.create_stack("Two thousand", None)
-    load = loads.open_load(stack.pk, None)
+    batch = batches.open_batch(stack.pk, None)
     found = Measurements.model_validate(MEASURED)
     treatment = services.treatment_of(stack)
     names = [f"{number + 1:064x}" for number in range(count)]
     Master.objects.bulk_create(Master(sha256=name, bytes=1000) for name in names)
     Source.objects.bulk_create(
-        Source(stack=stack, load=load, index=n, master_id=name, name=f"page {n + 1:04d}.jpg") for n, name in enumerate(names)
+        Source(stack=stack, batch=batch, index=n, master_id=name, name=f"page {n + 1:04d}.jpg")
+        for n, name in enumerate(names)
     )
     pages = [
         Page(
@@ -59,7 +61,7 @@ def made_up(count: int) -> Stack:
             opened_id=expand_key(source.master_id),
             measured_id=measure_key(source.master_id, 0),
         )
-        for source in Source.objects.filter(load=load).select_related("stack")
+        for source in Source.objects.filter(batch=batch).select_related("stack")
     ]
     results = []
     for page in pages:
@@ -89,9 +91,9 @@ def _thumb(number: int) -> Image.Image:
 
 def _change(live: Live, stack: Stack, doing: dict[str, object]) -> float:
     """Seconds until a change is saved."""
-    now = live.call("GET", f"/api/stacks/{stack.pk}/pages?since=1")
+    now = live.call("GET", f"/api/v1/stacks/{stack.pk}/pages?since=1")
     start = time.perf_counter()
-    live.call("POST", f"/api/stacks/{stack.pk}/changes", {"seen": now["change"], "doing": doing})
+    live.call("POST", f"/api/v1/stacks/{stack.pk}/changes", {"seen": now["change"], "doing": doing})
     return time.perf_counter() - start
 
 
@@ -125,14 +127,14 @@ def main() -> None:
                 print(f"scrolling, size {size}: {frames(page)} (limit 50 frames a second)")
             moves = []
             for number in range(words.times):
-                order = live.call("GET", f"/api/stacks/{stack.pk}/pages")["order"]
+                order = live.call("GET", f"/api/v1/stacks/{stack.pk}/pages")["order"]
                 doing = {"do": "move", "pages": order[100 + number : 600 + number], "after": order[-1 - number]}
                 moves.append(_change(live, stack, doing))
             print(
                 f"a move of 500 pages saved in {1000 * statistics.median(moves):.0f} ms, slowest {1000 * max(moves):.0f} ms (limit 300 ms)"
             )
             browser.close()
-        everyone = live.call("GET", f"/api/stacks/{stack.pk}/pages")["order"]
+        everyone = live.call("GET", f"/api/v1/stacks/{stack.pk}/pages")["order"]
         tone = {"do": "correct", "pages": everyone, "wish": {"adjust": {"gamma": 1.2}}}
         print(f"tone set on {len(everyone)} pages in {_change(live, stack, tone):.2f} s", end=", ")
         print(f"another treatment for them in {_change(live, stack, {'do': 'treat', 'treatment': 'bound volume'}):.2f} s")

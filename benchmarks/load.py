@@ -120,8 +120,8 @@ def main() -> None:
             page.get_by_role("list", name="Pages").get_by_role("button").first.wait_for()
             print(f"opened again in {time.monotonic() - begin:.2f} s; {frames(page)}")
             begin = time.monotonic()
-            live.call("POST", f"/api/stacks/{stack}/documents", {"title": "Five hundred"})
-            while (document := live.call("GET", f"/api/stacks/{stack}/documents")[0])["state"] == "binding":
+            live.call("POST", f"/api/v1/stacks/{stack}/documents", {"title": "Five hundred"})
+            while (document := live.call("GET", f"/api/v1/stacks/{stack}/documents")[0])["state"] == "binding":
                 time.sleep(0.3)
             print(
                 f"bound: {document['pages']} pages, {document['bytes'] / 1e6:.1f} MB, "

@@ -4,7 +4,7 @@ import json
 import os
 from pathlib import Path
 
-os.environ.setdefault("DJANGO_SETTINGS_MODULE", "hollowstack.server.settings")
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "hollowstack.server.config.settings")
 
 import django
 
@@ -13,9 +13,9 @@ TARGET = Path(__file__).resolve().parents[1] / "docs" / "openapi.json"
 
 def schema_text() -> str:
     django.setup()
-    from hollowstack.server.api import api
+    from hollowstack.server.api.v1.root import api
 
-    return json.dumps(api.get_openapi_schema(path_prefix="/api/"), indent=1, ensure_ascii=False) + "\n"
+    return json.dumps(api.get_openapi_schema(path_prefix="/api/v1/"), indent=1, ensure_ascii=False) + "\n"
 
 
 if __name__ == "__main__":

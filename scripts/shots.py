@@ -26,8 +26,8 @@ def main() -> None:
         live.take_in("Watch logs, June 1927", [file for file in files if file.name.startswith("02")])
         stack = live.take_in("Skerry Light papers, box 27", files)
         until(lambda: live.settled(stack), 300, "the stack to be finished")
-        live.call("POST", f"/api/stacks/{stack}/documents", {"title": "Skerry Light papers, box 27"})
-        until(lambda: live.call("GET", f"/api/stacks/{stack}/documents")[0]["state"] == "bound", 60, "the document")
+        live.call("POST", f"/api/v1/stacks/{stack}/documents", {"title": "Skerry Light papers, box 27"})
+        until(lambda: live.call("GET", f"/api/v1/stacks/{stack}/documents")[0]["state"] == "bound", 60, "the document")
         with sync_playwright() as playwright:
             browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
             page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=live.address)
@@ -112,14 +112,14 @@ def arrange(live: Live, page: Page, stack: int, shoot: Callable[[str], None]) ->
 
 def intake(live: Live, page: Page, shoot: Callable[[str], None]) -> None:
     """The glass with frames, a load that has jammed, and leaves before they are applied."""
-    until(lambda: len(live.call("GET", "/api/stations")) == 3, 60, "the stations")
-    stack = live.call("POST", "/api/stacks", {"name": "Register of stores, 1927"})["id"]
+    until(lambda: len(live.call("GET", "/api/v1/stations")) == 3, 60, "the stations")
+    stack = live.call("POST", "/api/v1/stacks", {"name": "Register of stores, 1927"})["id"]
     live.control(0, load="photographs", speed=0)
     page.goto(f"/stacks/{stack}/intake")
     page.get_by_role("button", name="Look").click()
     page.get_by_role("button", name="Frame 2").focus()
     shoot("intake-glass")
-    live.control(1, load="register-8", speed=0, jam_after=6)
+    live.control(1, batch="register-8", speed=0, jam_after=6)
     page.get_by_role("button", name="Feeder One").click()
     page.get_by_label("Sides").select_option("apart")
     page.get_by_label("Sheets").fill("8")
@@ -130,7 +130,7 @@ def intake(live: Live, page: Page, shoot: Callable[[str], None]) -> None:
     live.control(1, clear=True)
     page.get_by_role("button", name="Go on G").click()
     page.get_by_role("button", name="Next load").wait_for()
-    live.control(1, load="register-8", flipped=True, pick=list(range(7)))
+    live.control(1, batch="register-8", flipped=True, pick=list(range(7)))
     page.get_by_label("Sheets").fill("")
     page.get_by_role("button", name="Capture backs").click()
     page.get_by_role("listitem", name="Sheet 8").get_by_role("button", name="No back").click()
@@ -141,7 +141,7 @@ def intake(live: Live, page: Page, shoot: Callable[[str], None]) -> None:
 
 def files(live: Live, page: Page, shoot: Callable[[str], None]) -> None:
     """Photographs looked at as they arrive; fronts, of which one is marked as having no back."""
-    stack = live.call("POST", "/api/stacks", {"name": "Notices, photographed"})["id"]
+    stack = live.call("POST", "/api/v1/stacks", {"name": "Notices, photographed"})["id"]
     page.goto(f"/stacks/{stack}/intake")
     page.get_by_role("radio", name="Files").click()
     page.locator("input[aria-label='Files']").first.set_input_files(sorted(PHOTOGRAPHS.glob("*.jpg")))
@@ -149,8 +149,8 @@ def files(live: Live, page: Page, shoot: Callable[[str], None]) -> None:
     page.get_by_role("region", name="Verdict on notice 3").scroll_into_view_if_needed()
     shoot("intake-photographs")
     page.get_by_role("radio", name="Stations").click()
-    stack = live.call("POST", "/api/stacks", {"name": "Register of stores, 1928"})["id"]
-    live.control(1, load="register-8", speed=0)
+    stack = live.call("POST", "/api/v1/stacks", {"name": "Register of stores, 1928"})["id"]
+    live.control(1, batch="register-8", speed=0)
     page.goto(f"/stacks/{stack}/intake")
     page.get_by_role("button", name="Capture fronts").click()
     page.get_by_role("button", name="Next load").click()

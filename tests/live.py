@@ -34,7 +34,7 @@ class Live:
         self._env = {
             **os.environ,
             "HOLLOWSTACK_DATA": str(data),
-            "DJANGO_SETTINGS_MODULE": "hollowstack.server.settings",
+            "DJANGO_SETTINGS_MODULE": "hollowstack.server.config.settings",
             **settings,
         }
         (data / "none").mkdir(parents=True, exist_ok=True)
@@ -48,7 +48,7 @@ class Live:
         self._opener = build_opener(HTTPCookieProcessor(CookieJar()))
         self._csrf = ""
         until(lambda: self._answers(), 60, "the server to answer")
-        self._csrf = self.call("POST", "/api/session", {"user": USER, "password": PASSWORD})["csrf"]
+        self._csrf = self.call("POST", "/api/v1/session", {"user": USER, "password": PASSWORD})["csrf"]
 
     def call(self, method: str, path: str, body: Any = None) -> Any:
         """An API call with a JSON body, or raw bytes."""
@@ -68,21 +68,21 @@ class Live:
 
     def take_in(self, name: str, files: Iterable[Path]) -> int:
         """A new stack of files; returns its number."""
-        stack = self.call("POST", "/api/stacks", {"name": name})["id"]
-        load = self.call("POST", f"/api/stacks/{stack}/loads", {})["id"]
+        stack = self.call("POST", "/api/v1/stacks", {"name": name})["id"]
+        load = self.call("POST", f"/api/v1/stacks/{stack}/batches", {})["id"]
         for index, file in enumerate(files):
-            self.call("PUT", f"/api/loads/{load}/files/{index}?name={quote(file.name)}", file.read_bytes())
+            self.call("PUT", f"/api/v1/batches/{load}/files/{index}?name={quote(file.name)}", file.read_bytes())
         return stack
 
     def pages(self, stack: int) -> list[dict[str, Any]]:
         """The rows of a stack's pages, in order; one that came while they were told is told next time."""
-        found = self.call("GET", f"/api/stacks/{stack}/pages")
+        found = self.call("GET", f"/api/v1/stacks/{stack}/pages")
         rows = {row["id"]: row for row in found["pages"]}
         return [rows[page] for page in found["order"] if page in rows]
 
     def counts(self, stack: int) -> dict[str, int]:
         """Where they are."""
-        return self.call("GET", f"/api/stacks/{stack}/pages")["counts"]
+        return self.call("GET", f"/api/v1/stacks/{stack}/pages")["counts"]
 
     def settled(self, stack: int) -> bool:
         """Whether nothing is left to be done."""
@@ -126,7 +126,7 @@ class Live:
 
     def _answers(self) -> bool:
         try:
-            return bool(self.call("GET", "/api/session"))
+            return bool(self.call("GET", "/api/v1/session"))
         except OSError:
             return False
 

@@ -8,6 +8,6 @@ if "HOLLOWSTACK_DATA" not in os.environ:
 if worker := os.environ.get("PYTEST_XDIST_WORKER"):  # tests side by side have each their own
     os.environ["HOLLOWSTACK_DATA"] += f"/{worker}"
 
-from hollowstack.server.settings import *  # noqa: F403
+from hollowstack.server.config.settings import *  # noqa: F403
 
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]  # quick, and only for made-up users

@@ -154,9 +154,9 @@ def test_two_people(arranged: Page, live: Live, stack: int):
     ids = [row["id"] for row in live.pages(stack)]
 
     def they_are_quicker(route: Route) -> None:
-        seen = live.call("GET", f"/api/stacks/{stack}/pages")["change"]
+        seen = live.call("GET", f"/api/v1/stacks/{stack}/pages")["change"]
         theirs = {"do": "move", "pages": [ids[0]], "after": ids[2]}
-        live.call("POST", f"/api/stacks/{stack}/changes", {"seen": seen, "doing": theirs})
+        live.call("POST", f"/api/v1/stacks/{stack}/changes", {"seen": seen, "doing": theirs})
         route.continue_()
 
     page.route("**/changes", they_are_quicker)

@@ -40,7 +40,9 @@ def stack(live: Live, files: list[Path]) -> int:
 
 def override(live: Live, stack: int, number: int) -> dict[str, Any]:
     page = live.pages(stack)[number - 1]["id"]
-    return {name: value for name, value in live.call("GET", f"/api/pages/{page}")["override"].items() if value is not None}
+    return {
+        name: value for name, value in live.call("GET", f"/api/v1/pages/{page}")["override"].items() if value is not None
+    }
 
 
 def saved(live: Live, stack: int, number: int, field: str) -> Any:
@@ -71,7 +73,7 @@ def test_a_volume_by_keyboard_alone(signed_in: Page, live: Live, stack: int):
     on_bench(page, 1)
 
     # One page levelled, by half a degree and back by a tenth.
-    planned = live.call("GET", f"/api/pages/{live.pages(stack)[0]['id']}")["plan"]["skew_deg"]
+    planned = live.call("GET", f"/api/v1/pages/{live.pages(stack)[0]['id']}")["plan"]["skew_deg"]
     keys.press("t")
     keys.press("Shift+ArrowRight")
     keys.press("ArrowLeft")
@@ -83,7 +85,7 @@ def test_a_volume_by_keyboard_alone(signed_in: Page, live: Live, stack: int):
     keys.press("PageDown")
     on_bench(page, 2)
     keys.press("q")
-    before = live.call("GET", f"/api/pages/{live.pages(stack)[1]['id']}")["plan"]["quad"]
+    before = live.call("GET", f"/api/v1/pages/{live.pages(stack)[1]['id']}")["plan"]["quad"]
     expect(page.get_by_role("button", name="top left corner")).to_be_focused()
     for _ in range(3):
         keys.press("Shift+ArrowRight")
@@ -109,7 +111,7 @@ def test_a_volume_by_keyboard_alone(signed_in: Page, live: Live, stack: int):
     expect(page.get_by_role("button", name="Border on the left side")).to_be_focused()
     keys.press("Delete")
     plain = saved(live, stack, 3, "plain")
-    found = live.call("GET", f"/api/pages/{live.pages(stack)[2]['id']}")["measurements"]
+    found = live.call("GET", f"/api/v1/pages/{live.pages(stack)[2]['id']}")["measurements"]
     assert plain[0][0] < found["page_quad"][0][0] < found["bright_quad"][0][0]
 
     # Tone on all versos, from one of them.
@@ -173,7 +175,7 @@ def test_by_mouse(signed_in: Page, live: Live, stack: int):
     page.mouse.move(handle["x"] - 28, handle["y"] + 12, steps=4)
     page.mouse.up()
     corners = saved(live, stack, 1, "quad")
-    assert corners[1][0] < live.call("GET", f"/api/pages/{first}")["measurements"]["page_quad"][1][0] - 40
+    assert corners[1][0] < live.call("GET", f"/api/v1/pages/{first}")["measurements"]["page_quad"][1][0] - 40
     # The white point, on the histogram.
     white = page.get_by_role("slider", name="White point").bounding_box()
     assert white is not None
@@ -221,7 +223,7 @@ def test_regions_are_shown_over_the_page_at_a_key(signed_in: Page, live: Live, s
     expect(page.get_by_test_id("region")).to_have_count(0)
     page.keyboard.press("Shift+o")
     expect(page.get_by_test_id("region").first).to_be_visible()
-    found = live.call("GET", f"/api/pages/{live.pages(stack)[0]['id']}")
+    found = live.call("GET", f"/api/v1/pages/{live.pages(stack)[0]['id']}")
     assert page.get_by_test_id("region").count() == len(found["measurements"]["regions"])
     assert [one["value"] for one in found["findings"] if one["check"] == "content"] == [0]
     page.keyboard.press("Shift+o")
@@ -238,7 +240,7 @@ def test_a_page_turned_keeps_its_corners(signed_in: Page, live: Live, stack: int
     page.keyboard.press("r")
     assert saved(live, stack, 6, "turn") == 90
     assert override(live, stack, 6)["quad"] == corners
-    width, height = live.call("GET", f"/api/pages/{live.pages(stack)[5]['id']}")["plan"]["size_px"]
+    width, height = live.call("GET", f"/api/v1/pages/{live.pages(stack)[5]['id']}")["plan"]["size_px"]
     assert width > height
 
 
@@ -255,7 +257,7 @@ def test_a_treatment_is_saved_as_a_version_and_taken_back(signed_in: Page, live:
 
     # The stack goes on with what it was given, until it is given another.
     def treated() -> tuple[str, int]:
-        now = live.call("GET", f"/api/stacks/{stack}")
+        now = live.call("GET", f"/api/v1/stacks/{stack}")
         return now["treatment"], now["treatment_version"]
 
     assert treated() == ("everyday", 0)
@@ -282,7 +284,7 @@ def test_a_colour_target_calibrates_a_treatment(signed_in: Page, live: Live, tmp
     until(lambda: live.counts(stack)["corrected"] == 1, 60, "the target to be corrected")
     wish = {"quad": [list(corner) for corner in CORNERS], "turn": 0}
     doing = {"do": "correct", "pages": [live.pages(stack)[0]["id"]], "wish": wish}
-    live.call("POST", f"/api/stacks/{stack}/changes", {"seen": 10_000, "doing": doing})
+    live.call("POST", f"/api/v1/stacks/{stack}/changes", {"seen": 10_000, "doing": doing})
     page = signed_in
     page.goto("/treatments/pictures")
     page.get_by_label(re.compile("^Patch file")).set_input_files(image)

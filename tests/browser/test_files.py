@@ -17,7 +17,7 @@ PHOTOGRAPHS = Path(__file__).parents[2] / "demo" / "photographs"
 
 @pytest.fixture
 def stack(signed_in: Page, live: Live) -> int:
-    made = live.call("POST", "/api/stacks", {"name": "Files"})["id"]
+    made = live.call("POST", "/api/v1/stacks", {"name": "Files"})["id"]
     signed_in.goto(f"/stacks/{made}/intake")
     signed_in.get_by_role("radio", name="Files").click()
     return made
@@ -99,7 +99,7 @@ def test_a_broken_upload_goes_on_where_it_stopped_after_a_reload(signed_in: Page
 
 
 def _received(live: Live, stack: int) -> int:
-    return sum(one["received"] for one in live.call("GET", f"/api/stacks/{stack}/uploads"))
+    return sum(one["received"] for one in live.call("GET", f"/api/v1/stacks/{stack}/uploads"))
 
 
 def test_a_folder_with_a_hidden_file_a_text_and_a_zip(signed_in: Page, live: Live, stack: int, tmp_path: Path):
@@ -149,7 +149,7 @@ def test_a_watched_folder(signed_in: Page, live: Live, stack: int, tmp_path: Pat
     expect(watched).to_contain_text("Off: nothing comes in by itself.")
     watched.get_by_label("Watch a folder on the server").check()
     expect(watched.get_by_role("status")).to_have_text("0 files taken")
-    folder = Path(live.call("GET", f"/api/stacks/{stack}/watch")["folder"])
+    folder = Path(live.call("GET", f"/api/v1/stacks/{stack}/watch")["folder"])
     until(folder.is_dir, 10, "the folder to be there")
     whole = picture(tmp_path / "page.png", 180).read_bytes()
     (folder / "page.png").write_bytes(whole[: len(whole) // 2])
@@ -166,15 +166,15 @@ def test_a_watched_folder(signed_in: Page, live: Live, stack: int, tmp_path: Pat
 @pytest.fixture
 def separated(skerry: Path, live: Live, stack: int) -> int:
     """A letter, its blank back, a separator sheet, a card."""
-    load = live.call("POST", f"/api/stacks/{stack}/loads", {})["id"]
+    load = live.call("POST", f"/api/v1/stacks/{stack}/batches", {})["id"]
     files = [
         (skerry / "01 letter 1a.jpg").read_bytes(),
         (skerry / "01 letter 1b.jpg").read_bytes(),
-        live.call("GET", "/api/separator-sheet?paper=A4"),
+        live.call("GET", "/api/v1/separator-sheet?paper=A4"),
         (skerry / "04 card 41.jpg").read_bytes(),
     ]
     for index, data in enumerate(files):
-        live.call("PUT", f"/api/loads/{load}/files/{index}?name={index + 1}", data)
+        live.call("PUT", f"/api/v1/batches/{load}/files/{index}?name={index + 1}", data)
     until(lambda: live.settled(stack), 120, "the pages to be worked through")
     return stack
 

@@ -17,7 +17,7 @@ GLASS, ONE_SIDED, TWO_SIDED = range(3)
 @pytest.fixture(scope="module")
 def live(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Live]:
     made = Live(tmp_path_factory.mktemp("intake") / "data", stations=True)
-    until(lambda: len(made.call("GET", "/api/stations")) == 3, 60, "the stations to be there")
+    until(lambda: len(made.call("GET", "/api/v1/stations")) == 3, 60, "the stations to be there")
     yield made
     made.stop()
 
@@ -184,7 +184,7 @@ def test_cancelling_keeps_nothing_and_says_so(page: Page, live: Live, stack: int
     until(lambda: len(live.pages(stack)) >= 2, 60, "the first pages to come")
     page.get_by_role("button", name="Cancel, keep nothing").click()
     expect(page.get_by_role("region", name="Load")).to_contain_text("Cancelled: nothing of it was kept")
-    assert live.call("GET", f"/api/stacks/{stack}/pages")["order"] == []
+    assert live.call("GET", f"/api/v1/stacks/{stack}/pages")["order"] == []
 
 
 def test_what_a_station_is_at_is_said(page: Page, live: Live, stack: int):
@@ -265,9 +265,11 @@ def test_an_order_slip_captures_corrects_reads_and_binds_with_one_press(page: Pa
     load = page.get_by_role("region", name="Load")
     expect(load).to_contain_text("then bound as “Cases, box 1”")
     finished(page)
-    until(lambda: len(live.call("GET", f"/api/stacks/{made}/documents")) == 2, 240, "both cases to be bound")
-    until(lambda: {d["state"] for d in live.call("GET", f"/api/stacks/{made}/documents")} == {"bound"}, 60, "the documents")
-    documents = live.call("GET", f"/api/stacks/{made}/documents")
+    until(lambda: len(live.call("GET", f"/api/v1/stacks/{made}/documents")) == 2, 240, "both cases to be bound")
+    until(
+        lambda: {d["state"] for d in live.call("GET", f"/api/v1/stacks/{made}/documents")} == {"bound"}, 60, "the documents"
+    )
+    documents = live.call("GET", f"/api/v1/stacks/{made}/documents")
     assert [(d["title"], d["pages"]) for d in reversed(documents)] == [
         ("Cases, box 1, 1 of 2", 2),
         ("Cases, box 1, 2 of 2", 1),

@@ -6,7 +6,7 @@ from pathlib import Path
 import pytest
 
 from hollowstack.core.page.digest import sha256_of
-from hollowstack.server.store import keep_master, master_path
+from hollowstack.server.storage.store import keep_master, master_path
 
 EXAMPLES = {
     b"abc": "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad",

@@ -8,8 +8,10 @@ import pytest
 from django.contrib.auth import get_user_model
 from django.test import Client
 
+from hollowstack.server.api.v1 import views
 from hollowstack.server.engine.recording import record
-from hollowstack.server.stacks import loads, services, views
+from hollowstack.server.intake import batches
+from hollowstack.server.stacks import services
 from hollowstack.server.stacks.models import Page, Stack
 
 MEASURED = {
@@ -37,7 +39,7 @@ def user(db: None) -> Any:
 def client(user: Any) -> Client:
     made = Client(enforce_csrf_checks=True)
     session = made.post(
-        "/api/session", {"user": "keeper", "password": "skerry-light"}, content_type="application/json"
+        "/api/v1/session", {"user": "keeper", "password": "skerry-light"}, content_type="application/json"
     ).json()
     made.defaults["HTTP_X_CSRFTOKEN"] = session["csrf"]
     return made
@@ -69,10 +71,10 @@ def stack(user: Any) -> Stack:
 @pytest.fixture
 def pages(stack: Stack) -> Callable[[int], list[Page]]:
     def make(count: int) -> list[Page]:
-        load = loads.open_load(stack.pk, None)
+        batch = batches.open_batch(stack.pk, None)
         start = stack.pages.count()
         return [
-            loads.add_file(load.pk, index, f"page {start + index}.jpg", sha(start + index + 1), 1000)
+            batches.add_file(batch.pk, index, f"page {start + index}.jpg", sha(start + index + 1), 1000)
             for index in range(count)
         ]
 

@@ -5,7 +5,8 @@ from datetime import UTC, datetime
 import pytest
 
 from hollowstack.server.engine.recording import record
-from hollowstack.server.stacks import history, loads
+from hollowstack.server.intake import batches
+from hollowstack.server.stacks import history
 from hollowstack.server.stacks.arranging import Arranging
 from hollowstack.server.stacks.models import Change, Page, Source, Stack
 from hollowstack.server.stacks.services import Conflict, Refused, order_of
@@ -28,7 +29,7 @@ def hand(stack: Stack, seen: int | None = None) -> Arranging:
 
 def post(client, stack, **doing):
     seen = doing.pop("seen", Stack.objects.get(pk=stack.pk).change)
-    return client.post(f"/api/stacks/{stack.pk}/changes", {"seen": seen, "doing": doing}, content_type="application/json")
+    return client.post(f"/api/v1/stacks/{stack.pk}/changes", {"seen": seen, "doing": doing}, content_type="application/json")
 
 
 def look(stack):
@@ -98,12 +99,12 @@ def test_after_something_new_nothing_is_done_again(stack, ids):
 
 def test_pages_that_come_in_between_keep_their_places(stack, ids):
     change = hand(stack).move([ids[0]], ids[4])
-    load = loads.open_load(stack.pk, None, after=ids[2])
-    new = [loads.add_file(load.pk, index, f"new {index}", f"{900 + index:064x}", 10).pk for index in (1, 0)][::-1]
+    batch = batches.open_batch(stack.pk, None, after=ids[2])
+    new = [batches.add_file(batch.pk, index, f"new {index}", f"{900 + index:064x}", 10).pk for index in (1, 0)][::-1]
     assert order_of(stack.pk) == [ids[1], ids[2], *new, ids[3], ids[4], ids[0]]
     taken_in = history.next_to_undo(stack)
     history.undo(stack.pk, taken_in.pk)
-    late = loads.add_file(load.pk, 2, "late", f"{902:064x}", 10)
+    late = batches.add_file(batch.pk, 2, "late", f"{902:064x}", 10)
     assert late.removed
     history.undo(stack.pk, change.pk)
     assert order_of(stack.pk) == ids
@@ -113,10 +114,10 @@ def test_pages_that_come_in_between_keep_their_places(stack, ids):
 
 
 def test_a_multi_page_file_that_was_moved_before_it_was_opened(stack, ids):
-    load = loads.open_load(stack.pk, None)
-    page = loads.add_file(load.pk, 0, "many.tif", f"{950:064x}", 10)
+    batch = batches.open_batch(stack.pk, None)
+    page = batches.add_file(batch.pk, 0, "many.tif", f"{950:064x}", 10)
     hand(stack).move([page.pk], ids[1])
-    loads.open_source(page.source, 3)
+    batches.open_source(page.source, 3)
     order = order_of(stack.pk)
     assert order[:3] == [ids[0], ids[1], page.pk]
     assert order[5:] == ids[2:]
@@ -208,13 +209,13 @@ def test_a_page_that_is_not_measured_cannot_be_turned(stack, pages):
 def test_over_http(client, stack, ids):
     done = answer(post(client, stack, do="move", pages=ids[:2], after=ids[4]))
     assert (done["what"], done["by"], done["state"]) == ("Moved 2 pages", "keeper", "done")
-    told = answer(client.get(f"/api/stacks/{stack.pk}/changes"))
+    told = answer(client.get(f"/api/v1/stacks/{stack.pk}/changes"))
     assert [row["what"] for row in told["changes"]] == ["Moved 2 pages", "Took in 5 files"]
     assert (told["undo"], told["redo"]) == (done["id"], None)
-    assert client.post(f"/api/stacks/{stack.pk}/changes/{done['id']}/undo").status_code == 200
+    assert client.post(f"/api/v1/stacks/{stack.pk}/changes/{done['id']}/undo").status_code == 200
     assert order_of(stack.pk) == ids
-    assert client.post(f"/api/stacks/{stack.pk}/changes/{done['id']}/undo").status_code == 409
-    assert client.post(f"/api/stacks/{stack.pk}/changes/{done['id']}/redo").status_code == 200
+    assert client.post(f"/api/v1/stacks/{stack.pk}/changes/{done['id']}/undo").status_code == 409
+    assert client.post(f"/api/v1/stacks/{stack.pk}/changes/{done['id']}/redo").status_code == 200
     stale = post(client, stack, do="reverse", pages=ids, seen=1)
     assert stale.status_code == 409
     assert "Somebody else" in answer(stale)["message"]
@@ -236,9 +237,9 @@ def test_every_rearrangement_has_its_word(client, stack, ids, do, order):
 
 
 def test_only_the_order_is_told_when_pages_move(client, stack, ids):
-    before = answer(client.get(f"/api/stacks/{stack.pk}/pages"))["change"]
+    before = answer(client.get(f"/api/v1/stacks/{stack.pk}/pages"))["change"]
     hand(stack).reverse(ids)
-    news = answer(client.get(f"/api/stacks/{stack.pk}/pages?since={before}"))
+    news = answer(client.get(f"/api/v1/stacks/{stack.pk}/pages?since={before}"))
     assert (news["pages"], news["order"]) == ([], ids[::-1])
 
 
@@ -256,12 +257,12 @@ def test_the_treatment_is_a_change_that_can_be_undone(client, stack, pages):
     treat = {"do": "treat", "treatment": "single-sided", "new_document_after": "blank sheets"}
     change = answer(post(client, stack, **treat))
     assert Page.objects.get(pk=blank.pk).aside == ""
-    said = answer(client.get(f"/api/stacks/{stack.pk}"))
+    said = answer(client.get(f"/api/v1/stacks/{stack.pk}"))
     assert (said["treatment"], said["new_document_after"]) == ("single-sided", "blank sheets")
     assert post(client, stack, **treat).status_code == 422
-    client.post(f"/api/stacks/{stack.pk}/changes/{change['id']}/undo")
+    client.post(f"/api/v1/stacks/{stack.pk}/changes/{change['id']}/undo")
     assert Page.objects.get(pk=blank.pk).aside == "blank"
-    assert answer(client.get(f"/api/stacks/{stack.pk}"))["treatment"] == "everyday"
+    assert answer(client.get(f"/api/v1/stacks/{stack.pk}"))["treatment"] == "everyday"
     assert post(client, stack, do="treat", treatment="bleach").status_code == 422
 
 
@@ -272,4 +273,4 @@ def test_where_documents_begin_is_told_with_the_pages(client, stack, pages):
     walk(made[2])
     walk(made[3])
     hand(stack).mark_break([made[3].pk], True)
-    assert answer(client.get(f"/api/stacks/{stack.pk}/pages"))["starts"] == [made[0].pk, made[2].pk, made[3].pk]
+    assert answer(client.get(f"/api/v1/stacks/{stack.pk}/pages"))["starts"] == [made[0].pk, made[2].pk, made[3].pk]

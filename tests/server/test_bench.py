@@ -8,12 +8,12 @@ import pytest
 from PIL import Image
 
 from hollowstack.core.page.geometry import Quad
-from hollowstack.server import store
 from hollowstack.server.engine.recording import record
 from hollowstack.server.stacks import history
 from hollowstack.server.stacks.arranging import Arranging
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.services import Refused
+from hollowstack.server.storage import store
 from tests.core.test_calibrate import CORNERS, captured_target, patch_text, target
 from tests.server.conftest import MEASURED, walk
 from tests.server.test_arranging import hand, post
@@ -38,7 +38,7 @@ def pictured(three):
 
 
 def look(client, page, **asked):
-    response = client.post(f"/api/pages/{page.pk}/preview", asked, content_type="application/json")
+    response = client.post(f"/api/v1/pages/{page.pk}/preview", asked, content_type="application/json")
     return response.status_code, response.json()
 
 
@@ -77,7 +77,7 @@ def test_only_what_is_sent_is_set(client, stack, three):
     post(client, stack, do="correct", pages=[three[0].pk], wish={"clear": False})
     response = post(client, stack, do="correct", pages=[three[0].pk], wish={"crop": False})
     assert response.json()["what"] == "Set crop of 1 page"
-    row = client.get(f"/api/stacks/{stack.pk}/pages").json()["pages"][0]
+    row = client.get(f"/api/v1/stacks/{stack.pk}/pages").json()["pages"][0]
     assert row["own"] == ["crop", "clear"]
     assert row["came"] == "file"
 
@@ -108,7 +108,7 @@ def test_a_preview_shows_what_would_be_and_keeps_nothing(client, pictured):
 
 
 def test_a_preview_by_another_treatment(client, pictured):
-    shipped = {t["name"]: t for t in client.get("/api/treatments").json()}
+    shipped = {t["name"]: t for t in client.get("/api/v1/treatments").json()}
     assert "bound volume" in shipped
     status, made = look(client, pictured, treatment={"schema": "hollowstack.treatment/1", "name": "x", "level": False})
     assert status == 200
@@ -131,7 +131,7 @@ def test_a_preview_of_what_is_not_there_yet(client, pages, three):
     assert "not been measured" in answer["message"]
     status, answer = look(client, three[1])  # measured, but its picture is gone
     assert "measured again" in answer["message"]
-    assert client.post("/api/pages/99999/preview", {}, content_type="application/json").status_code == 404
+    assert client.post("/api/v1/pages/99999/preview", {}, content_type="application/json").status_code == 404
 
 
 def test_a_page_that_changed_meanwhile_is_a_conflict(client, stack, three):
@@ -157,7 +157,7 @@ def target_page(stack, three):
 
 def calibrated(client, page, patches):
     response = client.post(
-        f"/api/pages/{page.pk}/calibration", {"patches": patches, "name": "Glass A4"}, content_type="application/json"
+        f"/api/v1/pages/{page.pk}/calibration", {"patches": patches, "name": "Glass A4"}, content_type="application/json"
     )
     return response.status_code, response.json()
 
@@ -166,10 +166,10 @@ def test_a_target_calibrates_a_treatment(client, target_page):
     status, made = calibrated(client, target_page, patch_text(target().lab))
     assert status == 200
     assert made["after"][0] < 1 < made["before"][0]
-    settings = client.get("/api/treatments/settings?name=pictures").json()
-    saved = client.post("/api/treatments", {**settings, "calibration": made}, content_type="application/json").json()
+    settings = client.get("/api/v1/treatments/settings?name=pictures").json()
+    saved = client.post("/api/v1/treatments", {**settings, "calibration": made}, content_type="application/json").json()
     assert saved["version"] == 1
-    kept = client.get("/api/treatments/settings?name=pictures").json()
+    kept = client.get("/api/v1/treatments/settings?name=pictures").json()
     assert kept["calibration"] == made
     status, shown = look(client, target_page, treatment=kept)
     assert status == 200
@@ -218,11 +218,11 @@ def test_moved_pages_change_sides(stack, pages):
 
 
 def test_a_treatment_of_ones_own_that_was_taken_back_can_be_brought_back(client):
-    settings = client.get("/api/treatments/settings?name=everyday").json()
+    settings = client.get("/api/v1/treatments/settings?name=everyday").json()
     json = {"content_type": "application/json"}
-    client.post("/api/treatments", {**settings, "name": "Ledgers"}, **json)
-    taken = client.post("/api/treatments/take-back", {"name": "Ledgers", "version": 1}, **json).json()
+    client.post("/api/v1/treatments", {**settings, "name": "Ledgers"}, **json)
+    taken = client.post("/api/v1/treatments/take-back", {"name": "Ledgers", "version": 1}, **json).json()
     assert (taken["offered"], taken["version"]) == (False, 1)
-    assert client.get("/api/treatments").json()[-1]["name"] == "Ledgers"
-    back = client.post("/api/treatments/bring-back", {"name": "Ledgers", "version": 1}, **json).json()
+    assert client.get("/api/v1/treatments").json()[-1]["name"] == "Ledgers"
+    back = client.post("/api/v1/treatments/bring-back", {"name": "Ledgers", "version": 1}, **json).json()
     assert back["offered"]

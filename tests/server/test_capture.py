@@ -11,17 +11,17 @@ import httpx
 import pytest
 from PIL import Image
 
-from hollowstack.server import store
 from hollowstack.server.capture import prescan, services
-from hollowstack.server.capture.carrying_out import Carrier
 from hollowstack.server.capture.escl import EsclClient, ScanSettings, StationError
 from hollowstack.server.capture.escl.messages import NotEscl, Status, read_capabilities
+from hollowstack.server.capture.executor import Carrier
 from hollowstack.server.capture.models import Run
 from hollowstack.server.capture.settings import CaptureSettings
-from hollowstack.server.refusals import NoRoom
+from hollowstack.server.errors import NoRoom
 from hollowstack.server.stacks import history
-from hollowstack.server.stacks.models import Load, Page, Source
+from hollowstack.server.stacks.models import Batch, Page, Source
 from hollowstack.server.stacks.services import Refused, order_of
+from hollowstack.server.storage import store
 from hollowstack.standins.station.device import MODELS
 from hollowstack.standins.station.server import Station as Simulated
 from hollowstack.standins.station.server import _obey as obey
@@ -89,7 +89,7 @@ def test_a_load_of_the_feeder(feeder, stack):
     pages = Page.objects.filter(stack=stack)
     assert [page.source.name for page in pages] == [f"register {n:03d}.jpg" for n in range(1, 9)]
     assert delivered(feeder) == [(f"register {2 * n + 1}", False) for n in range(8)]
-    record = pages[0].source.load.record
+    record = pages[0].source.batch.record
     assert (record["station"], record["ppi"], record["colour"]) == ("Feeder One", 75, "colour")
 
 
@@ -236,7 +236,7 @@ def test_cancelled_keeps_nothing(two_sided, stack):
     services.cancel(run.pk)
     run = carry(run)
     assert (run.state, run.received) == ("cancelled", 0)
-    assert (order_of(stack.pk), Load.objects.count(), stack.changes.count()) == ([], 0, 0)
+    assert (order_of(stack.pk), Batch.objects.count(), stack.changes.count()) == ([], 0, 0)
     with pytest.raises(Refused, match="over"):
         services.cancel(run.pk)
 

@@ -3,7 +3,7 @@
 import pytest
 
 from hollowstack.server.engine.recording import record
-from hollowstack.server.stacks import loads
+from hollowstack.server.intake import batches
 from hollowstack.server.stacks.arranging import Arranging
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.services import order_of
@@ -19,7 +19,7 @@ def numbered(pages: list[Page], *numbers: int | None) -> list[int]:
 
 
 def checks(client, stack) -> list[tuple[str, int | None]]:
-    return [(one["check"], one["page"]) for one in answer(client.get(f"/api/stacks/{stack.pk}/checks"))]
+    return [(one["check"], one["page"]) for one in answer(client.get(f"/api/v1/stacks/{stack.pk}/checks"))]
 
 
 def test_gaps_doubles_and_swaps_are_told_on_their_pages(client, stack, pages):
@@ -35,7 +35,7 @@ def test_sorting_by_printed_number(stack, pages):
 
 def test_the_same_image_twice(client, stack, pages):
     ids = numbered(pages(3), None, None, None)
-    again = loads.add_file(loads.open_load(stack.pk, None).pk, 0, "again.jpg", f"{2:064x}", 10)
+    again = batches.add_file(batches.open_batch(stack.pk, None).pk, 0, "again.jpg", f"{2:064x}", 10)
     assert checks(client, stack) == [("same image", again.pk)]
     assert again.pk not in ids
 
@@ -55,8 +55,8 @@ def test_a_page_unlike_its_fellows(client, stack, pages):
 
 
 def test_fewer_images_than_sheets(client, stack):
-    load = loads.open_load(stack.pk, None, record={"station": "Feeder One", "sheets": 8, "two_sided": False})
-    loads.add_file(load.pk, 0, "page 1.jpg", f"{1:064x}", 10)
+    batch = batches.open_batch(stack.pk, None, record={"station": "Feeder One", "sheets": 8, "two_sided": False})
+    batches.add_file(batch.pk, 0, "page 1.jpg", f"{1:064x}", 10)
     assert checks(client, stack) == [("count", None)]
 
 
@@ -82,7 +82,7 @@ def test_a_size_is_named_where_it_has_a_name(client, stack, pages):
     for page in made[:6]:
         walk(page, size_px=[2480, 3508], page_quad=[[0, 0], [2480, 0], [2480, 3508], [0, 3508]])
     walk(made[6], size_px=[1748, 2480], page_quad=[[0, 0], [1748, 0], [1748, 2480], [0, 2480]])
-    (finding,) = answer(client.get(f"/api/stacks/{stack.pk}/checks"))
+    (finding,) = answer(client.get(f"/api/v1/stacks/{stack.pk}/checks"))
     assert finding["message"] == "148 × 210 mm (A5), where most pages are 210 × 297 mm (A4)."
 
 
@@ -106,9 +106,9 @@ def test_a_size_is_odd_from_an_eighth_on_and_among_six_pages(client, stack, page
 )
 def test_images_are_counted_against_the_sheets_that_were_laid_in(client, stack, two_sided, came, found):
     record_of_load = {"station": "Feeder One", "sheets": 2, "two_sided": two_sided}
-    load = loads.open_load(stack.pk, None, record=record_of_load)
+    batch = batches.open_batch(stack.pk, None, record=record_of_load)
     for number in range(came):
-        loads.add_file(load.pk, number, f"page {number}.jpg", f"{number + 1:064x}", 10)
+        batches.add_file(batch.pk, number, f"page {number}.jpg", f"{number + 1:064x}", 10)
     assert [check for check, _ in checks(client, stack)].count("count") == found
 
 

@@ -2,16 +2,16 @@
 
 import pytest
 
-from hollowstack.server import store
 from hollowstack.server.documents.services import ask_to_bind
 from hollowstack.server.engine.recording import record
 from hollowstack.server.stacks.models import Page
 from hollowstack.server.stacks.services import Refused
+from hollowstack.server.storage import store
 from tests.server.conftest import answer, walk
 
 
 def bind(client, stack, title="Box 27"):
-    return client.post(f"/api/stacks/{stack.pk}/documents", {"title": title}, content_type="application/json")
+    return client.post(f"/api/v1/stacks/{stack.pk}/documents", {"title": title}, content_type="application/json")
 
 
 def test_not_while_pages_are_worked_on(client, stack, pages):
@@ -63,12 +63,12 @@ def test_from_asking_to_download(client, stack, pages):
     walk(pages(1)[0])
     (asked,) = answer(bind(client, stack, "Letters: 1927/28"))
     assert asked["state"] == "binding"
-    assert client.get(f"/api/documents/{asked['id']}/file").status_code == 404
+    assert client.get(f"/api/v1/documents/{asked['id']}/file").status_code == 404
     key = stack.documents.get().key
     store.document_path(key).parent.mkdir(parents=True, exist_ok=True)
     store.document_path(key).write_bytes(b"%PDF-1.7 made up")
     record([("bind", key, {"pages": 1, "bytes": 16, "sha256": "ab", "seconds": 0.1}, "")])
-    (listed,) = answer(client.get(f"/api/stacks/{stack.pk}/documents"))
+    (listed,) = answer(client.get(f"/api/v1/stacks/{stack.pk}/documents"))
     assert (listed["state"], listed["bytes"], listed["conformance"]) == ("bound", 16, "PDF/A-2u")
 
 
@@ -76,5 +76,5 @@ def test_a_document_that_could_not_be_bound_says_why(client, stack, pages):
     walk(pages(1)[0])
     bind(client, stack)
     record([("bind", stack.documents.get().key, None, "The disk is full: make room.")])
-    (listed,) = answer(client.get(f"/api/stacks/{stack.pk}/documents"))
+    (listed,) = answer(client.get(f"/api/v1/stacks/{stack.pk}/documents"))
     assert (listed["state"], listed["error"]) == ("failed", "The disk is full: make room.")

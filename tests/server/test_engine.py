@@ -9,7 +9,8 @@ from hollowstack.server.engine.recording import record
 from hollowstack.server.engine.runner import by_todays_versions
 from hollowstack.server.engine.scheduling import IN_FLIGHT_A_WORKER, Offered, Resized, Schedule, Settled, Submit, Task
 from hollowstack.server.engine.wanting import wanted
-from hollowstack.server.stacks import loads, services
+from hollowstack.server.intake import batches
+from hollowstack.server.stacks import services
 from hollowstack.server.stacks.models import Page
 from tests.server.conftest import walk
 
@@ -100,7 +101,7 @@ def test_the_open_page_goes_first(stack, pages):
 def test_the_open_stack_goes_before_others(user, stack, pages):
     pages(2)
     other = services.create_stack("Other", user)
-    theirs = loads.add_file(loads.open_load(other.pk, user).pk, 0, "x.jpg", f"{99:064x}", 10)
+    theirs = batches.add_file(batches.open_batch(other.pk, user).pk, 0, "x.jpg", f"{99:064x}", 10)
     assert wanted(1, frozenset())[0].key == theirs.opened_id
     services.look_at(stack.pk, None)
     assert wanted(1, frozenset())[0].key != theirs.opened_id
@@ -128,7 +129,7 @@ def test_an_aside_page_is_corrected_but_not_read(stack, pages):
 def test_a_document_is_bound_before_other_stacks_are_read(user, stack, pages):
     walk(pages(1)[0])
     other = services.create_stack("Other", user)
-    walk(loads.add_file(loads.open_load(other.pk, user).pk, 0, "x.jpg", f"{99:064x}", 10), until="render")
+    walk(batches.add_file(batches.open_batch(other.pk, user).pk, 0, "x.jpg", f"{99:064x}", 10), until="render")
     (document,) = ask_to_bind(stack.pk, "Box 27", user)
     assert steps() == ["bind", "read"]
     record([("bind", document.key, {"pages": 1, "bytes": 1, "sha256": "", "seconds": 0}, "")])

@@ -8,8 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image
 
-from hollowstack.server import store
 from hollowstack.server.images.iiif import BadRequest, information, parse
+from hollowstack.server.storage import store
 
 FULL = (300, 200)  # the size of the image in the examples of 4.1 and 4.2
 

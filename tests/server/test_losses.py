@@ -9,10 +9,10 @@ from types import SimpleNamespace
 
 import pytest
 
-from hollowstack.server import store
 from hollowstack.server.engine import remote
-from hollowstack.server.stacks import archives, loads
+from hollowstack.server.intake import archives, batches
 from hollowstack.server.stacks.models import Upload
+from hollowstack.server.storage import store
 from tests.server.conftest import answer
 from tests.server.test_uploads import announce, patch, take_in
 
@@ -43,7 +43,7 @@ def test_two_people_unpack_the_same_archive_at_once(client, stack, sent, user, m
     """One of them is done while the other is still reading."""
     other = answer(announce(client, stack, ("box.zip", len(box()))))[0]["id"]
     patch(client, other, box(), 0)
-    add, within = loads.add_file, []
+    add, within = batches.add_file, []
 
     def meanwhile(*args, **more):
         if not within:
@@ -51,7 +51,7 @@ def test_two_people_unpack_the_same_archive_at_once(client, stack, sent, user, m
             assert len(answer(take_in(client, other, "true"))["pages"]) == len(NAMES)
         return add(*args, **more)
 
-    monkeypatch.setattr(archives.loads, "add_file", meanwhile)
+    monkeypatch.setattr(archives.batches, "add_file", meanwhile)
     taken = answer(take_in(client, sent, "true"))
     assert (len(taken["pages"]), taken["left_out"]) == (len(NAMES), [])
     assert names(stack) == NAMES * 2
@@ -76,7 +76,7 @@ def test_a_disk_that_fills_while_an_archive_is_unpacked_loses_none_of_it(client,
         refused = take_in(client, sent)
         assert refused.status_code == 507
         assert "no room" in answer(refused)["message"]
-    assert answer(client.get(f"/api/stacks/{stack.pk}/uploads"))[0]["received"] == len(box())
+    assert answer(client.get(f"/api/v1/stacks/{stack.pk}/uploads"))[0]["received"] == len(box())
     # What came before it stays and is not doubled.
     assert answer(take_in(client, sent))["left_out"] == []
     assert names(stack) == NAMES
@@ -88,9 +88,9 @@ def test_a_piece_that_a_full_disk_has_not_taken_has_not_come(client, stack, monk
     upload = answer(announce(client, stack, ("a.jpg", len(data))))[0]["id"]
     patch(client, upload, data[:100], 0)
     with monkeypatch.context() as here:
-        here.setattr("hollowstack.server.stacks.uploads.os.fsync", full_disk)
+        here.setattr("hollowstack.server.intake.uploads.os.fsync", full_disk)
         assert patch(client, upload, data[100:], 100).status_code == 507
-    offset = answer(client.get(f"/api/stacks/{stack.pk}/uploads"))[0]["received"]
+    offset = answer(client.get(f"/api/v1/stacks/{stack.pk}/uploads"))[0]["received"]
     assert offset == 100
     assert patch(client, upload, data[offset:], offset).status_code == 204
     assert take_in(client, upload).status_code == 201

@@ -8,13 +8,13 @@ import pytest
 from django.test import Client
 
 SCHEMA = json.loads((Path(__file__).parents[2] / "docs" / "openapi.json").read_text(encoding="utf-8"))
-OPEN = {("get", "/api/session"), ("post", "/api/session"), ("delete", "/api/session")}
+OPEN = {("get", "/api/v1/session"), ("post", "/api/v1/session"), ("delete", "/api/v1/session")}
 IN_THE_API = [
     (method, path)
     for path, methods in SCHEMA["paths"].items() for method in methods if (method, path) not in OPEN
 ]  # fmt: skip
 BESIDES = [
-    ("get", "/api/stacks/1/events"), ("get", "/api/stations/1/prescan/abc.jpg"), ("get", f"/thumbs/render/{'a' * 64}.webp"),
+    ("get", "/api/v1/stacks/1/events"), ("get", "/api/v1/stations/1/prescan/abc.jpg"), ("get", f"/thumbs/render/{'a' * 64}.webp"),
     ("get", f"/iiif/render/{'a' * 64}/info.json"), ("get", f"/iiif/render/{'a' * 64}/full/max/0/default.jpg"),
 ]  # fmt: skip
 
@@ -28,29 +28,29 @@ def test_everything_is_closed_to_strangers(method, path):
 
 def test_signing_in_and_out(user):
     client = Client()
-    assert client.get("/api/session").json()["user"] is None
-    wrong = client.post("/api/session", {"user": "keeper", "password": "nope"}, content_type="application/json")
+    assert client.get("/api/v1/session").json()["user"] is None
+    wrong = client.post("/api/v1/session", {"user": "keeper", "password": "nope"}, content_type="application/json")
     assert wrong.status_code == 401
     assert "Name and password" in wrong.json()["message"]
-    assert client.get("/api/stacks").status_code == 401
-    right = client.post("/api/session", {"user": "keeper", "password": "skerry-light"}, content_type="application/json")
+    assert client.get("/api/v1/stacks").status_code == 401
+    right = client.post("/api/v1/session", {"user": "keeper", "password": "skerry-light"}, content_type="application/json")
     assert right.json()["user"] == "keeper"
-    assert client.get("/api/stacks").status_code == 200
+    assert client.get("/api/v1/stacks").status_code == 200
 
 
 def test_changes_want_the_token(client):
-    assert client.post("/api/stacks", {"name": "a"}, content_type="application/json").status_code == 201
+    assert client.post("/api/v1/stacks", {"name": "a"}, content_type="application/json").status_code == 201
     client.defaults.pop("HTTP_X_CSRFTOKEN")
-    assert client.post("/api/stacks", {"name": "b"}, content_type="application/json").status_code == 403
-    assert client.put("/api/loads/1/files/0?name=a", b"x", content_type="application/octet-stream").status_code == 403
+    assert client.post("/api/v1/stacks", {"name": "b"}, content_type="application/json").status_code == 403
+    assert client.put("/api/v1/batches/1/files/0?name=a", b"x", content_type="application/octet-stream").status_code == 403
 
 
 def test_signing_out_closes_the_door(client):
-    assert client.delete("/api/session").json()["user"] is None
-    assert client.get("/api/stacks").status_code == 401
+    assert client.delete("/api/v1/session").json()["user"] is None
+    assert client.get("/api/v1/stacks").status_code == 401
 
 
 def test_answers_say_what_a_browser_may_load(client):
-    policy = client.get("/api/stacks").headers["Content-Security-Policy"]
+    policy = client.get("/api/v1/stacks").headers["Content-Security-Policy"]
     assert "default-src 'self'" in policy
     assert "http" not in policy

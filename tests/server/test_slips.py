@@ -9,7 +9,7 @@ from hollowstack.server.capture import slips
 from hollowstack.server.capture.escl import Capabilities, SourceCapabilities
 from hollowstack.server.capture.models import OrderSlip, Run, Station
 from hollowstack.server.documents.models import Document
-from hollowstack.server.stacks import loads
+from hollowstack.server.intake import batches
 from hollowstack.server.stacks.models import Stack
 from tests.server.conftest import answer, sha, walk
 
@@ -25,20 +25,20 @@ def station(db) -> Station:
 
 def save(client, station, **more):
     body = {"name": "Letters", "station": station.pk, "settings": SETTINGS, "naming": "Letters {number}", **more}
-    return client.post("/api/order-slips", json.dumps(body), content_type="application/json")
+    return client.post("/api/v1/order-slips", json.dumps(body), content_type="application/json")
 
 
 def start(client, slip: int):
-    return client.post(f"/api/order-slips/{slip}/start")
+    return client.post(f"/api/v1/order-slips/{slip}/start")
 
 
 def test_saved_under_its_name_and_written_over(client, station):
     assert save(client, station).status_code == 201
     assert save(client, station, treatment="single-sided").status_code == 201
-    (slip,) = answer(client.get("/api/order-slips"))
+    (slip,) = answer(client.get("/api/v1/order-slips"))
     assert (slip["treatment"], slip["station_name"], slip["settings"]["ppi"]) == ("single-sided", "Landing feeder", 300)
-    assert client.delete(f"/api/order-slips/{slip['id']}").status_code == 200
-    assert answer(client.get("/api/order-slips")) == []
+    assert client.delete(f"/api/v1/order-slips/{slip['id']}").status_code == 200
+    assert answer(client.get("/api/v1/order-slips")) == []
 
 
 @pytest.mark.parametrize(
@@ -61,7 +61,7 @@ def test_what_will_not_do_is_said(client, station, change, sentence):
 
 def test_what_lay_there_is_not_kept(client, station):
     save(client, station, settings={**SETTINGS, "sheets": 12, "place": "after", "page": 4})
-    kept = answer(client.get("/api/order-slips"))[0]["settings"]
+    kept = answer(client.get("/api/v1/order-slips"))[0]["settings"]
     assert (kept["sheets"], kept["place"], kept["page"]) == (None, "end", None)
 
 
@@ -87,13 +87,13 @@ def test_without_its_station(client, station):
 @pytest.fixture
 def run(client, station) -> Run:
     made = Run.objects.get(pk=answer(start(client, answer(save(client, station))["id"]))["run"])
-    made.load = loads.open_load(made.stack_id, None)
+    made.batch = batches.open_batch(made.stack_id, None)
     made.save()
     return made
 
 
 def test_bound_once_all_pages_are_worked_through(run):
-    pages = [loads.add_file(run.load_id, n, f"{n}.jpg", sha(n + 1), 10) for n in range(2)]
+    pages = [batches.add_file(run.batch_id, n, f"{n}.jpg", sha(n + 1), 10) for n in range(2)]
     slips.bind_what_is_ready()
     Run.objects.update(state=Run.State.DONE)
     walk(pages[0])
@@ -107,7 +107,7 @@ def test_bound_once_all_pages_are_worked_through(run):
 
 
 def test_nothing_to_bind_is_said(run):
-    page = loads.add_file(run.load_id, 0, "0.jpg", sha(1), 10)
+    page = batches.add_file(run.batch_id, 0, "0.jpg", sha(1), 10)
     Run.objects.update(state=Run.State.DONE)
     walk(page, until="render", ink_percent=0.0, marks=0)
     slips.bind_what_is_ready()
@@ -116,7 +116,7 @@ def test_nothing_to_bind_is_said(run):
 
 
 def test_a_capture_that_waits_for_somebody_is_not_bound(run):
-    walk(loads.add_file(run.load_id, 0, "0.jpg", sha(1), 10))
+    walk(batches.add_file(run.batch_id, 0, "0.jpg", sha(1), 10))
     Run.objects.update(state=Run.State.STOPPED)
     slips.bind_what_is_ready()
     assert not Document.objects.exists()

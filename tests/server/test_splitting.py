@@ -2,8 +2,9 @@
 
 import pytest
 
-from hollowstack.server.engine.models import Result
-from hollowstack.server.stacks import history, loads, services
+from hollowstack.server.intake import batches
+from hollowstack.server.results.models import Result
+from hollowstack.server.stacks import history, services
 from hollowstack.server.stacks.arranging import Arranging
 from hollowstack.server.stacks.models import Page, Stack
 from tests.server.conftest import sha, walk
@@ -77,7 +78,7 @@ def test_a_treatment_that_splits_splits_what_is_there(stack, pages):
 def test_a_file_that_is_known_already_is_split_as_it_comes_in(stack, pages, user):
     walk(pages(1)[0], until="measure", **FOLD)
     other = services.create_stack("Box 28", user)
-    loads.add_file(loads.open_load(other.pk, None).pk, 0, "again.jpg", sha(1), 1000)
+    batches.add_file(batches.open_batch(other.pk, None).pk, 0, "again.jpg", sha(1), 1000)
     assert [page.override["split"]["keep"] for page in shown(other)] == ["left", "right"]
 
 
@@ -90,7 +91,7 @@ def test_what_was_turned_by_hand_is_left_to_the_hand(stack, pages):
 
 
 def test_a_load_done_again_is_as_it_was_when_it_was_taken_back(stack, pages):
-    """A split that was undone before it stays undone: nothing of the load is doubled, and the split can be done again."""
+    """A split that was undone before it stays undone: nothing of the batch is doubled, and the split can be done again."""
     walk(pages(1)[0], until="measure", **FOLD)
     here = Stack.objects.get(pk=stack.pk)
     split, came = here.changes.order_by("-pk")[:2]

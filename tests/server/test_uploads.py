@@ -4,7 +4,7 @@ import json
 
 import pytest
 
-from hollowstack.server.stacks import uploads
+from hollowstack.server.intake import uploads
 from hollowstack.server.stacks.models import Change, Page, Upload
 from tests.server.conftest import answer, walk
 
@@ -13,15 +13,15 @@ DATA = b"\xff\xd8\xff" + b"a page " * 40
 
 def announce(client, stack, *files, **more):
     body = {"files": [{"name": name, "bytes": size} for name, size in files], **more}
-    return client.post(f"/api/stacks/{stack.pk}/uploads", json.dumps(body), content_type="application/json")
+    return client.post(f"/api/v1/stacks/{stack.pk}/uploads", json.dumps(body), content_type="application/json")
 
 
 def patch(client, upload: int, data: bytes, offset: int, kind: str = "application/offset+octet-stream"):
-    return client.patch(f"/api/uploads/{upload}", data, content_type=kind, HTTP_UPLOAD_OFFSET=str(offset))
+    return client.patch(f"/api/v1/uploads/{upload}", data, content_type=kind, HTTP_UPLOAD_OFFSET=str(offset))
 
 
 def take_in(client, upload: int, again: str = "false"):
-    return client.post(f"/api/uploads/{upload}/take-in?again={again}")
+    return client.post(f"/api/v1/uploads/{upload}/take-in?again={again}")
 
 
 @pytest.fixture
@@ -31,13 +31,13 @@ def upload(client, stack) -> int:
 
 def test_a_broken_upload_goes_on_where_it_stopped(client, stack, upload):
     assert patch(client, upload, DATA[:100], 0).headers["Upload-Offset"] == "100"
-    head = client.head(f"/api/uploads/{upload}")
+    head = client.head(f"/api/v1/uploads/{upload}")
     assert (head.headers["Upload-Offset"], head.headers["Upload-Length"]) == ("100", str(len(DATA)))
-    assert answer(client.get(f"/api/stacks/{stack.pk}/uploads"))[0]["received"] == 100
+    assert answer(client.get(f"/api/v1/stacks/{stack.pk}/uploads"))[0]["received"] == 100
     assert patch(client, upload, DATA[100:], 100).status_code == 204
     assert take_in(client, upload).status_code == 201
     assert [page.source.name for page in stack.pages.all()] == ["a.jpg"]
-    assert answer(client.get(f"/api/stacks/{stack.pk}/uploads")) == []
+    assert answer(client.get(f"/api/v1/stacks/{stack.pk}/uploads")) == []
 
 
 def test_bytes_at_another_place_are_not_taken(client, upload):
@@ -46,14 +46,14 @@ def test_bytes_at_another_place_are_not_taken(client, upload):
         refused = patch(client, upload, DATA[:100], offset)
         assert refused.status_code == 409
         assert "another place" in answer(refused)["message"]
-    assert client.head(f"/api/uploads/{upload}").headers["Upload-Offset"] == "100"
+    assert client.head(f"/api/v1/uploads/{upload}").headers["Upload-Offset"] == "100"
 
 
 def test_more_than_was_announced_is_not_taken(client, upload):
     patch(client, upload, DATA[:100], 0)
     refused = patch(client, upload, DATA, 100)
     assert (refused.status_code, "grown" in answer(refused)["message"]) == (422, True)
-    assert client.head(f"/api/uploads/{upload}").headers["Upload-Offset"] == "100"
+    assert client.head(f"/api/v1/uploads/{upload}").headers["Upload-Offset"] == "100"
 
 
 def test_what_has_not_come_whole_does_not_come_in(client, stack, upload):
@@ -69,7 +69,7 @@ def test_other_types_are_no_upload(client, upload, kind, status):
 
 
 def test_without_an_offset(client, upload):
-    refused = client.patch(f"/api/uploads/{upload}", DATA, content_type="application/offset+octet-stream")
+    refused = client.patch(f"/api/v1/uploads/{upload}", DATA, content_type="application/offset+octet-stream")
     assert refused.status_code == 422
 
 
@@ -88,7 +88,7 @@ def test_left_out(client, stack, upload):
     patch(client, upload, DATA[:100], 0)
     path = uploads._part(Upload.objects.get(pk=upload))
     assert path.exists()
-    assert client.delete(f"/api/uploads/{upload}").status_code == 200
+    assert client.delete(f"/api/v1/uploads/{upload}").status_code == 200
     assert not path.exists()
     assert take_in(client, upload).status_code == 404
 
@@ -113,14 +113,14 @@ def test_a_file_in_the_place_of_a_page(client, stack, pages, user):
     patch(client, row["id"], DATA, 0)
     assert answer(take_in(client, row["id"]))["pages"] == [first.pk]
     assert [page.source.name for page in stack.pages.all()] == ["again.jpg", "page 1.jpg"]
-    said = answer(client.get(f"/api/pages/{first.pk}"))
+    said = answer(client.get(f"/api/v1/pages/{first.pk}"))
     assert [former["name"] for former in said["formers"]] == ["page 0.jpg"]
     assert said["formers"][0]["original"]
     assert said["record"]["by"] == "keeper"
     change = Change.objects.get(what="Captured a page again")
-    client.post(f"/api/stacks/{stack.pk}/changes/{change.pk}/undo")
+    client.post(f"/api/v1/stacks/{stack.pk}/changes/{change.pk}/undo")
     assert Page.objects.get(pk=first.pk).source.name == "page 0.jpg"
-    assert answer(client.get(f"/api/pages/{first.pk}"))["formers"] == []
+    assert answer(client.get(f"/api/v1/pages/{first.pk}"))["formers"] == []
 
 
 def test_in_the_place_of_a_page_comes_one_file(client, stack, pages):

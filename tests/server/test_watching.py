@@ -39,13 +39,13 @@ def put(folder, name: str, shade: int = 200):
 
 
 def look(watcher, times: int = 2) -> None:
-    """Twice: once to see a file, once to see that it has not changed."""
+    """DuplicateFile: once to see a file, once to see that it has not changed."""
     for _ in range(times):
         watcher.look()
 
 
 def test_off_by_default(client, stack, watcher):
-    said = answer(client.get(f"/api/stacks/{stack.pk}/watch"))
+    said = answer(client.get(f"/api/v1/stacks/{stack.pk}/watch"))
     assert (said["on"], said["taken"], said["notes"]) == (False, 0, [])
     watching.folder_of(stack.pk).mkdir(parents=True)
     put(watching.folder_of(stack.pk), "a.png")
@@ -54,14 +54,14 @@ def test_off_by_default(client, stack, watcher):
 
 
 def test_files_come_in_in_the_order_of_their_names(client, stack, watcher):
-    answer(client.put(f"/api/stacks/{stack.pk}/watch", json.dumps({"on": True}), content_type="application/json"))
+    answer(client.put(f"/api/v1/stacks/{stack.pk}/watch", json.dumps({"on": True}), content_type="application/json"))
     folder = watching.folder_of(stack.pk)
     for number in (10, 2, 1):
         put(folder, f"page {number}.png", number)
     look(watcher)
     assert names(stack) == ["page 1.png", "page 2.png", "page 10.png"]
     assert sorted(path.name for path in (folder / "taken").iterdir()) == ["page 1.png", "page 10.png", "page 2.png"]
-    assert answer(client.get(f"/api/stacks/{stack.pk}/watch"))["taken"] == 3
+    assert answer(client.get(f"/api/v1/stacks/{stack.pk}/watch"))["taken"] == 3
     put(folder, "page 3.png", 3)
     look(watcher)
     assert names(stack)[-1] == "page 3.png"

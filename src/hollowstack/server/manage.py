@@ -8,7 +8,7 @@ from django.core.management import execute_from_command_line
 
 def main() -> None:
     """Run a management command."""
-    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "hollowstack.server.settings")
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "hollowstack.server.config.settings")
     execute_from_command_line(sys.argv)
 
 

@@ -26,7 +26,7 @@ def add_serve(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -
 
 def serve(words: argparse.Namespace) -> int:
     """Run until stopped; returns the exit status."""
-    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "hollowstack.server.settings")
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "hollowstack.server.config.settings")
     # The cluster's talk of its own comings and goings is of no use to whoever started the program.
     os.environ.setdefault("DASK_LOGGING__DISTRIBUTED", "error")
     import django

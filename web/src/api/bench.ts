@@ -43,7 +43,7 @@ export function usePreview(
       asking.current = true;
       const { page, revision, ...asked } = JSON.parse(question);
       try {
-        const data = await post<Preview>(`/api/pages/${page}/preview`, asked);
+        const data = await post<Preview>(`/api/v1/pages/${page}/preview`, asked);
         setState({ data, of: question, error: undefined, page });
       } catch (error) {
         setState((now) => ({ ...now, of: question, error: (error as Error).message, page }));

@@ -5,7 +5,7 @@ import type { CaptureSettings, Run, Station } from './types';
 
 export const stationsQuery = queryOptions({
   queryKey: ['stations'],
-  queryFn: ({ signal }) => get<Station[]>('/api/stations', signal),
+  queryFn: ({ signal }) => get<Station[]>('/api/v1/stations', signal),
   refetchInterval: 2000,
 });
 
@@ -15,13 +15,13 @@ export const isOpen = (run: Run | undefined) => run !== undefined && OPEN.has(ru
 export const runsQuery = (stackId: number) =>
   queryOptions({
     queryKey: ['runs', stackId],
-    queryFn: ({ signal }) => get<Run[]>(`/api/stacks/${stackId}/runs`, signal),
+    queryFn: ({ signal }) => get<Run[]>(`/api/v1/stacks/${stackId}/runs`, signal),
     refetchInterval: ({ state }) => (state.data?.some(isOpen) ? 400 : 3000),
   });
 
 /** Frames proposed for what lies on the glass. */
 export async function proposedFrames(nonce: string): Promise<Frame[]> {
-  const found = await get<[number, number, number, number, number][]>(`/api/prescans/${nonce}/frames`);
+  const found = await get<[number, number, number, number, number][]>(`/api/v1/prescans/${nonce}/frames`);
   return found.map(([x, y, width, height, angle]) => ({ x, y, width, height, angle }));
 }
 
@@ -33,12 +33,12 @@ export function useCapture(stackId: number) {
     );
   const start = useMutation({
     mutationFn: (wish: { station: number; settings: CaptureSettings }) =>
-      post<Run>(`/api/stacks/${stackId}/runs`, wish),
+      post<Run>(`/api/v1/stacks/${stackId}/runs`, wish),
     onSettled: fresh,
   });
   const steer = useMutation({
     mutationFn: ({ run, wish }: { run: number; wish: 'go-on' | 'finish' | 'cancel' }) =>
-      post<Run>(`/api/runs/${run}/${wish}`, {}),
+      post<Run>(`/api/v1/runs/${run}/${wish}`, {}),
     onSettled: fresh,
   });
   return { start: start.mutate, starting: start.isPending, steer: steer.mutate, steering: steer.isPending };
@@ -48,11 +48,11 @@ export function useStations() {
   const client = useQueryClient();
   const fresh = () => client.invalidateQueries({ queryKey: ['stations'] });
   const add = useMutation({
-    mutationFn: (address: string) => post<Station>('/api/stations', { address }),
+    mutationFn: (address: string) => post<Station>('/api/v1/stations', { address }),
     onSuccess: fresh,
   });
   const forget = useMutation({
-    mutationFn: (id: number) => remove<{ message: string }>(`/api/stations/${id}`),
+    mutationFn: (id: number) => remove<{ message: string }>(`/api/v1/stations/${id}`),
     onSuccess: fresh,
   });
   return { add, forget: forget.mutate };

@@ -8,31 +8,31 @@ const FOREVER = Number.POSITIVE_INFINITY;
 export const expectedQuery = (stackId: number) =>
   queryOptions({
     queryKey: ['expected', stackId],
-    queryFn: ({ signal }) => get<ExpectedFile[]>(`/api/stacks/${stackId}/uploads`, signal),
+    queryFn: ({ signal }) => get<ExpectedFile[]>(`/api/v1/stacks/${stackId}/uploads`, signal),
   });
 
 export const watchQuery = (stackId: number, change: number) =>
   queryOptions({
     queryKey: ['watch', stackId, change],
-    queryFn: ({ signal }) => get<Watch>(`/api/stacks/${stackId}/watch`, signal),
+    queryFn: ({ signal }) => get<Watch>(`/api/v1/stacks/${stackId}/watch`, signal),
     placeholderData: keepPreviousData,
   });
 
 export const papersQuery = queryOptions({
   queryKey: ['papers'],
-  queryFn: ({ signal }) => get<PaperSize[]>('/api/paper-sizes', signal),
+  queryFn: ({ signal }) => get<PaperSize[]>('/api/v1/paper-sizes', signal),
   staleTime: FOREVER,
 });
 
 export const slipsQuery = queryOptions({
   queryKey: ['slips'],
-  queryFn: ({ signal }) => get<OrderSlip[]>('/api/order-slips', signal),
+  queryFn: ({ signal }) => get<OrderSlip[]>('/api/v1/order-slips', signal),
 });
 
 export function useWatch(stackId: number) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (on: boolean) => put<Watch>(`/api/stacks/${stackId}/watch`, { on }),
+    mutationFn: (on: boolean) => put<Watch>(`/api/v1/stacks/${stackId}/watch`, { on }),
     onSettled: () => client.invalidateQueries({ queryKey: ['watch', stackId] }),
   });
 }
@@ -50,12 +50,12 @@ export function useSlips() {
   const client = useQueryClient();
   const fresh = () => client.invalidateQueries({ queryKey: ['slips'] });
   const save = useMutation({
-    mutationFn: (slip: NewSlip) => post<OrderSlip>('/api/order-slips', slip),
+    mutationFn: (slip: NewSlip) => post<OrderSlip>('/api/v1/order-slips', slip),
     onSuccess: fresh,
   });
-  const drop = useMutation({ mutationFn: (id: number) => remove(`/api/order-slips/${id}`), onSettled: fresh });
+  const drop = useMutation({ mutationFn: (id: number) => remove(`/api/v1/order-slips/${id}`), onSettled: fresh });
   const start = useMutation({
-    mutationFn: (id: number) => post<{ run: number; stack: number }>(`/api/order-slips/${id}/start`, {}),
+    mutationFn: (id: number) => post<{ run: number; stack: number }>(`/api/v1/order-slips/${id}/start`, {}),
   });
   return { save, drop, start };
 }

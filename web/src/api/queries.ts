@@ -17,7 +17,7 @@ import type {
 
 export const sessionQuery = queryOptions({
   queryKey: ['session'],
-  queryFn: async ({ signal }) => keepToken(await get<Session>('/api/session', signal)),
+  queryFn: async ({ signal }) => keepToken(await get<Session>('/api/v1/session', signal)),
   staleTime: Number.POSITIVE_INFINITY,
 });
 
@@ -29,7 +29,7 @@ function keepToken(session: Session): Session {
 export function useSignIn() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: async (who: { user: string; password: string }) => keepToken(await post<Session>('/api/session', who)),
+    mutationFn: async (who: { user: string; password: string }) => keepToken(await post<Session>('/api/v1/session', who)),
     onSuccess: (session) => client.setQueryData(sessionQuery.queryKey, session),
   });
 }
@@ -37,7 +37,7 @@ export function useSignIn() {
 export function useSignOut() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: async () => keepToken(await remove<Session>('/api/session')),
+    mutationFn: async () => keepToken(await remove<Session>('/api/v1/session')),
     onSuccess: (session) => {
       client.setQueryData(sessionQuery.queryKey, session);
       client.removeQueries({ predicate: ({ queryKey }) => queryKey[0] !== sessionQuery.queryKey[0] });
@@ -47,24 +47,24 @@ export function useSignOut() {
 
 export const stacksQuery = queryOptions({
   queryKey: ['stacks'],
-  queryFn: ({ signal }) => get<Stack[]>('/api/stacks', signal),
+  queryFn: ({ signal }) => get<Stack[]>('/api/v1/stacks', signal),
   refetchInterval: 3000,
 });
 
 export const stackQuery = (id: number) =>
-  queryOptions({ queryKey: ['stack', id], queryFn: ({ signal }) => get<Stack>(`/api/stacks/${id}`, signal) });
+  queryOptions({ queryKey: ['stack', id], queryFn: ({ signal }) => get<Stack>(`/api/v1/stacks/${id}`, signal) });
 
 export const pageQuery = (id: number, revision: string) =>
   queryOptions({
     queryKey: ['page', id, revision],
-    queryFn: ({ signal }) => get<Page>(`/api/pages/${id}`, signal),
+    queryFn: ({ signal }) => get<Page>(`/api/v1/pages/${id}`, signal),
     placeholderData: keepPreviousData,
   });
 
 export const documentsQuery = (stackId: number, change: number) =>
   queryOptions({
     queryKey: ['documents', stackId, change],
-    queryFn: ({ signal }) => get<BoundDocument[]>(`/api/stacks/${stackId}/documents`, signal),
+    queryFn: ({ signal }) => get<BoundDocument[]>(`/api/v1/stacks/${stackId}/documents`, signal),
     placeholderData: keepPreviousData,
   });
 
@@ -92,14 +92,14 @@ export function useStackPages(stackId: number) {
     queryKey: ['pages', stackId],
     queryFn: async ({ signal }) => {
       const known = client.getQueryData<Pages>(['pages', stackId]);
-      const news = await get<PagesNews>(`/api/stacks/${stackId}/pages?since=${known?.change ?? 0}`, signal);
+      const news = await get<PagesNews>(`/api/v1/stacks/${stackId}/pages?since=${known?.change ?? 0}`, signal);
       return merged(known, news);
     },
     // The engine's sign of life comes with it.
     refetchInterval: ({ state }) => (state.data?.engine === false ? 2000 : 10_000),
   });
   useEffect(() => {
-    const events = new EventSource(`/api/stacks/${stackId}/events`);
+    const events = new EventSource(`/api/v1/stacks/${stackId}/events`);
     events.onmessage = (event) => {
       setOnline(true);
       const known = client.getQueryData<Pages>(['pages', stackId]);
@@ -115,14 +115,14 @@ export function useStackPages(stackId: number) {
 export const historyQuery = (stackId: number, change: number) =>
   queryOptions({
     queryKey: ['history', stackId, change],
-    queryFn: ({ signal }) => get<History>(`/api/stacks/${stackId}/changes`, signal),
+    queryFn: ({ signal }) => get<History>(`/api/v1/stacks/${stackId}/changes`, signal),
     placeholderData: keepPreviousData,
   });
 
 export const checksQuery = (stackId: number, change: number) =>
   queryOptions({
     queryKey: ['checks', stackId, change],
-    queryFn: ({ signal }) => get<StackFinding[]>(`/api/stacks/${stackId}/checks`, signal),
+    queryFn: ({ signal }) => get<StackFinding[]>(`/api/v1/stacks/${stackId}/checks`, signal),
     placeholderData: keepPreviousData,
   });
 
@@ -138,18 +138,18 @@ export function useChange(stackId: number) {
     scope,
     mutationFn: (doing: Doing) => {
       const seen = client.getQueryData<Pages>(['pages', stackId])?.change ?? 0;
-      return post<Change>(`/api/stacks/${stackId}/changes`, { seen, doing });
+      return post<Change>(`/api/v1/stacks/${stackId}/changes`, { seen, doing });
     },
     onSettled: fresh,
   });
   const turning = useMutation({
     scope,
     mutationFn: async (way: 'undo' | 'redo') => {
-      const history = await get<History>(`/api/stacks/${stackId}/changes`);
+      const history = await get<History>(`/api/v1/stacks/${stackId}/changes`);
       const change = history[way];
       if (change === null)
         throw new Refusal(way === 'undo' ? 'There is nothing to undo.' : 'There is nothing to redo.', 0);
-      return post<Change>(`/api/stacks/${stackId}/changes/${change}/${way}`, {});
+      return post<Change>(`/api/v1/stacks/${stackId}/changes/${change}/${way}`, {});
     },
     onSettled: fresh,
   });
@@ -159,7 +159,7 @@ export function useChange(stackId: number) {
 export function useBind(stackId: number) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (title: string) => post<BoundDocument[]>(`/api/stacks/${stackId}/documents`, { title }),
+    mutationFn: (title: string) => post<BoundDocument[]>(`/api/v1/stacks/${stackId}/documents`, { title }),
     onSuccess: () => client.invalidateQueries({ queryKey: ['documents', stackId] }),
   });
 }

@@ -4,7 +4,7 @@
  */
 
 export interface paths {
-    "/api/session": {
+    "/api/v1/session": {
         parameters: {
             query?: never;
             header?: never;
@@ -15,24 +15,24 @@ export interface paths {
          * Get Session
          * @description Who is signed in.
          */
-        get: operations["hollowstack_server_session_get_session"];
+        get: operations["hollowstack_server_api_v1_session_get_session"];
         put?: never;
         /**
          * Sign In
          * @description Sign in.
          */
-        post: operations["hollowstack_server_session_sign_in"];
+        post: operations["hollowstack_server_api_v1_session_sign_in"];
         /**
          * Sign Out
          * @description Sign out.
          */
-        delete: operations["hollowstack_server_session_sign_out"];
+        delete: operations["hollowstack_server_api_v1_session_sign_out"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/stacks": {
+    "/api/v1/stacks": {
         parameters: {
             query?: never;
             header?: never;
@@ -43,20 +43,20 @@ export interface paths {
          * List Stacks
          * @description All stacks, the newest first.
          */
-        get: operations["hollowstack_server_stacks_api_list_stacks"];
+        get: operations["hollowstack_server_api_v1_stacks_list_stacks"];
         put?: never;
         /**
          * Post Stack
          * @description Start a stack.
          */
-        post: operations["hollowstack_server_stacks_api_post_stack"];
+        post: operations["hollowstack_server_api_v1_stacks_post_stack"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/separator-sheet": {
+    "/api/v1/separator-sheet": {
         parameters: {
             query?: never;
             header?: never;
@@ -67,7 +67,7 @@ export interface paths {
          * Get Separator Sheet
          * @description A separator sheet to print, as a PDF.
          */
-        get: operations["hollowstack_server_stacks_api_get_separator_sheet"];
+        get: operations["hollowstack_server_api_v1_stacks_get_separator_sheet"];
         put?: never;
         post?: never;
         delete?: never;
@@ -76,7 +76,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stacks/{stack_id}": {
+    "/api/v1/stacks/{stack_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -87,7 +87,7 @@ export interface paths {
          * Get Stack
          * @description One stack.
          */
-        get: operations["hollowstack_server_stacks_api_get_stack"];
+        get: operations["hollowstack_server_api_v1_stacks_get_stack"];
         put?: never;
         post?: never;
         delete?: never;
@@ -96,7 +96,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stacks/{stack_id}/pages": {
+    "/api/v1/stacks/{stack_id}/pages": {
         parameters: {
             query?: never;
             header?: never;
@@ -107,7 +107,7 @@ export interface paths {
          * Get Pages
          * @description The pages of a stack that changed after a count.
          */
-        get: operations["hollowstack_server_stacks_api_get_pages"];
+        get: operations["hollowstack_server_api_v1_stacks_get_pages"];
         put?: never;
         post?: never;
         delete?: never;
@@ -116,7 +116,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stacks/{stack_id}/checks": {
+    "/api/v1/stacks/{stack_id}/checks": {
         parameters: {
             query?: never;
             header?: never;
@@ -127,7 +127,7 @@ export interface paths {
          * Get Checks
          * @description What is worth a look in the stack as a whole.
          */
-        get: operations["hollowstack_server_stacks_api_get_checks"];
+        get: operations["hollowstack_server_api_v1_stacks_get_checks"];
         put?: never;
         post?: never;
         delete?: never;
@@ -136,7 +136,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stacks/{stack_id}/loads": {
+    "/api/v1/stacks/{stack_id}/batches": {
         parameters: {
             query?: never;
             header?: never;
@@ -146,17 +146,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Load
+         * Post Batch
          * @description Announce files that come together, at the end of the stack or behind one of its pages.
          */
-        post: operations["hollowstack_server_stacks_api_post_load"];
+        post: operations["hollowstack_server_api_v1_stacks_post_batch"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/loads/{load_id}/files/{index}": {
+    "/api/v1/batches/{batch_id}/files/{index}": {
         parameters: {
             query?: never;
             header?: never;
@@ -166,12 +166,12 @@ export interface paths {
         get?: never;
         /**
          * Put File
-         * @description Add a file, its bytes as the body, at its place in a load; sent there twice, it is there once.
+         * @description Add a file, its bytes as the body, at its place in a batch; sent there twice, it is there once.
          *
          *     A ZIP file stands for the files in it. Bytes that the stack has at another place are refused with 409 unless ``again``
          *     says that they are meant.
          */
-        put: operations["hollowstack_server_stacks_api_put_file"];
+        put: operations["hollowstack_server_api_v1_stacks_put_file"];
         post?: never;
         delete?: never;
         options?: never;
@@ -179,7 +179,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pages/{page_id}": {
+    "/api/v1/pages/{page_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -190,7 +190,7 @@ export interface paths {
          * Get Page
          * @description All that is known of one page; it is worked on next.
          */
-        get: operations["hollowstack_server_stacks_api_get_page"];
+        get: operations["hollowstack_server_api_v1_stacks_get_page"];
         put?: never;
         post?: never;
         delete?: never;
@@ -199,7 +199,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stacks/{stack_id}/changes": {
+    "/api/v1/stacks/{stack_id}/changes": {
         parameters: {
             query?: never;
             header?: never;
@@ -210,20 +210,20 @@ export interface paths {
          * Get Changes
          * @description The stack's history.
          */
-        get: operations["hollowstack_server_stacks_changes_api_get_changes"];
+        get: operations["hollowstack_server_api_v1_changes_get_changes"];
         put?: never;
         /**
          * Post Change
          * @description Do something to pages by hand.
          */
-        post: operations["hollowstack_server_stacks_changes_api_post_change"];
+        post: operations["hollowstack_server_api_v1_changes_post_change"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/stacks/{stack_id}/changes/{change_id}/undo": {
+    "/api/v1/stacks/{stack_id}/changes/{change_id}/undo": {
         parameters: {
             query?: never;
             header?: never;
@@ -236,14 +236,14 @@ export interface paths {
          * Post Undo
          * @description Take the last change back; it must be the one named.
          */
-        post: operations["hollowstack_server_stacks_changes_api_post_undo"];
+        post: operations["hollowstack_server_api_v1_changes_post_undo"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/stacks/{stack_id}/changes/{change_id}/redo": {
+    "/api/v1/stacks/{stack_id}/changes/{change_id}/redo": {
         parameters: {
             query?: never;
             header?: never;
@@ -256,14 +256,14 @@ export interface paths {
          * Post Redo
          * @description Do again what was undone last; it must be the one named.
          */
-        post: operations["hollowstack_server_stacks_changes_api_post_redo"];
+        post: operations["hollowstack_server_api_v1_changes_post_redo"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/pages/{page_id}/calibration": {
+    "/api/v1/pages/{page_id}/calibration": {
         parameters: {
             query?: never;
             header?: never;
@@ -276,14 +276,14 @@ export interface paths {
          * Post Calibration
          * @description Profile the device that captured a page, which shows a colour target from corner to corner; nothing is kept.
          */
-        post: operations["hollowstack_server_stacks_bench_api_post_calibration"];
+        post: operations["hollowstack_server_api_v1_bench_post_calibration"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/pages/{page_id}/preview": {
+    "/api/v1/pages/{page_id}/preview": {
         parameters: {
             query?: never;
             header?: never;
@@ -296,14 +296,14 @@ export interface paths {
          * Post Preview
          * @description What a page would look like; nothing is kept.
          */
-        post: operations["hollowstack_server_stacks_bench_api_post_preview"];
+        post: operations["hollowstack_server_api_v1_bench_post_preview"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/treatments": {
+    "/api/v1/treatments": {
         parameters: {
             query?: never;
             header?: never;
@@ -314,20 +314,20 @@ export interface paths {
          * List Treatments
          * @description All treatments, those that a stack can be given first.
          */
-        get: operations["hollowstack_server_treatments_api_list_treatments"];
+        get: operations["hollowstack_server_api_v1_treatments_list_treatments"];
         put?: never;
         /**
          * Post Treatment
          * @description Save settings as the next version of the treatment they are named for, or as a new one.
          */
-        post: operations["hollowstack_server_treatments_api_post_treatment"];
+        post: operations["hollowstack_server_api_v1_treatments_post_treatment"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/treatments/settings": {
+    "/api/v1/treatments/settings": {
         parameters: {
             query?: never;
             header?: never;
@@ -338,7 +338,7 @@ export interface paths {
          * Get Settings
          * @description All settings of a treatment, of its latest version where none is named.
          */
-        get: operations["hollowstack_server_treatments_api_get_settings"];
+        get: operations["hollowstack_server_api_v1_treatments_get_settings"];
         put?: never;
         post?: never;
         delete?: never;
@@ -347,7 +347,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/treatments/form": {
+    "/api/v1/treatments/form": {
         parameters: {
             query?: never;
             header?: never;
@@ -358,7 +358,7 @@ export interface paths {
          * Get Form
          * @description Settings with their titles, help, bounds, units and headings, as JSON Schema: forms are drawn from it.
          */
-        get: operations["hollowstack_server_treatments_api_get_form"];
+        get: operations["hollowstack_server_api_v1_treatments_get_form"];
         put?: never;
         post?: never;
         delete?: never;
@@ -367,7 +367,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/treatments/take-back": {
+    "/api/v1/treatments/take-back": {
         parameters: {
             query?: never;
             header?: never;
@@ -380,14 +380,14 @@ export interface paths {
          * Post Take Back
          * @description Offer the newest version no longer; stacks that were given it keep it.
          */
-        post: operations["hollowstack_server_treatments_api_post_take_back"];
+        post: operations["hollowstack_server_api_v1_treatments_post_take_back"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/treatments/bring-back": {
+    "/api/v1/treatments/bring-back": {
         parameters: {
             query?: never;
             header?: never;
@@ -400,14 +400,14 @@ export interface paths {
          * Post Bring Back
          * @description Offer a version again.
          */
-        post: operations["hollowstack_server_treatments_api_post_bring_back"];
+        post: operations["hollowstack_server_api_v1_treatments_post_bring_back"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/stacks/{stack_id}/uploads": {
+    "/api/v1/stacks/{stack_id}/uploads": {
         parameters: {
             query?: never;
             header?: never;
@@ -418,20 +418,20 @@ export interface paths {
          * Get Uploads
          * @description Files that were announced and are not in: of uploads under way, and of broken ones.
          */
-        get: operations["hollowstack_server_stacks_uploads_api_get_uploads"];
+        get: operations["hollowstack_server_api_v1_uploads_get_uploads"];
         put?: never;
         /**
          * Post Uploads
          * @description Announce files; each is then sent to its own address, and taken in.
          */
-        post: operations["hollowstack_server_stacks_uploads_api_post_uploads"];
+        post: operations["hollowstack_server_api_v1_uploads_post_uploads"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/uploads/{upload_id}": {
+    "/api/v1/uploads/{upload_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -445,17 +445,17 @@ export interface paths {
          * Delete Upload
          * @description Leave an announced file out.
          */
-        delete: operations["hollowstack_server_stacks_uploads_api_delete_upload"];
+        delete: operations["hollowstack_server_api_v1_uploads_delete_upload"];
         options?: never;
         head?: never;
         /**
          * Patch Upload
          * @description Add the bytes of the body at the place that the header Upload-Offset names.
          */
-        patch: operations["hollowstack_server_stacks_uploads_api_patch_upload"];
+        patch: operations["hollowstack_server_api_v1_uploads_patch_upload"];
         trace?: never;
     };
-    "/api/uploads/{upload_id}/take-in": {
+    "/api/v1/uploads/{upload_id}/take-in": {
         parameters: {
             query?: never;
             header?: never;
@@ -468,14 +468,14 @@ export interface paths {
          * Post Take In
          * @description Take in a file that has come whole; one that the stack has already is refused with 409 unless it is meant.
          */
-        post: operations["hollowstack_server_stacks_uploads_api_post_take_in"];
+        post: operations["hollowstack_server_api_v1_uploads_post_take_in"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/stacks/{stack_id}/documents": {
+    "/api/v1/stacks/{stack_id}/documents": {
         parameters: {
             query?: never;
             header?: never;
@@ -486,20 +486,20 @@ export interface paths {
          * List Documents
          * @description What was bound from a stack, the newest first.
          */
-        get: operations["hollowstack_server_documents_api_list_documents"];
+        get: operations["hollowstack_server_api_v1_documents_list_documents"];
         put?: never;
         /**
          * Post Documents
          * @description Bind the stack as it stands; a document break begins another document.
          */
-        post: operations["hollowstack_server_documents_api_post_documents"];
+        post: operations["hollowstack_server_api_v1_documents_post_documents"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/documents/{document_id}/file": {
+    "/api/v1/documents/{document_id}/file": {
         parameters: {
             query?: never;
             header?: never;
@@ -510,7 +510,7 @@ export interface paths {
          * Get File
          * @description The PDF itself.
          */
-        get: operations["hollowstack_server_documents_api_get_file"];
+        get: operations["hollowstack_server_api_v1_documents_get_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -519,7 +519,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stations": {
+    "/api/v1/stations": {
         parameters: {
             query?: never;
             header?: never;
@@ -530,20 +530,20 @@ export interface paths {
          * Get Stations
          * @description All stations as they stand now; they are asked at the same time.
          */
-        get: operations["hollowstack_server_capture_api_get_stations"];
+        get: operations["hollowstack_server_api_v1_stations_get_stations"];
         put?: never;
         /**
          * Post Station
          * @description Add a station by its address; it must answer.
          */
-        post: operations["hollowstack_server_capture_api_post_station"];
+        post: operations["hollowstack_server_api_v1_stations_post_station"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/stations/{station_id}": {
+    "/api/v1/stations/{station_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -557,13 +557,13 @@ export interface paths {
          * Delete Station
          * @description Forget a station; what was captured with it stays.
          */
-        delete: operations["hollowstack_server_capture_api_delete_station"];
+        delete: operations["hollowstack_server_api_v1_stations_delete_station"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/prescans/{nonce}/frames": {
+    "/api/v1/prescans/{nonce}/frames": {
         parameters: {
             query?: never;
             header?: never;
@@ -574,7 +574,7 @@ export interface paths {
          * Get Frames
          * @description Frames proposed for what lies on the glass: x, y, width, height in mm, clockwise turn in degrees.
          */
-        get: operations["hollowstack_server_capture_api_get_frames"];
+        get: operations["hollowstack_server_api_v1_stations_get_frames"];
         put?: never;
         post?: never;
         delete?: never;
@@ -583,7 +583,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stacks/{stack_id}/runs": {
+    "/api/v1/stacks/{stack_id}/runs": {
         parameters: {
             query?: never;
             header?: never;
@@ -594,20 +594,20 @@ export interface paths {
          * Get Runs
          * @description The last captures into a stack, the latest first.
          */
-        get: operations["hollowstack_server_capture_api_get_runs"];
+        get: operations["hollowstack_server_api_v1_stations_get_runs"];
         put?: never;
         /**
          * Post Run
          * @description Capture into a stack.
          */
-        post: operations["hollowstack_server_capture_api_post_run"];
+        post: operations["hollowstack_server_api_v1_stations_post_run"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/runs/{run_id}/{wish}": {
+    "/api/v1/runs/{run_id}/{wish}": {
         parameters: {
             query?: never;
             header?: never;
@@ -620,14 +620,14 @@ export interface paths {
          * Post Wish
          * @description Let a stopped capture go on, keep what is in, or give it up with all it brought.
          */
-        post: operations["hollowstack_server_capture_api_post_wish"];
+        post: operations["hollowstack_server_api_v1_stations_post_wish"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/runs/{run_id}/images/{index}": {
+    "/api/v1/runs/{run_id}/images/{index}": {
         parameters: {
             query?: never;
             header?: never;
@@ -638,7 +638,7 @@ export interface paths {
          * Get Image
          * @description A captured image as the station gave it, at once and before anything is done to it.
          */
-        get: operations["hollowstack_server_capture_api_get_image"];
+        get: operations["hollowstack_server_api_v1_stations_get_image"];
         put?: never;
         post?: never;
         delete?: never;
@@ -647,7 +647,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/paper-sizes": {
+    "/api/v1/paper-sizes": {
         parameters: {
             query?: never;
             header?: never;
@@ -658,7 +658,7 @@ export interface paths {
          * Get Paper Sizes
          * @description Paper sizes by name, series by series.
          */
-        get: operations["hollowstack_server_capture_jobs_api_get_paper_sizes"];
+        get: operations["hollowstack_server_api_v1_slips_get_paper_sizes"];
         put?: never;
         post?: never;
         delete?: never;
@@ -667,7 +667,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/order-slips": {
+    "/api/v1/order-slips": {
         parameters: {
             query?: never;
             header?: never;
@@ -678,20 +678,20 @@ export interface paths {
          * Get Slips
          * @description All order slips, by name.
          */
-        get: operations["hollowstack_server_capture_jobs_api_get_slips"];
+        get: operations["hollowstack_server_api_v1_slips_get_slips"];
         put?: never;
         /**
          * Post Slip
          * @description Save a capture job.
          */
-        post: operations["hollowstack_server_capture_jobs_api_post_slip"];
+        post: operations["hollowstack_server_api_v1_slips_post_slip"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/order-slips/{slip_id}": {
+    "/api/v1/order-slips/{slip_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -705,13 +705,13 @@ export interface paths {
          * Delete Slip
          * @description Throw an order slip away; what was captured by it stays.
          */
-        delete: operations["hollowstack_server_capture_jobs_api_delete_slip"];
+        delete: operations["hollowstack_server_api_v1_slips_delete_slip"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/order-slips/{slip_id}/start": {
+    "/api/v1/order-slips/{slip_id}/start": {
         parameters: {
             query?: never;
             header?: never;
@@ -724,14 +724,14 @@ export interface paths {
          * Post Start
          * @description Capture into a new stack, correct, read and bind it.
          */
-        post: operations["hollowstack_server_capture_jobs_api_post_start"];
+        post: operations["hollowstack_server_api_v1_slips_post_start"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/stacks/{stack_id}/watch": {
+    "/api/v1/stacks/{stack_id}/watch": {
         parameters: {
             query?: never;
             header?: never;
@@ -742,12 +742,12 @@ export interface paths {
          * Get Watch
          * @description The stack's watched folder.
          */
-        get: operations["hollowstack_server_capture_jobs_api_get_watch"];
+        get: operations["hollowstack_server_api_v1_slips_get_watch"];
         /**
          * Put Watch
          * @description Watch the stack's folder, or no longer.
          */
-        put: operations["hollowstack_server_capture_jobs_api_put_watch"];
+        put: operations["hollowstack_server_api_v1_slips_put_watch"];
         post?: never;
         delete?: never;
         options?: never;
@@ -994,18 +994,18 @@ export interface components {
             message: string;
         };
         /**
-         * LoadOut
+         * BatchOut
          * @description Where to put the files.
          */
-        LoadOut: {
+        BatchOut: {
             /** Id */
             id: number;
         };
         /**
-         * LoadIn
+         * BatchIn
          * @description Files about to come: behind which page, at the end where null.
          */
-        LoadIn: {
+        BatchIn: {
             /** After */
             after?: number | null;
         };
@@ -2671,7 +2671,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    hollowstack_server_session_get_session: {
+    hollowstack_server_api_v1_session_get_session: {
         parameters: {
             query?: never;
             header?: never;
@@ -2691,7 +2691,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_session_sign_in: {
+    hollowstack_server_api_v1_session_sign_in: {
         parameters: {
             query?: never;
             header?: never;
@@ -2724,7 +2724,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_session_sign_out: {
+    hollowstack_server_api_v1_session_sign_out: {
         parameters: {
             query?: never;
             header?: never;
@@ -2744,7 +2744,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_stacks_api_list_stacks: {
+    hollowstack_server_api_v1_stacks_list_stacks: {
         parameters: {
             query?: never;
             header?: never;
@@ -2764,7 +2764,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_stacks_api_post_stack: {
+    hollowstack_server_api_v1_stacks_post_stack: {
         parameters: {
             query?: never;
             header?: never;
@@ -2797,7 +2797,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_stacks_api_get_separator_sheet: {
+    hollowstack_server_api_v1_stacks_get_separator_sheet: {
         parameters: {
             query?: {
                 paper?: string;
@@ -2819,7 +2819,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_stacks_api_get_stack: {
+    hollowstack_server_api_v1_stacks_get_stack: {
         parameters: {
             query?: never;
             header?: never;
@@ -2850,7 +2850,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_stacks_api_get_pages: {
+    hollowstack_server_api_v1_stacks_get_pages: {
         parameters: {
             query?: {
                 since?: number;
@@ -2883,7 +2883,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_stacks_api_get_checks: {
+    hollowstack_server_api_v1_stacks_get_checks: {
         parameters: {
             query?: never;
             header?: never;
@@ -2914,7 +2914,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_stacks_api_post_load: {
+    hollowstack_server_api_v1_stacks_post_batch: {
         parameters: {
             query?: never;
             header?: never;
@@ -2925,7 +2925,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LoadIn"];
+                "application/json": components["schemas"]["BatchIn"];
             };
         };
         responses: {
@@ -2935,7 +2935,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LoadOut"];
+                    "application/json": components["schemas"]["BatchOut"];
                 };
             };
             /** @description Not Found */
@@ -2949,7 +2949,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_stacks_api_put_file: {
+    hollowstack_server_api_v1_stacks_put_file: {
         parameters: {
             query: {
                 name: string;
@@ -2957,7 +2957,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                load_id: number;
+                batch_id: number;
                 index: number;
             };
             cookie?: never;
@@ -3002,7 +3002,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_stacks_api_get_page: {
+    hollowstack_server_api_v1_stacks_get_page: {
         parameters: {
             query?: never;
             header?: never;
@@ -3033,7 +3033,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_stacks_changes_api_get_changes: {
+    hollowstack_server_api_v1_changes_get_changes: {
         parameters: {
             query?: never;
             header?: never;
@@ -3064,7 +3064,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_stacks_changes_api_post_change: {
+    hollowstack_server_api_v1_changes_post_change: {
         parameters: {
             query?: never;
             header?: never;
@@ -3117,7 +3117,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_stacks_changes_api_post_undo: {
+    hollowstack_server_api_v1_changes_post_undo: {
         parameters: {
             query?: never;
             header?: never;
@@ -3158,7 +3158,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_stacks_changes_api_post_redo: {
+    hollowstack_server_api_v1_changes_post_redo: {
         parameters: {
             query?: never;
             header?: never;
@@ -3199,7 +3199,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_stacks_bench_api_post_calibration: {
+    hollowstack_server_api_v1_bench_post_calibration: {
         parameters: {
             query?: never;
             header?: never;
@@ -3243,7 +3243,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_stacks_bench_api_post_preview: {
+    hollowstack_server_api_v1_bench_post_preview: {
         parameters: {
             query?: never;
             header?: never;
@@ -3287,7 +3287,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_treatments_api_list_treatments: {
+    hollowstack_server_api_v1_treatments_list_treatments: {
         parameters: {
             query?: never;
             header?: never;
@@ -3307,7 +3307,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_treatments_api_post_treatment: {
+    hollowstack_server_api_v1_treatments_post_treatment: {
         parameters: {
             query?: never;
             header?: never;
@@ -3340,7 +3340,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_treatments_api_get_settings: {
+    hollowstack_server_api_v1_treatments_get_settings: {
         parameters: {
             query: {
                 name: string;
@@ -3372,7 +3372,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_treatments_api_get_form: {
+    hollowstack_server_api_v1_treatments_get_form: {
         parameters: {
             query?: never;
             header?: never;
@@ -3394,7 +3394,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_treatments_api_post_take_back: {
+    hollowstack_server_api_v1_treatments_post_take_back: {
         parameters: {
             query?: never;
             header?: never;
@@ -3427,7 +3427,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_treatments_api_post_bring_back: {
+    hollowstack_server_api_v1_treatments_post_bring_back: {
         parameters: {
             query?: never;
             header?: never;
@@ -3460,7 +3460,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_stacks_uploads_api_get_uploads: {
+    hollowstack_server_api_v1_uploads_get_uploads: {
         parameters: {
             query?: never;
             header?: never;
@@ -3491,7 +3491,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_stacks_uploads_api_post_uploads: {
+    hollowstack_server_api_v1_uploads_post_uploads: {
         parameters: {
             query?: never;
             header?: never;
@@ -3535,7 +3535,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_stacks_uploads_api_delete_upload: {
+    hollowstack_server_api_v1_uploads_delete_upload: {
         parameters: {
             query?: never;
             header?: never;
@@ -3566,7 +3566,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_stacks_uploads_api_patch_upload: {
+    hollowstack_server_api_v1_uploads_patch_upload: {
         parameters: {
             query?: never;
             header?: never;
@@ -3613,7 +3613,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_stacks_uploads_api_post_take_in: {
+    hollowstack_server_api_v1_uploads_post_take_in: {
         parameters: {
             query?: {
                 again?: boolean;
@@ -3664,7 +3664,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_documents_api_list_documents: {
+    hollowstack_server_api_v1_documents_list_documents: {
         parameters: {
             query?: never;
             header?: never;
@@ -3695,7 +3695,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_documents_api_post_documents: {
+    hollowstack_server_api_v1_documents_post_documents: {
         parameters: {
             query?: never;
             header?: never;
@@ -3739,7 +3739,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_documents_api_get_file: {
+    hollowstack_server_api_v1_documents_get_file: {
         parameters: {
             query?: never;
             header?: never;
@@ -3761,7 +3761,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_capture_api_get_stations: {
+    hollowstack_server_api_v1_stations_get_stations: {
         parameters: {
             query?: never;
             header?: never;
@@ -3781,7 +3781,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_capture_api_post_station: {
+    hollowstack_server_api_v1_stations_post_station: {
         parameters: {
             query?: never;
             header?: never;
@@ -3814,7 +3814,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_capture_api_delete_station: {
+    hollowstack_server_api_v1_stations_delete_station: {
         parameters: {
             query?: never;
             header?: never;
@@ -3854,7 +3854,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_capture_api_get_frames: {
+    hollowstack_server_api_v1_stations_get_frames: {
         parameters: {
             query?: never;
             header?: never;
@@ -3885,7 +3885,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_capture_api_get_runs: {
+    hollowstack_server_api_v1_stations_get_runs: {
         parameters: {
             query?: never;
             header?: never;
@@ -3916,7 +3916,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_capture_api_post_run: {
+    hollowstack_server_api_v1_stations_post_run: {
         parameters: {
             query?: never;
             header?: never;
@@ -3960,7 +3960,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_capture_api_post_wish: {
+    hollowstack_server_api_v1_stations_post_wish: {
         parameters: {
             query?: never;
             header?: never;
@@ -4001,7 +4001,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_capture_api_get_image: {
+    hollowstack_server_api_v1_stations_get_image: {
         parameters: {
             query?: never;
             header?: never;
@@ -4024,7 +4024,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_capture_jobs_api_get_paper_sizes: {
+    hollowstack_server_api_v1_slips_get_paper_sizes: {
         parameters: {
             query?: never;
             header?: never;
@@ -4044,7 +4044,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_capture_jobs_api_get_slips: {
+    hollowstack_server_api_v1_slips_get_slips: {
         parameters: {
             query?: never;
             header?: never;
@@ -4064,7 +4064,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_capture_jobs_api_post_slip: {
+    hollowstack_server_api_v1_slips_post_slip: {
         parameters: {
             query?: never;
             header?: never;
@@ -4106,7 +4106,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_capture_jobs_api_delete_slip: {
+    hollowstack_server_api_v1_slips_delete_slip: {
         parameters: {
             query?: never;
             header?: never;
@@ -4137,7 +4137,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_capture_jobs_api_post_start: {
+    hollowstack_server_api_v1_slips_post_start: {
         parameters: {
             query?: never;
             header?: never;
@@ -4177,7 +4177,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_capture_jobs_api_get_watch: {
+    hollowstack_server_api_v1_slips_get_watch: {
         parameters: {
             query?: never;
             header?: never;
@@ -4208,7 +4208,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_capture_jobs_api_put_watch: {
+    hollowstack_server_api_v1_slips_put_watch: {
         parameters: {
             query?: never;
             header?: never;

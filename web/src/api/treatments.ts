@@ -26,7 +26,7 @@ export type FormSchema = {
 
 export const treatmentsQuery = queryOptions({
   queryKey: ['treatments'],
-  queryFn: ({ signal }) => get<TreatmentInfo[]>('/api/treatments', signal),
+  queryFn: ({ signal }) => get<TreatmentInfo[]>('/api/v1/treatments', signal),
 });
 
 export const settingsQuery = (name: string, version: number | undefined) =>
@@ -34,13 +34,13 @@ export const settingsQuery = (name: string, version: number | undefined) =>
     queryKey: ['treatment', name, version],
     queryFn: ({ signal }) => {
       const which = new URLSearchParams({ name, ...(version === undefined ? {} : { version: String(version) }) });
-      return get<TreatmentSettings>(`/api/treatments/settings?${which}`, signal);
+      return get<TreatmentSettings>(`/api/v1/treatments/settings?${which}`, signal);
     },
   });
 
 export const formQuery = queryOptions({
   queryKey: ['treatment form'],
-  queryFn: ({ signal }) => get<FormSchema>('/api/treatments/form', signal),
+  queryFn: ({ signal }) => get<FormSchema>('/api/v1/treatments/form', signal),
   staleTime: Number.POSITIVE_INFINITY,
 });
 
@@ -53,12 +53,12 @@ export function useVersions() {
       client.invalidateQueries({ queryKey: ['treatment'] }),
     ]);
   const save = useMutation({
-    mutationFn: (settings: TreatmentSettings) => post<TreatmentInfo>('/api/treatments', settings),
+    mutationFn: (settings: TreatmentSettings) => post<TreatmentInfo>('/api/v1/treatments', settings),
     onSuccess: fresh,
   });
   const turn = useMutation({
     mutationFn: ({ way, ...which }: { way: 'take-back' | 'bring-back'; name: string; version: number }) =>
-      post<TreatmentInfo>(`/api/treatments/${way}`, which),
+      post<TreatmentInfo>(`/api/v1/treatments/${way}`, which),
     onSettled: fresh,
   });
   return { save, turn };

@@ -13,7 +13,7 @@ const queues = new Map<number, UploadQueue>();
 export function uploadsOf(stackId: number): UploadQueue {
   const there = queues.get(stackId);
   if (there) return there;
-  const made = new UploadQueue(sendByTus, (id) => remove(`/api/uploads/${id}`));
+  const made = new UploadQueue(sendByTus, (id) => remove(`/api/v1/uploads/${id}`));
   queues.set(stackId, made);
   return made;
 }
@@ -21,7 +21,7 @@ export function uploadsOf(stackId: number): UploadQueue {
 /** Files into a stack; those that were announced once and have not come whole go on where they stopped. */
 export async function takeIn(stackId: number, files: readonly Named[], where: Where = {}): Promise<void> {
   const queue = uploadsOf(stackId);
-  const address = `/api/stacks/${stackId}/uploads`;
+  const address = `/api/v1/stacks/${stackId}/uploads`;
   const expected = where.instead === undefined ? await get<ExpectedFile[]>(address) : [];
   const busy = queue.ids();
   const { known, fresh } = matched(

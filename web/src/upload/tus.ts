@@ -11,14 +11,14 @@ const ATTEMPTS = [500, 1000, 2000, 4000, 8000, 16_000];
 
 export const sendByTus: Send = async ({ file, id }, onSent, again) => {
   await bytesOf(file, id, onSent);
-  const { pages, left_out } = await post<TakenIn>(`/api/uploads/${id}/take-in?again=${again}`, {});
+  const { pages, left_out } = await post<TakenIn>(`/api/v1/uploads/${id}/take-in?again=${again}`, {});
   return { pages, leftOut: left_out };
 };
 
 function bytesOf(file: File, id: number, onSent: (bytes: number) => void): Promise<void> {
   return new Promise((resolve, reject) => {
     new Tus(file, {
-      uploadUrl: `/api/uploads/${id}`,
+      uploadUrl: `/api/v1/uploads/${id}`,
       uploadSize: file.size,
       chunkSize: PIECE,
       retryDelays: ATTEMPTS,

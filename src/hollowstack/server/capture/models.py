@@ -3,7 +3,7 @@
 from django.conf import settings
 from django.db import models
 
-from hollowstack.server.stacks.models import Load, Stack
+from hollowstack.server.stacks.models import Batch, Stack
 
 
 class Station(models.Model):
@@ -30,7 +30,7 @@ class Run(models.Model):
 
     stack = models.ForeignKey(Stack, on_delete=models.CASCADE, related_name="runs")
     station = models.ForeignKey(Station, null=True, on_delete=models.SET_NULL)
-    load = models.ForeignKey(Load, null=True, on_delete=models.SET_NULL)
+    batch = models.ForeignKey(Batch, null=True, on_delete=models.SET_NULL)
     by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
     settings = models.JSONField()
     started_at = models.DateTimeField(auto_now_add=True)
@@ -71,7 +71,7 @@ class Watch(models.Model):
 
     stack = models.OneToOneField(Stack, on_delete=models.CASCADE, related_name="watch")
     on = models.BooleanField(default=False)
-    load = models.ForeignKey(Load, null=True, on_delete=models.SET_NULL)
+    batch = models.ForeignKey(Batch, null=True, on_delete=models.SET_NULL)
     by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
     taken = models.PositiveIntegerField(default=0)
     """Files that are in."""

@@ -5,12 +5,12 @@ from dataclasses import asdict
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
-from hollowstack.server import store
 from hollowstack.server.capture.escl import Capabilities, EsclClient, SourceCapabilities, StationError, Status
 from hollowstack.server.capture.models import Run, Station
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
 from hollowstack.server.stacks.models import Stack
 from hollowstack.server.stacks.services import Refused
+from hollowstack.server.storage import store
 
 _LOOK_SECONDS = 4.0
 OPEN = (Run.State.WANTED, Run.State.RUNNING, Run.State.CANCELLING)

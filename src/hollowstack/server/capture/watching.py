@@ -18,9 +18,9 @@ from hollowstack.core.decode.archive import is_zip
 from hollowstack.core.decode.complete import is_complete
 from hollowstack.core.page.errors import HollowStackError
 from hollowstack.server.capture.models import Watch
-from hollowstack.server.refusals import is_full
-from hollowstack.server.stacks import archives, loads
-from hollowstack.server.stacks.models import Load, Source, Stack
+from hollowstack.server.errors import is_full
+from hollowstack.server.intake import archives, batches
+from hollowstack.server.stacks.models import Batch, Source, Stack
 from hollowstack.server.stacks.services import next_change
 
 TAKEN, LEFT_OUT = "taken", "left out"
@@ -42,9 +42,9 @@ def switch(stack_id: int, user: AbstractBaseUser | None, *, on: bool) -> Watch:
     with transaction.atomic():
         watch, _ = Watch.objects.get_or_create(stack=stack)
         if on and not watch.on:
-            watch.load, watch.by, watch.notes = None, user, []
+            watch.batch, watch.by, watch.notes = None, user, []
         watch.on = on
-        watch.save(update_fields=["on", "load", "by", "notes"])
+        watch.save(update_fields=["on", "batch", "by", "notes"])
         next_change(stack_id)
     if on:
         folder_of(stack_id).mkdir(parents=True, exist_ok=True)
@@ -58,12 +58,12 @@ class Watcher:
         self._steady, self._stuck = steady, stuck
         self._seen: dict[Path, tuple[tuple[int, int], float]] = {}
         self._begun: dict[Path, int] = {}
-        """Places in their load of files that the disk had no room for: at the same one nothing is doubled."""
+        """Places in their batch of files that the disk had no room for: at the same one nothing is doubled."""
 
     def look(self) -> None:
         """Take in what has become complete; one folder's trouble is not another's."""
         there: set[Path] = set()
-        for watch in Watch.objects.filter(on=True).select_related("stack", "load", "by"):
+        for watch in Watch.objects.filter(on=True).select_related("stack", "batch", "by"):
             there |= self._folder(watch)
         self._seen = {path: known for path, known in self._seen.items() if path in there}
 
@@ -122,21 +122,21 @@ def _take_in(watch: Watch, path: Path, begun: dict[Path, int]) -> None:
         packed = is_zip(stream.read(4))
     if not packed:
         count_frames(path)  # what is no image or PDF is refused before it is kept
-    if watch.load is None:
-        watch.load = loads.open_load(watch.stack_id, watch.by, record={"watched": True})
-        watch.save(update_fields=["load"])
+    if watch.batch is None:
+        watch.batch = batches.open_batch(watch.stack_id, watch.by, record={"watched": True})
+        watch.save(update_fields=["batch"])
     # It may be in already: the process died before it could move the file.
-    if packed or not _is_in(watch.load, path):
-        index = begun.setdefault(path, 1 + max(watch.load.sources.values_list("index", flat=True), default=-1))
-        _, left_out = archives.take_in(watch.load.pk, index, path.name, path, again=False)
+    if packed or not _is_in(watch.batch, path):
+        index = begun.setdefault(path, 1 + max(watch.batch.sources.values_list("index", flat=True), default=-1))
+        _, left_out = archives.take_in(watch.batch.pk, index, path.name, path, again=False)
         for sentence in left_out:
             _left_out(watch, path.name, sentence)
         Watch.objects.filter(pk=watch.pk).update(taken=F("taken") + 1)
     _move(path, TAKEN)
 
 
-def _is_in(load: Load, path: Path) -> bool:
-    known = Source.objects.filter(load=load, name=path.name[:255]).values_list("master_id", flat=True)
+def _is_in(batch: Batch, path: Path) -> bool:
+    known = Source.objects.filter(batch=batch, name=path.name[:255]).values_list("master_id", flat=True)
     if not known:
         return False
     with path.open("rb") as stream:

@@ -1,18 +1,6 @@
-"""Results under keys. Only the engine writes here."""
+"""The engine's sign of life."""
 
 from django.db import models
-
-
-class Result(models.Model):
-    """What a step made: a result with the right key is valid, one without is not there yet."""
-
-    key = models.CharField(max_length=64, primary_key=True)
-    step = models.CharField(max_length=10)
-    body = models.JSONField(null=True)
-    """Null where the step failed."""
-    error = models.TextField(blank=True)
-    """One sentence for the operator where it failed."""
-    made_at = models.DateTimeField(auto_now_add=True)
 
 
 class Heartbeat(models.Model):

@@ -6,8 +6,9 @@ from django.db import transaction
 
 from hollowstack.core.measure import Measurements
 from hollowstack.server.documents.models import Document
-from hollowstack.server.engine.models import Result
-from hollowstack.server.stacks import grouping, loads, services, splitting
+from hollowstack.server.intake import batches
+from hollowstack.server.results.models import Result
+from hollowstack.server.stacks import grouping, services, splitting
 from hollowstack.server.stacks.models import Page, Source
 
 _FIELDS = {"expand": "opened_id", "measure": "measured_id", "render": "rendered_id", "read": "reading_id"}
@@ -28,7 +29,7 @@ def record(outcomes: list[Outcome]) -> None:
 def _follow(step: str, key: str, body: dict[str, Any] | None) -> None:
     if step == "expand" and body is not None:
         for source in Source.objects.filter(pages__opened_id=key, pages__frame=0).select_related("stack"):
-            loads.open_source(source, body["frames"])
+            batches.open_source(source, body["frames"])
     elif step == "bind":
         for stack_id in Document.objects.filter(key=key).values_list("stack_id", flat=True):
             services.next_change(stack_id)
@@ -40,7 +41,7 @@ def _pages(step: str, key: str, body: dict[str, Any] | None) -> None:
     found = Measurements.model_validate(body["measurements"]) if step == "measure" and body else None
     changes: dict[int, int] = {}
     measured: dict[int, list[Page]] = {}
-    for page in Page.objects.filter(**{_FIELDS[step]: key}).select_related("stack", "source__load"):
+    for page in Page.objects.filter(**{_FIELDS[step]: key}).select_related("stack", "source__batch"):
         if page.stack_id not in changes:
             changes[page.stack_id] = services.next_change(page.stack_id)
         page.change = changes[page.stack_id]

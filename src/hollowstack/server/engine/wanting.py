@@ -6,11 +6,11 @@ from itertools import islice
 from django.db.models import Exists, F, OuterRef, QuerySet
 
 from hollowstack.core.bind import language_tag
-from hollowstack.server import store
 from hollowstack.server.documents.models import Document
-from hollowstack.server.engine.models import Result
 from hollowstack.server.engine.scheduling import Task
+from hollowstack.server.results.models import Result
 from hollowstack.server.stacks.models import Page, Stack
+from hollowstack.server.storage import store
 
 
 def wanted(limit: int, busy: frozenset[str]) -> list[Task]:

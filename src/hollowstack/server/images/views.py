@@ -6,9 +6,9 @@ from django.contrib.auth import SESSION_KEY
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseBase, JsonResponse
 
 from hollowstack.core.run.steps import THUMB
-from hollowstack.server import store
 from hollowstack.server.images import iiif
 from hollowstack.server.images.pictures import PICTURES, answer, view_path
+from hollowstack.server.storage import store
 
 _TYPES = {"jpg": "image/jpeg", "png": "image/png", "webp": "image/webp"}
 _FOR_EVER = "private, max-age=31536000, immutable"

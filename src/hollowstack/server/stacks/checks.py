@@ -41,15 +41,17 @@ def checks_of(stack: Stack) -> list[StackFinding]:
 
 
 def _counts(stack: Stack) -> list[StackFinding]:
-    """Loads whose number of sheets was given, against what came."""
+    """Batches whose number of sheets was given, against what came."""
     found = []
-    for load in stack.loads.filter(taken_back=False):
-        if not (sheets := load.record.get("sheets")):
+    for batch in stack.batches.filter(taken_back=False):
+        if not (sheets := batch.record.get("sheets")):
             continue
-        expected = sheets * (2 if load.record.get("two_sided") else 1)
-        came = load.sources.count()
+        expected = sheets * (2 if batch.record.get("two_sided") else 1)
+        came = batch.sources.count()
         if came != expected:
-            message = f"{came} images came from {load.record['station']} where {sheets} sheets should have given {expected}."
+            message = (
+                f"{came} images came from {batch.record['station']} where {sheets} sheets should have given {expected}."
+            )
             found.append(StackFinding(check="count", page=None, message=message))
     return found
 

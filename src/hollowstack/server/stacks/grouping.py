@@ -7,7 +7,7 @@ from hollowstack.core.settings.override import Override
 from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.stacks.bulk import save_pages
 from hollowstack.server.stacks.models import Page, Stack
-from hollowstack.server.stacks.services import PLANNED, next_change, plan_anew, treatment_of
+from hollowstack.server.stacks.services import PLANNED, next_change, replan, treatment_of
 
 
 def settle_page_groups(stack_id: int, *, moved: bool = False) -> None:
@@ -19,7 +19,7 @@ def settle_page_groups(stack_id: int, *, moved: bool = False) -> None:
     treatment = treatment_of(stack)
     if treatment.page_size != "uniform":
         return
-    pages = list(stack.pages.filter(removed=False).select_related("source__load", "measured"))
+    pages = list(stack.pages.filter(removed=False).select_related("source__batch", "measured"))
     if any(page.measured is None for page in pages):
         return
     found = find_page_groups([shape for place, page in enumerate(pages) if (shape := _shape(page, place, treatment))])
@@ -28,7 +28,7 @@ def settle_page_groups(stack_id: int, *, moved: bool = False) -> None:
         return
     Stack.objects.filter(pk=stack_id).update(page_group=shapes)
     stack.page_group = shapes
-    plan_anew(pages, treatment)
+    replan(pages, treatment)
     number = next_change(stack_id)
     for page in pages:
         page.change = number

@@ -11,14 +11,14 @@ from hollowstack.core.arrange.order import difference
 from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.stacks.bulk import save_pages
 from hollowstack.server.stacks.grouping import settle_page_groups
-from hollowstack.server.stacks.models import Change, Load, Page, Stack
+from hollowstack.server.stacks.models import Batch, Change, Page, Stack
 from hollowstack.server.stacks.services import (
     PLANNED,
     Conflict,
     Refused,
     next_change,
     order_of,
-    plan_anew,
+    replan,
     treatment_json,
     treatment_of,
 )
@@ -114,17 +114,17 @@ def next_to_redo(stack: Stack) -> Change | None:
 def _turn(change: Change, *, back: bool) -> None:
     change.state = Change.State.UNDONE if back else Change.State.DONE
     change.save(update_fields=["state"])
-    if change.load is not None:
-        _turn_load(change, change.load, back=back)
+    if change.batch is not None:
+        _turn_batch(change, change.batch, back=back)
     _apply(change.stack, change.before if back else change.after)
 
 
-def _turn_load(change: Change, load: Load, *, back: bool) -> None:
-    """Take all pages of a load out, or put in again those that were there: the other half of a page whose split was undone
+def _turn_batch(change: Change, batch: Batch, *, back: bool) -> None:
+    """Take all pages of a batch out, or put in again those that were there: the other half of a page whose split was undone
     before, for instance, was not."""
-    load.taken_back = back
-    load.save(update_fields=["taken_back"])
-    pages = Page.objects.filter(source__load=load)
+    batch.taken_back = back
+    batch.save(update_fields=["taken_back"])
+    pages = Page.objects.filter(source__batch=batch)
     if back:
         change.before = {**change.before, "gone": list(pages.filter(removed=True).values_list("pk", flat=True))}
         change.save(update_fields=["before"])
@@ -145,7 +145,7 @@ def _set_treatment(stack: Stack, treatment: dict[str, Any]) -> None:
     Stack.objects.filter(pk=stack.pk).update(treatment=treatment)
     number = next_change(stack.pk)
     pages = _with_origins(Stack.objects.get(pk=stack.pk).pages.all())
-    plan_anew(pages, Treatment.model_validate(treatment))
+    replan(pages, Treatment.model_validate(treatment))
     for page in pages:
         page.change = number
     save_pages(pages, [*PLANNED, "change"])
@@ -166,14 +166,14 @@ def _set_fields(stack: Stack, fields: Fields) -> None:
     if touched & _REPLAN:
         if "source_id" in touched:  # the object at hand is the former one
             pages = [_with_source(page) for page in pages]
-        plan_anew(pages, treatment_of(stack))
+        replan(pages, treatment_of(stack))
         columns += PLANNED
     save_pages(pages, columns)
 
 
 def _with_origins(pages: QuerySet[Page]) -> list[Page]:
     """Pages of one stack with where they came from; the stack itself, long to read, is read once and shared."""
-    return list(pages.select_related("source__load"))
+    return list(pages.select_related("source__batch"))
 
 
 def _with_source(page: Page) -> Page:

@@ -5,7 +5,7 @@ from typing import Any
 from django.conf import settings
 from django.db import models
 
-from hollowstack.server.engine.models import Result
+from hollowstack.server.results.models import Result
 
 
 def _wanted(name: str) -> Any:
@@ -43,10 +43,10 @@ class Master(models.Model):
     added_at = models.DateTimeField(auto_now_add=True)
 
 
-class Load(models.Model):
+class Batch(models.Model):
     """Files or sheets that came into a stack together, and how they were captured."""
 
-    stack = models.ForeignKey(Stack, on_delete=models.CASCADE, related_name="loads")
+    stack = models.ForeignKey(Stack, on_delete=models.CASCADE, related_name="batches")
     base = models.PositiveBigIntegerField()
     """Position of its first file's first page; each file has room for its pages behind that."""
     by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
@@ -61,9 +61,9 @@ class Source(models.Model):
     """A file in a stack: one master under the name it came with."""
 
     stack = models.ForeignKey(Stack, on_delete=models.CASCADE, related_name="sources")
-    load = models.ForeignKey(Load, on_delete=models.CASCADE, related_name="sources")
+    batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="sources")
     index = models.PositiveIntegerField()
-    """Its place in the load, from 0."""
+    """Its place in the batch, from 0."""
     part = models.PositiveIntegerField(default=0)
     """Its place in the archive that stood at that place; 0 for a file that came by itself."""
     master = models.ForeignKey(Master, on_delete=models.PROTECT)
@@ -73,13 +73,13 @@ class Source(models.Model):
     """When the file was last written, as whoever sent it says."""
 
     class Meta:  # noqa: D106
-        constraints = [models.UniqueConstraint(fields=["load", "index", "part"], name="one_file_a_place")]
+        constraints = [models.UniqueConstraint(fields=["batch", "index", "part"], name="one_file_a_place")]
 
 
 class Upload(models.Model):
-    """A file announced for a load, whose bytes come piece by piece; gone when it is in, or left out."""
+    """A file announced for a batch, whose bytes come piece by piece; gone when it is in, or left out."""
 
-    load = models.ForeignKey(Load, on_delete=models.CASCADE, related_name="uploads")
+    batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="uploads")
     index = models.PositiveIntegerField()
     name = models.CharField(max_length=255)
     bytes = models.PositiveBigIntegerField()
@@ -87,7 +87,7 @@ class Upload(models.Model):
     announced_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:  # noqa: D106
-        constraints = [models.UniqueConstraint(fields=["load", "index"], name="one_upload_a_place")]
+        constraints = [models.UniqueConstraint(fields=["batch", "index"], name="one_upload_a_place")]
 
 
 class Page(models.Model):
@@ -138,8 +138,8 @@ class Change(models.Model):
     by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
     at = models.DateTimeField(auto_now_add=True)
     state = models.CharField(max_length=10, choices=State.choices, default=State.DONE)
-    load = models.ForeignKey(Load, null=True, on_delete=models.CASCADE, related_name="changes")
-    """The load that came in by it."""
+    batch = models.ForeignKey(Batch, null=True, on_delete=models.CASCADE, related_name="changes")
+    """The batch that came in by it."""
     before = models.JSONField(default=dict)
     """{"pages": {id: {field: value}}, "order": [ids], "treatment": {…}}: each may be missing."""
     after = models.JSONField(default=dict)

@@ -35,7 +35,7 @@ class Counts(BaseModel):
 
 def with_results(pages: QuerySet[Page]) -> QuerySet[Page]:
     """Pages with all that is known of them, in one query."""
-    return pages.select_related("source__load", "source__master", "opened", "measured", "rendered", "reading")
+    return pages.select_related("source__batch", "source__master", "opened", "measured", "rendered", "reading")
 
 
 def error_of(page: Page) -> str:

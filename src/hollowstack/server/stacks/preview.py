@@ -19,10 +19,10 @@ from hollowstack.core.render.adjusting import adjusted
 from hollowstack.core.settings.adjustments import Calibration
 from hollowstack.core.settings.override import Override
 from hollowstack.core.settings.treatment import Treatment
-from hollowstack.server import store
 from hollowstack.server.images.pictures import PICTURES, view_path
 from hollowstack.server.stacks import services
 from hollowstack.server.stacks.models import Page
+from hollowstack.server.storage import store
 
 _PICTURE_GONE = "The picture of this page is not there any more: let it be measured again."
 _KEPT = 12

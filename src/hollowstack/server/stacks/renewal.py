@@ -4,7 +4,7 @@ from django.db import transaction
 
 from hollowstack.server.stacks.bulk import save_pages
 from hollowstack.server.stacks.models import Stack
-from hollowstack.server.stacks.services import PLANNED, next_change, plan_anew, treatment_of
+from hollowstack.server.stacks.services import PLANNED, next_change, replan, treatment_of
 
 _AT_ONCE = 500
 _FIELDS = ("opened_id", "measured_id", "rendered_id", "reading_id", "plan", "aside")
@@ -22,9 +22,9 @@ def renew() -> int:
         for first in range(0, len(ids), _AT_ONCE):
             with transaction.atomic():
                 chosen = stack.pages.filter(pk__in=ids[first : first + _AT_ONCE])
-                pages = list(chosen.select_related("source__load", "stack"))
+                pages = list(chosen.select_related("source__batch", "stack"))
                 before = [[getattr(page, field) for field in _FIELDS] for page in pages]
-                plan_anew(pages, treatment)
+                replan(pages, treatment)
                 changed = [
                     page
                     for page, was in zip(pages, before, strict=True)

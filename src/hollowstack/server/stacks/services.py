@@ -18,8 +18,8 @@ from hollowstack.core.plan.planning import plan_page
 from hollowstack.core.run.keys import expand_key, measure_key, read_key, render_key
 from hollowstack.core.settings.override import Override
 from hollowstack.core.settings.treatment import Treatment
-from hollowstack.server.engine.models import Result
-from hollowstack.server.refusals import Conflict, Refused
+from hollowstack.server.errors import Conflict, Refused
+from hollowstack.server.results.models import Result
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.treatments import versions
 
@@ -29,7 +29,7 @@ PLANNED = ("opened", "measured", "rendered", "reading", "plan", "aside")
 """Fields of a page that are decided here."""
 
 
-class Twice(Conflict):
+class DuplicateFile(Conflict):
     """The same file is in the stack already; nothing was changed, and it can be taken in all the same."""
 
 
@@ -76,7 +76,7 @@ def decide(page: Page, treatment: Treatment, found: Measurements, override: Over
 
 def was_fed(page: Page) -> bool:
     """Whether a page's image came from a document feeder."""
-    return bool(page.source.load.record.get("source") == "feeder")
+    return bool(page.source.batch.record.get("source") == "feeder")
 
 
 def page_group_of(page: Page, place: int | None = None) -> PageGroup | None:
@@ -87,7 +87,7 @@ def page_group_of(page: Page, place: int | None = None) -> PageGroup | None:
     return PageGroup.model_validate(shape) if shape else None
 
 
-def plan_anew(pages: Iterable[Page], treatment: Treatment) -> None:
+def replan(pages: Iterable[Page], treatment: Treatment) -> None:
     """Name what is wanted for pages whose image or override has changed, as far as it is known. Does not save."""
     pages = list(pages)
     opened = Result.objects.in_bulk({expand_key(page.source.master_id) for page in pages})
@@ -126,6 +126,6 @@ def order_of(stack_id: int) -> list[int]:
 
 
 def shift_behind(stack_id: int, position: int, room: int) -> None:
-    """Make room behind a position, for pages and for loads that are still coming in."""
+    """Make room behind a position, for pages and for batches that are still coming in."""
     Page.objects.filter(stack_id=stack_id, position__gt=position).update(position=F("position") + room)
-    Stack.objects.get(pk=stack_id).loads.filter(base__gt=position).update(base=F("base") + room)
+    Stack.objects.get(pk=stack_id).batches.filter(base__gt=position).update(base=F("base") + room)

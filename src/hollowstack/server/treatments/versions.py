@@ -6,7 +6,7 @@ from django.db.models import Max, QuerySet
 
 from hollowstack.core.settings.shipped import SHIPPED
 from hollowstack.core.settings.treatment import Treatment
-from hollowstack.server.refusals import Refused
+from hollowstack.server.errors import Refused
 from hollowstack.server.treatments.models import TreatmentVersion
 
 

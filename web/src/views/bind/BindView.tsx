@@ -125,7 +125,7 @@ function DocumentRow({ document }: { document: BoundDocument }) {
           <span className="w-20 text-right font-mono">{bytes(document.bytes ?? 0)}</span>
           <span className="font-mono">{document.conformance}</span>
           <Button asChild>
-            <a href={`/api/documents/${document.id}/file`} download>
+            <a href={`/api/v1/documents/${document.id}/file`} download>
               Download
             </a>
           </Button>

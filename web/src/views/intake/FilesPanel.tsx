@@ -58,7 +58,7 @@ function Broken({ stackId, files, onChoose }: { stackId: number; files: Expected
   const client = useQueryClient();
   const leaveOut = async () => {
     try {
-      for (const { id } of files) await remove(`/api/uploads/${id}`);
+      for (const { id } of files) await remove(`/api/v1/uploads/${id}`);
     } catch (problem) {
       notify((problem as Error).message);
     }

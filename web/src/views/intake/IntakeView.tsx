@@ -28,7 +28,7 @@ export function IntakeView({ user }: { user: string }) {
   const start = async () => {
     setStarting(true);
     try {
-      const stack = await post<Stack>('/api/stacks', { name });
+      const stack = await post<Stack>('/api/v1/stacks', { name });
       await takeIn(stack.id, files);
       go(`/stacks/${stack.id}/intake`);
     } catch (error) {
@@ -39,7 +39,7 @@ export function IntakeView({ user }: { user: string }) {
   const fromStation = async () => {
     setStarting(true);
     try {
-      const stack = await post<Stack>('/api/stacks', {
+      const stack = await post<Stack>('/api/v1/stacks', {
         name: name.trim() || `Stack of ${when(new Date().toISOString())}`,
       });
       go(`/stacks/${stack.id}/intake`);

@@ -71,7 +71,7 @@ export function StackPanel({ stack, onChange }: { stack: Stack; onChange: (doing
         <div className="flex gap-2">
           {['A4', 'A5', 'Letter'].map((paper) => (
             <Button key={paper} asChild className="flex-1">
-              <a href={`/api/separator-sheet?paper=${paper}`} download>
+              <a href={`/api/v1/separator-sheet?paper=${paper}`} download>
                 {paper}
               </a>
             </Button>

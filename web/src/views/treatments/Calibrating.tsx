@@ -19,7 +19,7 @@ export function Calibrating({ settings, onChange }: CalibratingProps) {
   const page = pages.find(({ id }) => id === chosen) ?? pages[0];
   const measure = useMutation({
     mutationFn: async (patches: File) =>
-      post<Calibration>(`/api/pages/${page?.id}/calibration`, {
+      post<Calibration>(`/api/v1/pages/${page?.id}/calibration`, {
         patches: await patches.text(),
         name: page?.source.slice(0, 80) ?? '',
       }),

@@ -33,7 +33,7 @@ export function useSamples() {
   const stack = filled.find(({ id }) => id === kept) ?? filled[0];
   const { data } = useQuery({
     queryKey: ['samples', stack?.id, stack?.change],
-    queryFn: ({ signal }) => get<PagesNews>(`/api/stacks/${stack?.id}/pages?since=0`, signal),
+    queryFn: ({ signal }) => get<PagesNews>(`/api/v1/stacks/${stack?.id}/pages?since=0`, signal),
     enabled: stack !== undefined,
     placeholderData: (before) => before,
   });

@@ -113,7 +113,7 @@ type CapturedProps = { run: Run; index: number; page: PageRow | undefined; large
 export function Captured({ run, index, page, large }: CapturedProps) {
   const small = page?.original ? `/thumbs/measure/${page.original}.webp` : undefined;
   const [failed, setFailed] = useState(false);
-  const source = !large && small ? small : `/api/runs/${run.id}/images/${index}`;
+  const source = !large && small ? small : `/api/v1/runs/${run.id}/images/${index}`;
   if (failed && !small) return <span className="text-xs text-pale-ink">{index + 1}</span>;
   return (
     <img

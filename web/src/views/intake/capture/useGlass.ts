@@ -53,7 +53,7 @@ export function useGlass(station: Station | undefined, advice: () => Promise<str
     setChosen(undefined);
   };
   const turnView = () => setQuarter((quarter + 1) % 4);
-  const picture = nonce && station ? `/api/stations/${station.id}/prescan/${nonce}.jpg` : undefined;
+  const picture = nonce && station ? `/api/v1/stations/${station.id}/prescan/${nonce}.jpg` : undefined;
   const frame = chosen === undefined ? undefined : frames[chosen];
   return {
     picture,

@@ -14,7 +14,7 @@ from django.core.exceptions import ObjectDoesNotExist
 from django.core.management.base import BaseCommand, CommandParser
 from django.db import DatabaseError
 
-from hollowstack.server.capture.carrying_out import Carrier
+from hollowstack.server.capture.executor import Carrier
 from hollowstack.server.capture.models import Run
 from hollowstack.server.capture.services import OPEN
 from hollowstack.server.capture.slips import bind_what_is_ready

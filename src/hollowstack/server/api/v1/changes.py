@@ -1,0 +1,214 @@
+"""Changes by hand over HTTP: one address takes them all, so that each is one row of the stack's history."""
+
+from datetime import datetime
+from typing import Annotated, Literal
+
+from django.http import HttpRequest
+from ninja import Field, Router, Schema
+from pydantic import BaseModel
+
+from hollowstack.core.arrange.order import DocumentsAfter
+from hollowstack.core.settings.override import AsideReason, Correction
+from hollowstack.server.api.v1.problems import Problem
+from hollowstack.server.stacks import history
+from hollowstack.server.stacks.arranging import Arranging
+from hollowstack.server.stacks.models import Change, Stack
+
+router = Router(tags=["changes"])
+_HISTORY = 300
+
+
+class _Pages(BaseModel):
+    pages: list[int] = Field(max_length=100_000)
+
+
+class Move(_Pages):
+    """Put pages together behind another, or first."""
+
+    do: Literal["move"]
+    after: int | None
+
+
+class Reorder(_Pages):
+    """Rearrange pages within the places that they hold."""
+
+    do: Literal["reverse", "deal", "interleave", "interleave from behind", "sort by name", "sort by time", "sort by number"]
+
+
+class Leaves(BaseModel):
+    """Bring together fronts and backs captured apart."""
+
+    do: Literal["leaves"]
+    fronts: list[int]
+    backs: list[int]
+    single: list[int]
+    """Fronts of sheets without a back."""
+    reverse: bool
+
+
+class Turn(_Pages):
+    """Turn clockwise from how the pages stand."""
+
+    do: Literal["turn"]
+    degrees: Literal[90, 180, 270]
+
+
+class Aside(_Pages):
+    """Hold pages out of the output (true), keep them in (false), or leave that to the plan (null)."""
+
+    do: Literal["aside"]
+    aside: bool | None
+    reason: AsideReason = "by hand"
+
+
+class Break(_Pages):
+    """Let a document begin with each of the pages, or no longer."""
+
+    do: Literal["break"]
+    on: bool
+
+
+class Rescan(_Pages):
+    """Mark pages to be captured again; an empty reason takes the mark off."""
+
+    do: Literal["rescan"]
+    why: str
+
+
+class SplitPage(BaseModel):
+    """Make two pages of one along a line in pixels of the image as captured."""
+
+    do: Literal["split"]
+    page: int
+    start: tuple[float, float]
+    end: tuple[float, float]
+
+
+class Unsplit(BaseModel):
+    """Make two halves one page again."""
+
+    do: Literal["unsplit"]
+    page: int
+
+
+class Correct(_Pages):
+    """Correct pages otherwise than planned: whatever is named in ``wish`` is set, and null takes it back."""
+
+    do: Literal["correct"]
+    wish: Correction
+
+
+class Treat(BaseModel):
+    """Give the stack another treatment, another rule for where documents begin, or both."""
+
+    do: Literal["treat"]
+    treatment: str | None = None
+    version: int | None = None
+    """Of the treatment; the latest where none is named."""
+    new_document_after: DocumentsAfter | None = None
+
+
+Doing = Annotated[
+    Move | Reorder | Leaves | Turn | Aside | Break | Rescan | SplitPage | Unsplit | Correct | Treat,
+    Field(discriminator="do"),
+]
+
+
+class ChangeIn(Schema):
+    """One change; ``seen`` is the stack's count of changes that the user had before their eyes."""
+
+    seen: int
+    doing: Doing
+
+
+class ChangeOut(Schema):
+    """One row of a stack's history."""
+
+    id: int
+    what: str
+    by: str
+    at: datetime
+    state: Literal["done", "undone", "dropped"]
+
+
+class HistoryOut(Schema):
+    """What was done to a stack, the last first; which change can be undone and done again next."""
+
+    changes: list[ChangeOut]
+    undo: int | None
+    redo: int | None
+
+
+@router.post("/stacks/{int:stack_id}/changes", response={200: ChangeOut, 404: Problem, 409: Problem, 422: Problem})
+def post_change(request: HttpRequest, stack_id: int, change: ChangeIn) -> ChangeOut:
+    """Do something to pages by hand."""
+    return _out(_do(Arranging(stack_id, request.user, change.seen), change.doing))
+
+
+@router.get("/stacks/{int:stack_id}/changes", response={200: HistoryOut, 404: Problem})
+def get_changes(request: HttpRequest, stack_id: int) -> HistoryOut:
+    """The stack's history."""
+    stack = Stack.objects.get(pk=stack_id)
+    undo, redo = history.next_to_undo(stack), history.next_to_redo(stack)
+    rows = stack.changes.select_related("by").order_by("-pk")[:_HISTORY]
+    return HistoryOut(changes=[_out(row) for row in rows], undo=undo.pk if undo else None, redo=redo.pk if redo else None)
+
+
+@router.post("/stacks/{int:stack_id}/changes/{int:change_id}/undo", response={200: ChangeOut, 404: Problem, 409: Problem})
+def post_undo(request: HttpRequest, stack_id: int, change_id: int) -> ChangeOut:
+    """Take the last change back; it must be the one named."""
+    return _out(history.undo(stack_id, change_id))
+
+
+@router.post("/stacks/{int:stack_id}/changes/{int:change_id}/redo", response={200: ChangeOut, 404: Problem, 409: Problem})
+def post_redo(request: HttpRequest, stack_id: int, change_id: int) -> ChangeOut:
+    """Do again what was undone last; it must be the one named."""
+    return _out(history.redo(stack_id, change_id))
+
+
+def _do(hand: Arranging, doing: Doing) -> Change:
+    match doing:
+        case Move():
+            return hand.move(doing.pages, doing.after)
+        case Reorder():
+            return _reorder(hand, doing)
+        case Leaves():
+            return hand.leaves(doing.fronts, doing.backs, doing.single, reverse=doing.reverse)
+        case Turn():
+            return hand.turn(doing.pages, doing.degrees)
+        case Aside():
+            return hand.aside(doing.pages, doing.aside, doing.reason)
+        case Break():
+            return hand.mark_break(doing.pages, doing.on)
+        case Rescan():
+            return hand.mark_rescan(doing.pages, doing.why)
+        case Correct():
+            return hand.correct(doing.pages, doing.wish.model_dump(mode="json", exclude_unset=True))
+        case Treat():
+            return hand.treat(doing.treatment, doing.new_document_after, doing.version)
+        case SplitPage():
+            return hand.split(doing.page, doing.start, doing.end)
+        case Unsplit():
+            return hand.unsplit(doing.page)
+
+
+def _reorder(hand: Arranging, doing: Reorder) -> Change:
+    match doing.do.split():
+        case ["reverse"]:
+            return hand.reverse(doing.pages)
+        case ["deal"]:
+            return hand.deal(doing.pages)
+        case ["interleave", *behind]:
+            return hand.weave(doing.pages, from_behind=bool(behind))
+        case [*_, by]:
+            return hand.sort(doing.pages, by)
+    raise AssertionError(doing.do)
+
+
+def _out(change: Change) -> ChangeOut:
+    what = change.what
+    if change.batch is not None:
+        files = change.batch.sources.count()
+        what = f"{what} {files:,} {'file' if files == 1 else 'files'}"
+    by = change.by.get_username() if change.by else "somebody no longer here"
+    return ChangeOut(id=change.pk, what=what, by=by, at=change.at, state=change.state)

@@ -1,0 +1,171 @@
+"""What the API of stacks says and takes."""
+
+from datetime import datetime
+from typing import Literal
+
+from ninja import Schema
+from pydantic import BaseModel
+
+from hollowstack.core.arrange.order import DocumentsAfter
+from hollowstack.core.check.finding import Finding
+from hollowstack.core.measure import Measurements
+from hollowstack.core.plan.plan import Plan
+from hollowstack.core.settings.override import Override
+from hollowstack.server.stacks.overview import Counts, State
+
+Origin = Literal["platen", "feeder", "camera", "file"]
+"""From the glass, from the feeder, from a camera, or as any other file."""
+Verdict = Literal["pass", "review", "fail"]
+
+
+class EdgeLine(BaseModel):
+    """One line of a fore-edge: the page's height in mm (0 unknown), its tone (gray 0 to 255), how it stands."""
+
+    height_mm: float
+    tone: int
+    state: State
+    verdict: Verdict
+
+
+class StackOut(Schema):
+    """A stack on the shelf."""
+
+    id: int
+    name: str
+    created_at: datetime
+    language: str
+    treatment: str
+    treatment_version: int
+    new_document_after: DocumentsAfter
+    change: int
+    counts: Counts
+    edge: list[EdgeLine]
+    documents: int
+
+
+class StackIn(Schema):
+    """A new stack."""
+
+    name: str
+
+
+class Fault(BaseModel):
+    """What is wrong with a photograph; ``spot`` is left, top, width, height in pixels as captured, None for all of it."""
+
+    check: str
+    message: str
+    spot: tuple[int, int, int, int] | None
+
+
+class PageRow(BaseModel):
+    """A page in the list of its stack."""
+
+    id: int
+    change: int
+    """The stack's count at the page's last change."""
+    source: str
+    frame: int
+    frames: int
+    state: State
+    verdict: Verdict
+    aside: str
+    error: str
+    breaks: bool
+    rescan: str
+    split: bool
+    own: list[str]
+    """What is corrected by hand on it, by the names of the corrections."""
+    came: Origin
+    original: str | None
+    """Key of the picture of the page as captured; None while there is none."""
+    clean: str | None
+    """Key of the corrected page."""
+    original_px: tuple[int, int] | None
+    clean_px: tuple[int, int] | None
+    height_mm: float
+    tone: int
+    skew_deg: float | None
+    ink_percent: float | None
+    colour: str | None
+    words: int | None
+    confidence: float | None
+    bytes: int | None
+    faults: list[Fault] | None
+    """Of a photograph; None where it is none, or is not measured yet."""
+
+
+class PagesOut(BaseModel):
+    """Pages that changed since a count; ``change`` is the count to ask from next.
+
+    ``order`` holds all pages of the stack by id, or is null where it is as it was then.
+    """
+
+    change: int
+    order: list[int] | None
+    counts: Counts
+    starts: list[int]
+    """Pages with which a document begins."""
+    pages: list[PageRow]
+    engine: bool
+    """Whether the engine has given a sign of life lately."""
+
+
+class MasterRecord(BaseModel):
+    """Who captured a page's master, when, with what and how; None and empty where nobody can say."""
+
+    name: str
+    bytes: int
+    sha256: str
+    by: str
+    came_at: datetime
+    taken_at: datetime | None
+    """By the camera's own clock, or when the file was written."""
+    device: str
+    """The station, or maker and model as the file gives them."""
+    settings: list[str]
+    """What the station was asked for, in words."""
+
+
+class Former(BaseModel):
+    """An image that a page had before."""
+
+    name: str
+    original: str | None
+    """Key of its picture; None where it was never measured."""
+    replaced_at: datetime
+    by: str
+
+
+class PageOut(Schema):
+    """All that is known of one page."""
+
+    row: PageRow
+    measurements: Measurements | None
+    plan: Plan | None
+    override: Override
+    findings: list[Finding]
+    master_sha256: str
+    master_bytes: int
+    text: str | None
+    record: MasterRecord
+    formers: list[Former]
+    """Images that the page had before it was captured again, the last first."""
+
+
+class BatchIn(Schema):
+    """Files about to come: behind which page, at the end where null."""
+
+    after: int | None = None
+
+
+class BatchOut(Schema):
+    """Where to put the files."""
+
+    id: int
+
+
+class FileOut(Schema):
+    """The pages that a file came as, and what of an archive was left out, one sentence each."""
+
+    pages: list[int]
+    left_out: list[str]

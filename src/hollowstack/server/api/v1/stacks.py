@@ -1,0 +1,94 @@
+"""Stacks and pages over HTTP; the rules are in ``services``."""
+
+from typing import BinaryIO, cast
+
+from django.http import HttpRequest, HttpResponse
+from django.utils.http import content_disposition_header
+from ninja import Router, Status
+
+from hollowstack.core.bind.separator_sheet import separator_sheet
+from hollowstack.server.api.v1 import views
+from hollowstack.server.api.v1.problems import Problem
+from hollowstack.server.api.v1.schemas import BatchIn, BatchOut, FileOut, PageOut, PagesOut, StackIn, StackOut
+from hollowstack.server.intake import archives, batches
+from hollowstack.server.stacks import checks, services
+from hollowstack.server.stacks.models import Batch, Page, Stack
+from hollowstack.server.stacks.overview import with_results
+from hollowstack.server.storage import store
+
+router = Router(tags=["stacks"])
+
+
+@router.get("/stacks", response=list[StackOut])
+def list_stacks(request: HttpRequest) -> list[StackOut]:
+    """All stacks, the newest first."""
+    return [views.stack_out(stack) for stack in Stack.objects.order_by("-created_at", "-pk")]
+
+
+@router.post("/stacks", response={201: StackOut, 422: Problem})
+def post_stack(request: HttpRequest, new: StackIn) -> Status:
+    """Start a stack."""
+    return Status(201, views.stack_out(services.create_stack(new.name, request.user)))
+
+
+@router.get("/separator-sheet", response={422: Problem})
+def get_separator_sheet(request: HttpRequest, paper: str = "A4") -> HttpResponse:
+    """A separator sheet to print, as a PDF."""
+    response = HttpResponse(separator_sheet(paper), content_type="application/pdf")
+    response.headers["Content-Disposition"] = content_disposition_header(
+        as_attachment=True, filename=f"separator sheet {paper}.pdf"
+    )
+    return response
+
+
+@router.get("/stacks/{int:stack_id}", response={200: StackOut, 404: Problem})
+def get_stack(request: HttpRequest, stack_id: int) -> StackOut:
+    """One stack."""
+    services.look_at(stack_id, None)
+    return views.stack_out(Stack.objects.get(pk=stack_id))
+
+
+@router.get("/stacks/{int:stack_id}/pages", response={200: PagesOut, 404: Problem})
+def get_pages(request: HttpRequest, stack_id: int, since: int = 0) -> HttpResponse:
+    """The pages of a stack that changed after a count."""
+    found = views.pages_out(Stack.objects.get(pk=stack_id), since)
+    # Thousands of rows: written down as they are, not checked against the schema a second time.
+    return HttpResponse(found.model_dump_json(), content_type="application/json; charset=utf-8")
+
+
+@router.get("/stacks/{int:stack_id}/checks", response={200: list[checks.StackFinding], 404: Problem})
+def get_checks(request: HttpRequest, stack_id: int) -> list[checks.StackFinding]:
+    """What is worth a look in the stack as a whole."""
+    return checks.checks_of(Stack.objects.get(pk=stack_id))
+
+
+@router.post("/stacks/{int:stack_id}/batches", response={201: BatchOut, 404: Problem})
+def post_batch(request: HttpRequest, stack_id: int, batch: BatchIn) -> Status:
+    """Announce files that come together, at the end of the stack or behind one of its pages."""
+    return Status(201, BatchOut(id=batches.open_batch(stack_id, request.user, after=batch.after).pk))
+
+
+@router.put("/batches/{int:batch_id}/files/{int:index}", response={201: FileOut, 404: Problem, 409: Problem, 422: Problem})
+def put_file(request: HttpRequest, batch_id: int, index: int, name: str, again: bool = False) -> Status:
+    """Add a file, its bytes as the body, at its place in a batch; sent there twice, it is there once.
+
+    A ZIP file stands for the files in it. Bytes that the stack has at another place are refused with 409 unless ``again``
+    says that they are meant.
+    """
+    Batch.objects.get(pk=batch_id)
+    # Django hands over a request that can be read like a file, whatever its type says.
+    with store.spooled(cast("BinaryIO", request)) as spool:
+        pages, left_out = archives.take_in(batch_id, index, name, spool.path, again=again)
+    return Status(201, FileOut(pages=[page.pk for page in pages], left_out=left_out))
+
+
+@router.get("/pages/{int:page_id}", response={200: PageOut, 404: Problem})
+def get_page(request: HttpRequest, page_id: int) -> PageOut:
+    """All that is known of one page; it is worked on next."""
+    page = _page(page_id)
+    services.look_at(page.stack_id, page_id)
+    return views.page_out(page)
+
+
+def _page(page_id: int) -> Page:
+    return with_results(Page.objects.filter(pk=page_id)).select_related("stack").get()

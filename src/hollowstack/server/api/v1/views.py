@@ -1,0 +1,197 @@
+"""Stacks and pages as the API shows them."""
+
+from collections.abc import Iterator, Sequence
+from datetime import timedelta
+
+from django.utils import timezone
+
+from hollowstack.core.check.photograph import PHOTOGRAPH_CHECKS
+from hollowstack.core.ocr.reading import Reading
+from hollowstack.core.run.steps import READING
+from hollowstack.core.settings.override import Correction, Override
+from hollowstack.server.api.v1.records import formers_of, record_of
+from hollowstack.server.api.v1.schemas import EdgeLine, Fault, Origin, PageOut, PageRow, PagesOut, StackOut
+from hollowstack.server.engine.models import Heartbeat
+from hollowstack.server.stacks.models import Page, Stack
+from hollowstack.server.stacks.overview import (
+    counts_of,
+    error_of,
+    findings_of,
+    plan_done,
+    starts_of,
+    state_of,
+    verdict_of,
+    with_results,
+)
+from hollowstack.server.stacks.services import order_of, treatment_of
+from hollowstack.server.storage import store
+
+_ALIVE = timedelta(seconds=12)
+_MOST_KNOWN_ROWS = 50_000
+_known_rows: dict[tuple[int, int], PageRow] = {}
+"""By page and its count of changes: opening a long stack again costs nearly nothing."""
+_EDGE_LINES = 160
+"""Lines of a fore-edge on the shelf: of a taller stack, every n-th page is drawn."""
+
+
+def stack_out(stack: Stack) -> StackOut:
+    """A stack on the shelf, with its small fore-edge."""
+    pages = order_of(stack.pk)
+    step = max(1, -(-len(pages) // _EDGE_LINES))
+    drawn = with_results(Page.objects.filter(pk__in=pages[::step])).order_by("position")
+    return StackOut(
+        id=stack.pk,
+        name=stack.name,
+        created_at=stack.created_at,
+        language=stack.language,
+        treatment=stack.treatment["name"],
+        treatment_version=stack.treatment.get("version", 0),
+        new_document_after=treatment_of(stack).new_document_after,
+        change=stack.change,
+        counts=counts_of(stack.pk),
+        edge=[
+            EdgeLine(height_mm=_height_mm(page), tone=_tone(page), state=state_of(page), verdict=verdict_of(page))
+            for page in drawn
+        ],
+        documents=stack.documents.count(),
+    )
+
+
+def pages_out(stack: Stack, since: int) -> PagesOut:
+    """The pages of a stack that changed after a count."""
+    there = list(stack.pages.filter(removed=False).only("stack", "breaks", "aside"))
+    changed = dict(stack.pages.filter(change__gt=since, removed=False).values_list("pk", "change"))
+    return PagesOut(
+        change=stack.change,
+        order=[page.pk for page in there] if stack.order_change > since or since == 0 else None,
+        starts=sorted(starts_of(there, treatment_of(stack).new_document_after)),
+        counts=counts_of(stack.pk),
+        pages=_rows(stack, changed),
+        engine=engine_alive(),
+    )
+
+
+def _rows(stack: Stack, wanted: dict[int, int]) -> list[PageRow]:
+    """Rows of pages by their counts of changes; every change of what is in a row raises its page's count.
+
+    A page that has changed since it was counted comes as it is now: the order told with these rows names it too.
+    """
+    missing = [pk for pk, change in wanted.items() if (pk, change) not in _known_rows]
+    found: dict[tuple[int, int], PageRow] = {}
+    if missing:
+        frames = _frames(stack)
+        for pages in _batched(missing, 10_000):  # SQLite takes so many values in one question
+            for page in with_results(Page.objects.filter(pk__in=pages).order_by()):
+                found[page.pk, page.change] = page_row(page, frames.get(page.source_id, 1))
+        if len(_known_rows) + len(found) > _MOST_KNOWN_ROWS:
+            _known_rows.clear()
+        _known_rows.update(found)
+    fresh = {row.id: row for row in found.values()}
+    return [row for key in wanted.items() if (row := fresh.get(key[0]) or _known_rows.get(key)) is not None]
+
+
+def page_out(page: Page) -> PageOut:
+    """All that is known of one page."""
+    text = None
+    if page.reading is not None and page.reading.body:
+        file = store.result_path("read", page.reading_id) / READING
+        text = Reading.model_validate_json(file.read_bytes()).text if file.exists() else None
+    body = page.measured.body if page.measured is not None else None
+    return PageOut.model_validate(
+        {
+            "row": page_row(page, page.source.pages.count()),
+            # What the paper is like, place by place, is for those who render; nobody looks at it here.
+            "measurements": {**body["measurements"], "paper_map": None} if body else None,
+            "plan": {**done, "paper_map": None} if (done := plan_done(page)) else None,
+            "override": Override.model_validate(page.override),
+            "findings": findings_of(page),
+            "master_sha256": page.source.master_id,
+            "master_bytes": page.source.master.bytes,
+            "text": text,
+            "record": record_of(page),
+            "formers": formers_of(page),
+        }
+    )
+
+
+def page_row(page: Page, frames: int) -> PageRow:
+    """A page in the list of its stack."""
+    measured = page.measured.body if page.measured is not None else None
+    clean = page.rendered.body if page.rendered is not None else None
+    read = page.reading.body if page.reading is not None else None
+    return PageRow(
+        id=page.pk,
+        change=page.change,
+        source=page.source.name,
+        frame=page.frame,
+        frames=frames,
+        state=state_of(page),
+        verdict=verdict_of(page),
+        aside=page.aside,
+        error=error_of(page),
+        breaks=page.breaks,
+        rescan=page.rescan,
+        split="split" in page.override,
+        own=[name for name in page.override if name in Correction.model_fields],
+        came=_origin(page),
+        original=page.measured_id if measured else None,
+        clean=page.rendered_id if clean else None,
+        original_px=tuple(measured["measurements"]["size_px"]) if measured else None,
+        clean_px=tuple(clean["size_px"]) if clean else None,
+        height_mm=_height_mm(page),
+        tone=_tone(page),
+        skew_deg=measured["measurements"]["skew_deg"] if measured else None,
+        ink_percent=measured["measurements"]["ink_percent"] if measured else None,
+        colour=done["colour"] if (done := plan_done(page)) else None,
+        words=read["words"] if read else None,
+        confidence=read["mean_confidence"] if read else None,
+        bytes=clean["bytes"] if clean else None,
+        faults=_faults(page) if measured and measured["measurements"].get("photograph") else None,
+    )
+
+
+def _faults(page: Page) -> list[Fault]:
+    """What is wrong with a photograph, with the spots that show it."""
+    return [
+        Fault(check=one["check"], message=one["message"], spot=one["spot"])
+        for one in findings_of(page)
+        if one["verdict"] != "pass" and one["check"] in PHOTOGRAPH_CHECKS
+    ]
+
+
+def _origin(page: Page) -> Origin:
+    source = page.source.batch.record.get("source")
+    if source in ("platen", "feeder"):
+        return source
+    origin = ((page.opened.body or {}) if page.opened is not None else {}).get("origin", {})
+    return "camera" if origin.get("photographed") else "file"
+
+
+def engine_alive() -> bool:
+    """Whether the engine has given a sign of life lately."""
+    return Heartbeat.objects.filter(beat_at__gt=timezone.now() - _ALIVE).exists()
+
+
+def _frames(stack: Stack) -> dict[int, int]:
+    counted: dict[int, int] = {}
+    for source in stack.pages.values_list("source_id", flat=True):
+        counted[source] = counted.get(source, 0) + 1
+    return counted
+
+
+def _height_mm(page: Page) -> float:
+    plan = plan_done(page)
+    return round(plan["size_px"][1] / plan["ppi"][1] * 25.4, 1) if plan else 0.0
+
+
+def _tone(page: Page) -> int:
+    """How light the page is on the whole: its paper, darkened by its ink."""
+    if page.measured is None or page.measured.body is None:
+        return 128
+    found = page.measured.body["measurements"]
+    return round(sum(found["paper"]) / len(found["paper"]) - min(90.0, found["ink_percent"] * 6))
+
+
+def _batched(items: Sequence[int], size: int) -> Iterator[Sequence[int]]:
+    for start in range(0, len(items), size):
+        yield items[start : start + size]

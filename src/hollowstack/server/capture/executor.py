@@ -1,0 +1,253 @@
+"""One run carried out: images from the station into the stack, each once, whatever dies in between.
+
+An image that has come whole lies in a spool file named by run and number until it is in the database; a run that is
+taken up again first looks there. What a station is still holding it offers again.
+"""
+
+import logging
+import threading
+from pathlib import Path
+
+from django.conf import settings
+from django.core.exceptions import ObjectDoesNotExist
+from django.db import connection, transaction
+from django.utils import timezone
+
+from hollowstack.core.measure.layout.frames import Frame, bounds, corners
+from hollowstack.core.page.errors import HollowStackError
+from hollowstack.server.capture.escl import EsclClient, ScanSettings, StationError
+from hollowstack.server.capture.models import Run
+from hollowstack.server.capture.services import FEEDER_TROUBLE, capabilities_of, sheet_of
+from hollowstack.server.capture.settings import CaptureSettings, jobs_for
+from hollowstack.server.errors import FULL, is_full
+from hollowstack.server.intake import batches
+from hollowstack.server.stacks.models import Page
+from hollowstack.server.stacks.services import replan, treatment_of
+from hollowstack.server.storage import store
+
+log = logging.getLogger("hollowstack.capture")
+_BUSY_SECONDS = 1.0
+_BUSY_TIMES = 90
+_ENDINGS = {"image/jpeg": "jpg", "image/png": "png", "image/tiff": "tif", "application/pdf": "pdf"}
+
+
+class Carrier:
+    """Carries one run out; ``work`` returns when it is done, stopped or cancelled, or when ``halt`` was called."""
+
+    def __init__(self, run_id: int, patience: float) -> None:
+        self._run = Run.objects.select_related("station", "stack", "batch", "by").get(pk=run_id)
+        self._wish = CaptureSettings.model_validate(self._run.settings)
+        self._client = EsclClient(self._run.station.address, patience=patience)
+        self._halt = threading.Event()
+
+    def halt(self) -> None:
+        """Stop soon and leave the run as it is, to be taken up again."""
+        self._halt.set()
+
+    def work(self) -> None:
+        """Carry the run out."""
+        with self._client:
+            try:
+                self._begin()
+                self._recover()
+                self._jobs()
+            except HollowStackError as error:
+                if self._wanted():
+                    self._end(Run.State.STOPPED, str(error))
+            except OSError as error:
+                if not is_full(error):
+                    raise
+                # What has come whole lies in its spool, and is taken in first when the run goes on.
+                if self._wanted():
+                    self._end(Run.State.STOPPED, FULL)
+            except ObjectDoesNotExist:
+                self._end(Run.State.STOPPED, "The page that was chosen for it is gone: finish, and choose another place.")
+            finally:
+                if self._cancelled():
+                    self._drop()
+                connection.close()
+
+    def _jobs(self) -> None:
+        for number, job in enumerate(jobs_for(self._wish, capabilities_of(self._run.station))):
+            if not self._job(number, job):
+                return
+        self._end(Run.State.DONE)
+
+    def _begin(self) -> None:
+        run = self._run
+        if run.batch is None:
+            after = self._wish.page if self._wish.place == "after" else None
+            record = {"station": run.station.name, "run": run.pk, **run.settings}
+            replaces = self._wish.place == "instead"
+            run.batch = batches.open_batch(run.stack_id, run.by, after=after, record=record, silent=replaces)
+        self._save(state=Run.State.RUNNING)
+
+    def _job(self, number: int, job: ScanSettings) -> bool:
+        """One job to its end; False where the run goes no further now."""
+        on_glass = job.source == "Platen"
+        if on_glass and number < self._run.received:
+            return True
+        if not self._run.job:
+            self._save(job=self._start(job))
+        while True:
+            # No sheet is asked for before there is room for it: what a station has handed out it does not hand out again.
+            store.require_room()
+            spool = self._spool(self._run.received)
+            media_type = self._client.next_document(self._run.job, spool, self._wanted)
+            if media_type is None:
+                break
+            self._take_in(spool, _ENDINGS.get(media_type, "img"))
+            if on_glass:
+                break
+        address = self._run.job
+        self._save(job="")
+        if not self._wanted():
+            self._client.cancel(address)
+            return False
+        return on_glass or self._ended(address)
+
+    def _start(self, job: ScanSettings) -> str:
+        """Begin a job, waiting for a station that is warming up or busy with the sheet before."""
+        for _ in range(_BUSY_TIMES):
+            try:
+                return self._client.start(job)
+            except StationError as error:
+                if error.kind == "refused" and job.source == "Feeder":
+                    raise StationError("refused", self._no_paper()) from None
+                if error.kind != "busy" or not self._wanted():
+                    raise
+            self._halt.wait(_BUSY_SECONDS)
+        raise StationError("busy", "The station has been busy for too long: look what it waits for, then go on.")
+
+    def _ended(self, address: str) -> bool:
+        """Whether a feeder job ended because the paper did."""
+        status = self._client.status()
+        if status.feeder in FEEDER_TROUBLE:
+            self._drop_half_sheet()
+            sheet = sheet_of(self._run)
+            sentence = (
+                f"{FEEDER_TROUBLE[status.feeder]} at sheet {sheet}: clear the path, reload from sheet {sheet}, and go on."
+            )
+            self._end(Run.State.STOPPED, sentence)
+            return False
+        state = status.jobs.get(address.rstrip("/").rsplit("/", 1)[-1], "")
+        if state in {"Aborted", "Canceled"} or (state != "Completed" and status.feeder == "ScannerAdfLoaded"):
+            self._end(
+                Run.State.STOPPED, f"The station gave up at sheet {sheet_of(self._run)}: reload from there, and go on."
+            )
+            return False
+        return self._counted()
+
+    def _counted(self) -> bool:
+        """Whether as many sheets came as were laid in."""
+        came, expected = sheet_of(self._run) - 1, self._wish.sheets
+        if expected is None or came == expected:
+            return True
+        if came < expected:
+            missing = f"{came} of {expected} sheets came: two may have gone in at once. Reload what is missing and go on"
+        else:
+            missing = f"{came} sheets came where {expected} were counted: count them again"
+        self._end(Run.State.STOPPED, f"{missing}, or finish with what is in.")
+        return False
+
+    def _no_paper(self) -> str:
+        if capabilities_of(self._run.station).platen is not None:
+            return "The feeder is empty: lay the paper in, or capture from the glass instead."
+        return "The feeder is empty: lay the paper in, then go on."
+
+    def _take_in(self, spool: Path, ending: str) -> None:
+        """A whole image from the spool into the stack; the same one again changes nothing."""
+        index = self._run.received
+        with spool.open("rb") as stream:
+            sha256, size = store.keep_master(stream)
+        name = f"{self._wish.name} {index + 1:03d}.{ending}"
+        with transaction.atomic():
+            if self._wish.place == "instead":
+                self._replace(name, sha256, size)
+            else:
+                page = batches.add_file(self._run.batch_id, index, name, sha256, size)
+                self._frame(page, index)
+            self._save(received=index + 1)
+        spool.unlink(missing_ok=True)
+
+    def _frame(self, page: Page, index: int) -> None:
+        """A frame that was turned on the glass is cut out along its own sides."""
+        if quad := self._quad(index):
+            page.override = {"quad": quad}
+            replan([page], treatment_of(page.stack))
+            page.save()
+
+    def _quad(self, index: int) -> list[tuple[float, float]] | None:
+        if self._wish.source != "platen" or not self._wish.frames:
+            return None
+        frame = Frame(*self._wish.frames[index])
+        if not frame.angle:
+            return None
+        left, top, _, _ = bounds(frame)
+        px = self._wish.ppi / 25.4
+        left, top = max(0.0, left), max(0.0, top)
+        return [(round((x - left) * px, 2), round((y - top) * px, 2)) for x, y in corners(frame)]
+
+    def _replace(self, name: str, sha256: str, size: int) -> None:
+        source = batches.add_source(self._run.batch, 0, name, sha256, size)
+        quad = self._quad(0)
+        batches.replace_page(self._run.batch, source, self._wish.page, {"quad": quad} if quad else None)
+
+    def _recover(self) -> None:
+        """An image that had come whole when the process died."""
+        spool = self._spool(self._run.received)
+        for part in spool.parent.glob(f"{spool.name}.*.part"):
+            length = int(part.name.split(".")[-2])
+            if length and part.stat().st_size == length and not spool.exists():
+                part.replace(spool)
+            part.unlink(missing_ok=True)
+        if spool.exists():
+            ending = {b"\xff\xd8": "jpg", b"\x89P": "png", b"%P": "pdf"}.get(spool.read_bytes()[:2], "tif")
+            self._take_in(spool, ending)
+
+    def _drop_half_sheet(self) -> None:
+        """The front of a sheet whose back did not come is captured again with it."""
+        if self._wish.two_sided and self._run.received % 2:
+            batches.drop_file(self._run.batch_id, self._run.received - 1)
+            self._save(received=self._run.received - 1)
+
+    def _drop(self) -> None:
+        if self._run.job:
+            try:
+                self._client.cancel(self._run.job)
+            except StationError:
+                log.warning("run %s: the station could not be told", self._run.pk)
+        if self._run.batch is not None and self._wish.place != "instead":
+            batches.drop(self._run.batch_id)
+        for part in self._spool(0).parent.glob(f"run-{self._run.pk}-*"):
+            part.unlink(missing_ok=True)
+        Run.objects.filter(pk=self._run.pk).update(
+            state=Run.State.CANCELLED, batch=None, job="", received=0, ended_at=timezone.now()
+        )
+
+    def _spool(self, index: int) -> Path:
+        folder = Path(settings.DATA) / "uploads"
+        folder.mkdir(parents=True, exist_ok=True)
+        return folder / f"run-{self._run.pk}-{index}"
+
+    def _wanted(self) -> bool:
+        return not self._halt.is_set() and not self._cancelled()
+
+    def _cancelled(self) -> bool:
+        state = Run.objects.values_list("state", flat=True).get(pk=self._run.pk)
+        return state == Run.State.CANCELLING
+
+    def _end(self, state: str, problem: str = "") -> None:
+        ended = timezone.now() if state == Run.State.DONE else None
+        under_way = Run.objects.filter(pk=self._run.pk, state__in=[Run.State.WANTED, Run.State.RUNNING])
+        under_way.update(state=state, problem=problem, ended_at=ended)
+
+    def _save(self, **fields: object) -> None:
+        for name, value in fields.items():
+            setattr(self._run, name, value)
+        if fields.get("state") == Run.State.RUNNING:
+            Run.objects.filter(pk=self._run.pk, state=Run.State.WANTED).update(
+                state=Run.State.RUNNING, batch=self._run.batch
+            )
+        else:
+            Run.objects.filter(pk=self._run.pk).update(**fields)

@@ -1,0 +1,12 @@
+"""The web application, for an ASGI server."""
+
+import os
+import warnings
+
+from django.core.asgi import get_asgi_application
+
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "hollowstack.server.config.settings")
+application = get_asgi_application()
+
+# Static files are handed out by a library that reads them synchronously; they are small, and read at once.
+warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume synchronous iterators")

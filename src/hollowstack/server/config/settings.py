@@ -1,0 +1,105 @@
+"""Settings, all from the environment; every one has a default that works on one machine."""
+
+import secrets
+from pathlib import Path
+
+import environ
+
+env = environ.Env()
+_HERE = Path(__file__).resolve()
+
+DATA = Path(env.str("HOLLOWSTACK_DATA", default="var")).resolve()
+"""Masters, results, documents and the database."""
+DATA.mkdir(parents=True, exist_ok=True)
+WEB = Path(env.str("HOLLOWSTACK_WEB", default=str(_HERE.parents[4] / "web/dist")))
+"""The built front end."""
+SCHEDULER = env.str("HOLLOWSTACK_SCHEDULER", default="")
+"""Address of a Dask scheduler (tcp://…); empty starts a local cluster."""
+WORKERS = env.int("HOLLOWSTACK_WORKERS", default=0)
+"""Processes of the local cluster; 0 takes one for each core."""
+PAGE_SECONDS = env.float("HOLLOWSTACK_PAGE_SECONDS", default=300.0)
+"""Time limit of one page in one step."""
+INCOMING = Path(env.str("HOLLOWSTACK_INCOMING", default=str(DATA / "incoming")))
+"""Where the watched folders are, one for each stack that has one."""
+LEAST_FREE_MB = env.int("HOLLOWSTACK_LEAST_FREE_MB", default=300)
+"""Free space on the data folder's disk below which nothing new is captured or uploaded: what is there can go on."""
+STATION_SECONDS = env.float("HOLLOWSTACK_STATION_SECONDS", default=120.0)
+"""How long a station may take over the next piece of an image."""
+
+
+def _secret() -> str:
+    path = DATA / "secret"
+    if not path.exists():
+        path.write_text(secrets.token_urlsafe(50))
+        path.chmod(0o600)
+    return path.read_text()
+
+
+SECRET_KEY = env.str("HOLLOWSTACK_SECRET", default="") or _secret()
+DEBUG = False
+ALLOWED_HOSTS = env.list("HOLLOWSTACK_HOSTS", default=["127.0.0.1", "localhost", "[::1]", "testserver"])
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "hollowstack.server.results",
+    "hollowstack.server.treatments",
+    "hollowstack.server.stacks",
+    "hollowstack.server.intake",
+    "hollowstack.server.engine",
+    "hollowstack.server.documents",
+    "hollowstack.server.capture",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    # Innermost and not asynchronous, so that a request changes threads once and not twice for each of the above.
+    "hollowstack.server.config.headers.content_policy",
+]
+ROOT_URLCONF = "hollowstack.server.config.urls"
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": DATA / "hollowstack.sqlite3",
+        "OPTIONS": {
+            # Readers never wait for the engine's writes; writers queue instead of failing.
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL;",
+            "transaction_mode": "IMMEDIATE",
+            "timeout": 30,
+        },
+        # Tests run server and engine as processes of their own, so their database must be a file too.
+        "TEST": {"NAME": DATA / "test.sqlite3"},
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.ScryptPasswordHasher", "django.contrib.auth.hashers.PBKDF2PasswordHasher"]
+USE_TZ = True
+TIME_ZONE = "UTC"
+USE_I18N = False
+# Kept in memory besides, so that the hundred small pictures of a view ask the database nothing.
+SESSION_ENGINE = "django.contrib.sessions.backends.cached_db"
+SESSION_COOKIE_SAMESITE = "Strict"
+CSRF_COOKIE_SAMESITE = "Strict"
+FILE_UPLOAD_TEMP_DIR = DATA / "uploads"
+FILE_UPLOAD_TEMP_DIR.mkdir(exist_ok=True)
+WHITENOISE_ROOT = WEB if WEB.is_dir() else None
+WHITENOISE_INDEX_FILE = True
+WHITENOISE_MAX_AGE = 3600
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "formatters": {"line": {"format": "%(asctime)s %(name)s %(levelname)s %(message)s"}},
+    "handlers": {"stderr": {"class": "logging.StreamHandler", "formatter": "line"}},
+    "root": {"handlers": ["stderr"], "level": "WARNING"},
+    "loggers": {
+        "hollowstack": {"level": "INFO"},
+        "distributed": {"level": "ERROR"},
+        # A refusal is an answer, not an event.
+        "django.request": {"level": "ERROR"},
+    },
+}

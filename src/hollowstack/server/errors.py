@@ -1,0 +1,25 @@
+"""Why something was not done: each with one sentence, and nothing was changed."""
+
+import errno
+
+from hollowstack.core.page.errors import HollowStackError
+
+
+class Refused(HollowStackError):
+    """What was asked for cannot be done."""
+
+
+class Conflict(HollowStackError):
+    """Somebody else changed it in the meantime."""
+
+
+class NoRoom(HollowStackError):
+    """The disk is nearly full: what lies in the machine is no fault of what was sent."""
+
+
+FULL = "There is no room left on the disk of the server: nothing that has come is lost; make room, then try again."
+
+
+def is_full(error: OSError) -> bool:
+    """Whether something could not be written because the disk, or somebody's share of it, is full."""
+    return error.errno in {errno.ENOSPC, errno.EDQUOT}

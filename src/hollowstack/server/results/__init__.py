@@ -1,0 +1,1 @@
+"""What the steps made, under keys; what went wrong, and when it is tried again."""
