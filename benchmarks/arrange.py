@@ -32,9 +32,10 @@ from hollowstack.core.run.keys import expand_key, measure_key
 from hollowstack.core.run.steps import THUMB
 from hollowstack.server.intake import batches
 from hollowstack.server.results.models import Result
-from hollowstack.server.stacks import services
+from hollowstack.server.stacks import planning, services
 from hollowstack.server.stacks.models import Master, Page, Source, Stack
-from hollowstack.server.storage import store
+from hollowstack.server.stacks.standing import settle
+from hollowstack.server.storage import places
 from tests.browser.conftest import FLAGS
 from tests.live import Live, looking
 from tests.server.conftest import CLEAN, MEASURED, READ
@@ -65,17 +66,18 @@ def made_up(count: int) -> Stack:
     ]
     results = []
     for page in pages:
-        services.plan(page, treatment, found)
+        planning.plan(page, treatment, found)
         page.change = 1
         steps = {"expand": (page.opened_id, {"frames": 1}), "measure": (page.measured_id, {"measurements": MEASURED})}
         steps |= {"render": (page.rendered_id, CLEAN), "read": (page.reading_id, READ)}
         results += [Result(key=key, step=step, body=body) for step, (key, body) in steps.items()]
     Page.objects.bulk_create(pages)
     Result.objects.bulk_create(results)
+    settle(stack.pages.all())
     Stack.objects.filter(pk=stack.pk).update(change=1, order_change=1)
     for number, page in enumerate(pages):
         for step, key in (("measure", page.measured_id), ("render", page.rendered_id)):
-            folder = store.result_path(step, key)
+            folder = places.result_path(step, key)
             folder.mkdir(parents=True)
             _thumb(number).save(folder / THUMB, quality=80)
     return stack

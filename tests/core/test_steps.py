@@ -1,6 +1,8 @@
 """The steps of a page as the engine runs them: small results back, files in a folder that is there whole or not at all."""
 
 import json
+import pickle
+import shutil
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
@@ -11,7 +13,7 @@ import pytest
 from PIL import Image
 
 from hollowstack.core.measure import Measurements
-from hollowstack.core.page.errors import DecodeError, ReadError
+from hollowstack.core.page.errors import DamagedResultError, DecodeError, ReadError
 from hollowstack.core.plan.planning import plan_page
 from hollowstack.core.run import steps
 from hollowstack.core.settings.treatment import Treatment
@@ -79,13 +81,37 @@ def test_the_whole_way_by_steps(measured, master, tmp_path):
     read = steps.read_step(str(master), 0, plan, "eng", str(tmp_path / "read"))
     assert read["words"] > 40
     assert read["mean_confidence"] > 60
-    page = {"folder": str(tmp_path / "clean"), "clean": clean, "ppi": plan["ppi"], "reading": str(tmp_path / "read")}
+    page = {"folder": str(tmp_path / "clean"), "clean": clean, "ppi": plan["ppi"]}
+    page |= {"reading": str(tmp_path / "read"), "read": read}
     created = datetime(2026, 3, 1, 9, tzinfo=UTC).isoformat()
     done = steps.bind_step([page, page | {"reading": None}], str(tmp_path / "out" / "box.pdf"), "Box", "eng", created)
     assert done["pages"] == 2
     assert done["bytes"] == (tmp_path / "out" / "box.pdf").stat().st_size
     with pikepdf.open(tmp_path / "out" / "box.pdf") as pdf:
         assert [b"Tj" in p.Contents.read_bytes() for p in pdf.pages] == [True, False]
+
+
+@pytest.fixture(scope="module")
+def worked(measured, master, tmp_path_factory: pytest.TempPathFactory) -> tuple[dict[str, Any], dict[str, Any], Path]:
+    """A clean page and its reading, with the folder that they lie in."""
+    root, plan = tmp_path_factory.mktemp("worked"), plan_for(measured[0])
+    clean = steps.render_step(str(master), 0, plan, str(root / "clean"))
+    return clean, steps.read_step(str(master), 0, plan, "eng", str(root / "read")), root
+
+
+@pytest.mark.parametrize(("folder", "name"), [("clean", "image"), ("read", "reading.json")])
+@pytest.mark.parametrize("damage", [lambda file: file.unlink(), lambda file: file.write_bytes(file.read_bytes()[:-3])])
+def test_what_is_bound_is_what_was_made(worked, tmp_path, folder, name, damage):
+    clean, read, root = worked
+    shutil.copytree(root, tmp_path, dirs_exist_ok=True)
+    page = {"folder": str(tmp_path / "clean"), "clean": clean, "ppi": [150.0, 150.0]}
+    page |= {"reading": str(tmp_path / "read"), "read": read}
+    damage(tmp_path / folder / name)
+    with pytest.raises(DamagedResultError) as said:
+        steps.bind_step([page], str(tmp_path / "box.pdf"), "Box", "eng", datetime(2026, 3, 1, tzinfo=UTC).isoformat())
+    assert (said.value.key, said.value.kind) == (folder, "storage")
+    assert pickle.loads(pickle.dumps(said.value)).key == folder
+    assert not (tmp_path / "box.pdf").exists()
 
 
 def test_what_fails_leaves_no_folder(measured, master, tmp_path):

@@ -9,7 +9,7 @@ from django.contrib.auth import get_user_model
 from django.test import Client
 
 from hollowstack.server.api.v1 import views
-from hollowstack.server.engine.recording import record
+from hollowstack.server.engine.recording import Outcome, record
 from hollowstack.server.intake import batches
 from hollowstack.server.stacks import services
 from hollowstack.server.stacks.models import Page, Stack
@@ -57,7 +57,7 @@ def walk(page: Page, *, until: str = "read", **measured: Any) -> Page:
         page = Page.objects.get(pk=page.pk)
         key = getattr(page, fields[step])
         if key:
-            record([(step, key, body, "")])
+            record([Outcome(step, key, body)])
         if step == until:
             break
     return Page.objects.get(pk=page.pk)

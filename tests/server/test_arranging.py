@@ -4,7 +4,7 @@ from datetime import UTC, datetime
 
 import pytest
 
-from hollowstack.server.engine.recording import record
+from hollowstack.server.engine.recording import Outcome, record
 from hollowstack.server.intake import batches
 from hollowstack.server.stacks import history
 from hollowstack.server.stacks.arranging import Arranging
@@ -245,7 +245,7 @@ def test_only_the_order_is_told_when_pages_move(client, stack, ids):
 
 def test_sorting_by_time_asks_the_camera_then_the_file_then_the_arrival(client, stack, pages):
     first, second, third = pages(3)
-    record([("expand", first.opened_id, {"frames": 1, "origin": {"taken": "1927-06-09T12:00:00Z"}}, "")])
+    record([Outcome("expand", first.opened_id, {"frames": 1, "origin": {"taken": "1927-06-09T12:00:00Z"}})])
     Source.objects.filter(pk=second.source_id).update(modified_at=datetime(1927, 6, 9, 11, tzinfo=UTC))
     hand(stack).sort([first.pk, second.pk, third.pk], "time")
     assert order_of(stack.pk) == [second.pk, first.pk, third.pk]

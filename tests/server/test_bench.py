@@ -8,12 +8,12 @@ import pytest
 from PIL import Image
 
 from hollowstack.core.page.geometry import Quad
-from hollowstack.server.engine.recording import record
+from hollowstack.server.engine.recording import Outcome, record
 from hollowstack.server.stacks import history
 from hollowstack.server.stacks.arranging import Arranging
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.services import Refused
-from hollowstack.server.storage import store
+from hollowstack.server.storage import places
 from tests.core.test_calibrate import CORNERS, captured_target, patch_text, target
 from tests.server.conftest import MEASURED, walk
 from tests.server.test_arranging import hand, post
@@ -29,7 +29,7 @@ def three(pages):
 @pytest.fixture
 def pictured(three):
     """The first page with the picture that measuring leaves."""
-    folder = store.result_path("measure", three[0].measured_id)
+    folder = places.result_path("measure", three[0].measured_id)
     folder.mkdir(parents=True, exist_ok=True)
     light = np.full((1400, 1000), 236, np.uint8)
     light[100:1300:40, 100:900] = 40
@@ -79,7 +79,7 @@ def test_only_what_is_sent_is_set(client, stack, three):
     assert response.json()["what"] == "Set crop of 1 page"
     row = client.get(f"/api/v1/stacks/{stack.pk}/pages").json()["pages"][0]
     assert row["own"] == ["crop", "clear"]
-    assert row["came"] == "file"
+    assert row["origin"] == "file"
 
 
 @pytest.mark.parametrize("wish", [{"skew": 90}, {"adjust": {"white": 3}}, {"quad": [[0, 0]]}, {"nothing": 1}])
@@ -146,9 +146,9 @@ def target_page(stack, three):
     image = captured_target()
     size = (image.width, image.height)
     whole = Quad.rectangle(0, 0, *size)
-    record([("measure", three[2].measured_id, {"measurements": {**MEASURED, "size_px": size, "page_quad": whole,
-                                                                  "bright_quad": whole, "colour": "colour", "paper": [230, 230, 230]}}, "")])  # fmt: skip
-    folder = store.result_path("measure", three[2].measured_id)
+    record([Outcome("measure", three[2].measured_id, {"measurements": {**MEASURED, "size_px": size, "page_quad": whole,
+                                                                  "bright_quad": whole, "colour": "colour", "paper": [230, 230, 230]}})])  # fmt: skip
+    folder = places.result_path("measure", three[2].measured_id)
     folder.mkdir(parents=True, exist_ok=True)
     Image.fromarray(image.pixels).save(folder / "view.jpg", quality=95, subsampling=0)
     hand(stack).correct([three[2].pk], {"quad": CORNERS})

@@ -21,7 +21,7 @@ from hollowstack.server.errors import NoRoom
 from hollowstack.server.stacks import history
 from hollowstack.server.stacks.models import Batch, Page, Source
 from hollowstack.server.stacks.services import Refused, order_of
-from hollowstack.server.storage import store
+from hollowstack.server.storage import places, room
 from hollowstack.standins.station.device import MODELS
 from hollowstack.standins.station.server import Station as Simulated
 from hollowstack.standins.station.server import _obey as obey
@@ -78,7 +78,7 @@ def sizes(stack) -> list[tuple[int, int]]:
     masters = [Page.objects.get(pk=pk).source.master_id for pk in order_of(stack.pk)]
     found = []
     for sha256 in masters:
-        with Image.open(store.master_path(sha256)) as image:
+        with Image.open(places.master_path(sha256)) as image:
             found.append(image.size)
     return found
 
@@ -308,7 +308,7 @@ def test_an_image_that_had_come_when_the_process_died(feeder, stack, settings, w
     assert (run.state, run.received) == ("done", 8)
     masters = [Page.objects.get(pk=pk).source.master_id for pk in order_of(stack.pk)]
     assert len(set(masters)) == 8
-    assert store.master_path(masters[0]).read_bytes() == data
+    assert places.master_path(masters[0]).read_bytes() == data
 
 
 @pytest.mark.parametrize("address", ["http://127.0.0.1:9", "not an address", "http://[::1", "file:///etc/passwd"])
@@ -386,18 +386,19 @@ def test_an_answer_to_another_question_is_none():
 
 
 @pytest.mark.parametrize("fails", [0, 2, 5])
-def test_a_disk_that_fills_stops_the_feeder_and_loses_no_sheet(two_sided, stack, monkeypatch, fails):
+def test_a_disk_that_fills_stops_the_feeder_and_loses_no_sheet(two_sided, stack, settings, tmp_path, monkeypatch, fails):
     """The sheet that was under way lies in its spool; the next one is not asked for before there is room."""
+    settings.DATA = tmp_path
     sync, left = os.fsync, [fails]
 
     def full(handle: int) -> None:
-        left[0] -= "/master-" in os.readlink(f"/proc/self/fd/{handle}")
+        left[0] -= "/spool-" in os.readlink(f"/proc/self/fd/{handle}")
         if left[0] < 0:
             raise OSError(errno.ENOSPC, "No space left on device")
         sync(handle)
 
     with monkeypatch.context() as here:
-        here.setattr(store.os, "fsync", full)
+        here.setattr(os, "fsync", full)
         run = capture(two_sided, stack)
     assert (run.state, run.received) == ("stopped", fails)
     assert "no room" in run.problem
@@ -409,7 +410,7 @@ def test_a_disk_that_fills_stops_the_feeder_and_loses_no_sheet(two_sided, stack,
 
 
 def test_below_a_mark_of_free_space_nothing_is_captured(feeder, stack, monkeypatch):
-    monkeypatch.setattr(store.shutil, "disk_usage", lambda _: SimpleNamespace(free=299_000_000))
+    monkeypatch.setattr(room.shutil, "disk_usage", lambda _: SimpleNamespace(free=299_000_000))
     with pytest.raises(NoRoom, match="299 MB"):
         capture(feeder, stack)
     assert delivered(feeder) == []
@@ -423,7 +424,7 @@ def test_a_run_stops_at_the_mark_before_it_asks_for_a_sheet(feeder, stack, monke
         return SimpleNamespace(free=10**10 if left[0] >= 0 else 10**8)
 
     with monkeypatch.context() as here:
-        here.setattr(store.shutil, "disk_usage", usage)
+        here.setattr(room.shutil, "disk_usage", usage)
         run = capture(feeder, stack)
     assert (run.state, run.received, "100 MB" in run.problem) == ("stopped", 3, True)
     run = carry(services.go_on(run.pk))

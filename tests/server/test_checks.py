@@ -2,7 +2,7 @@
 
 import pytest
 
-from hollowstack.server.engine.recording import record
+from hollowstack.server.engine.recording import Outcome, record
 from hollowstack.server.intake import batches
 from hollowstack.server.stacks.arranging import Arranging
 from hollowstack.server.stacks.models import Page, Stack
@@ -14,7 +14,7 @@ def numbered(pages: list[Page], *numbers: int | None) -> list[int]:
     """Pages read with these printed numbers."""
     for page, number in zip(pages, numbers, strict=True):
         walked = walk(page, until="render")
-        record([("read", walked.reading_id, {**READ, "numbers": [] if number is None else [number]}, "")])
+        record([Outcome("read", walked.reading_id, {**READ, "numbers": [] if number is None else [number]})])
     return [page.pk for page in pages]
 
 
@@ -73,7 +73,7 @@ def test_two_captures_of_one_page(client, stack, pages):
 def test_alike_pages_with_other_words_are_two_pages(client, stack, pages):
     made = pages(2)
     for page, words in zip(made, (200, 90), strict=True):
-        record([("read", walk(page, until="render", perceptual_hash=LIKE).reading_id, {**READ, "words": words}, "")])
+        record([Outcome("read", walk(page, until="render", perceptual_hash=LIKE).reading_id, {**READ, "words": words})])
     assert checks(client, stack) == []
 
 
@@ -118,5 +118,5 @@ def test_two_captures_of_a_page_have_about_as_many_words(client, stack, pages, w
     likeness = "0123456789abcdef" * 8
     for page, count in zip(pages(2), words, strict=True):
         walked = walk(page, until="render", perceptual_hash=likeness)
-        record([("read", walked.reading_id, {**READ, "words": count, "numbers": []}, "")])
+        record([Outcome("read", walked.reading_id, {**READ, "words": count, "numbers": []})])
     assert ([check for check, _ in checks(client, stack)] == ["alike"]) == alike

@@ -3,10 +3,10 @@
 import pytest
 
 from hollowstack.server.documents.services import ask_to_bind
-from hollowstack.server.engine.recording import record
+from hollowstack.server.engine.recording import Outcome, record
 from hollowstack.server.stacks.models import Page
 from hollowstack.server.stacks.services import Refused
-from hollowstack.server.storage import store
+from hollowstack.server.storage import places
 from tests.server.conftest import answer, walk
 
 
@@ -26,7 +26,7 @@ def test_aside_and_failed_pages_are_left_out(user, stack, pages):
     made = pages(4)
     walk(made[0])
     walk(made[1], ink_percent=0.0, marks=0)
-    record([("expand", made[2].opened_id, None, "Damaged.")])
+    record([Outcome("expand", made[2].opened_id, None, "Damaged.", "page")])
     walk(made[3])
     (document,) = ask_to_bind(stack.pk, "Box 27", user)
     made[0].refresh_from_db()
@@ -65,9 +65,9 @@ def test_from_asking_to_download(client, stack, pages):
     assert asked["state"] == "binding"
     assert client.get(f"/api/v1/documents/{asked['id']}/file").status_code == 404
     key = stack.documents.get().key
-    store.document_path(key).parent.mkdir(parents=True, exist_ok=True)
-    store.document_path(key).write_bytes(b"%PDF-1.7 made up")
-    record([("bind", key, {"pages": 1, "bytes": 16, "sha256": "ab", "seconds": 0.1}, "")])
+    places.document_path(key).parent.mkdir(parents=True, exist_ok=True)
+    places.document_path(key).write_bytes(b"%PDF-1.7 made up")
+    record([Outcome("bind", key, {"pages": 1, "bytes": 16, "sha256": "ab", "seconds": 0.1})])
     (listed,) = answer(client.get(f"/api/v1/stacks/{stack.pk}/documents"))
     assert (listed["state"], listed["bytes"], listed["conformance"]) == ("bound", 16, "PDF/A-2u")
 
@@ -75,6 +75,6 @@ def test_from_asking_to_download(client, stack, pages):
 def test_a_document_that_could_not_be_bound_says_why(client, stack, pages):
     walk(pages(1)[0])
     bind(client, stack)
-    record([("bind", stack.documents.get().key, None, "The disk is full: make room.")])
+    record([Outcome("bind", stack.documents.get().key, None, "The disk is full: make room.", "page")])
     (listed,) = answer(client.get(f"/api/v1/stacks/{stack.pk}/documents"))
     assert (listed["state"], listed["error"]) == ("failed", "The disk is full: make room.")

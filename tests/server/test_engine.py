@@ -5,13 +5,15 @@ from hypothesis import strategies as st
 
 from hollowstack.core.run import keys as result_keys
 from hollowstack.server.documents.services import ask_to_bind
-from hollowstack.server.engine.recording import record
+from hollowstack.server.engine.recording import Outcome, record
 from hollowstack.server.engine.runner import by_todays_versions
 from hollowstack.server.engine.scheduling import IN_FLIGHT_A_WORKER, Offered, Resized, Schedule, Settled, Submit, Task
 from hollowstack.server.engine.wanting import wanted
 from hollowstack.server.intake import batches
 from hollowstack.server.stacks import services
 from hollowstack.server.stacks.models import Page
+from hollowstack.server.stacks.planning import plan_marked, stack_with_marked_pages
+from hollowstack.server.stacks.viewing import look_at
 from tests.server.conftest import walk
 
 
@@ -87,11 +89,11 @@ def test_measuring_goes_before_rendering_before_reading(stack, pages):
     assert steps() == ["expand", "measure", "render", "read"]
 
 
-def test_the_open_page_goes_first(stack, pages):
+def test_the_open_page_goes_first(user, stack, pages):
     made = pages(3)
     for page in made:
         walk(page, until="expand")
-    services.look_at(stack.pk, made[2].pk)
+    look_at(user, stack.pk, made[2].pk)
     first = wanted(1, frozenset())[0]
     walk(made[2], until="expand")
     made[2].refresh_from_db()
@@ -103,7 +105,7 @@ def test_the_open_stack_goes_before_others(user, stack, pages):
     other = services.create_stack("Other", user)
     theirs = batches.add_file(batches.open_batch(other.pk, user).pk, 0, "x.jpg", f"{99:064x}", 10)
     assert wanted(1, frozenset())[0].key == theirs.opened_id
-    services.look_at(stack.pk, None)
+    look_at(user, stack.pk, None)
     assert wanted(1, frozenset())[0].key != theirs.opened_id
 
 
@@ -115,7 +117,7 @@ def test_what_is_in_flight_is_not_wanted_again(stack, pages):
 
 def test_failed_steps_are_not_tried_again(stack, pages):
     page = walk(pages(1)[0], until="expand")
-    record([("measure", page.measured_id, None, "Too dark.")])
+    record([Outcome("measure", page.measured_id, None, "Too dark.", "page")])
     assert steps() == []
 
 
@@ -132,7 +134,7 @@ def test_a_document_is_bound_before_other_stacks_are_read(user, stack, pages):
     walk(batches.add_file(batches.open_batch(other.pk, user).pk, 0, "x.jpg", f"{99:064x}", 10), until="render")
     (document,) = ask_to_bind(stack.pk, "Box 27", user)
     assert steps() == ["bind", "read"]
-    record([("bind", document.key, {"pages": 1, "bytes": 1, "sha256": "", "seconds": 0}, "")])
+    record([Outcome("bind", document.key, {"pages": 1, "bytes": 1, "sha256": "", "seconds": 0})])
     assert steps() == ["read"]
 
 
@@ -140,9 +142,14 @@ def test_after_an_upgrade_pages_are_planned_by_todays_steps(pages, monkeypatch):
     """What older versions of the steps made is wanted anew; where nothing changed, nothing is."""
     page = walk(pages(1)[0])
     by_todays_versions()
-    assert Page.objects.get(pk=page.pk).change == page.change
+    plan_marked(page.stack_id)
+    same = Page.objects.get(pk=page.pk)
+    assert (same.rendered_id, same.state) == (page.rendered_id, "ready")
+    by_todays_versions()
+    assert stack_with_marked_pages() is None
     monkeypatch.setattr(result_keys, "RENDER_VERSION", result_keys.RENDER_VERSION + 1)
     by_todays_versions()
+    plan_marked(page.stack_id)
     renewed = Page.objects.get(pk=page.pk)
     assert renewed.measured_id == page.measured_id
     assert renewed.rendered_id != page.rendered_id

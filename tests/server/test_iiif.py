@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from hollowstack.server.images.iiif import BadRequest, information, parse
-from hollowstack.server.storage import store
+from hollowstack.server.storage import places
 
 FULL = (300, 200)  # the size of the image in the examples of 4.1 and 4.2
 
@@ -110,7 +110,7 @@ def test_tiles_cover_any_image(width, height):
 
 def test_the_server_answers_as_a_viewer_expects(client, settings):
     key = "c" * 64
-    folder = store.result_path("render", key)
+    folder = places.result_path("render", key)
     folder.mkdir(parents=True, exist_ok=True)
     pixels = np.zeros((200, 300, 3), np.uint8)
     pixels[:, 150:] = 250

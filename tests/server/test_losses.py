@@ -2,6 +2,7 @@
 
 import errno
 import io
+import os
 import threading
 import time
 import zipfile
@@ -12,7 +13,9 @@ import pytest
 from hollowstack.server.engine import remote
 from hollowstack.server.intake import archives, batches
 from hollowstack.server.stacks.models import Upload
-from hollowstack.server.storage import store
+from hollowstack.server.storage import places, room
+from hollowstack.server.storage.masters import Kept, keep_master
+from hollowstack.server.storage.spools import spooled
 from tests.server.conftest import answer
 from tests.server.test_uploads import announce, patch, take_in
 
@@ -59,7 +62,7 @@ def test_two_people_unpack_the_same_archive_at_once(client, stack, sent, user, m
 
 def full_after(monkeypatch, count: int) -> None:
     """The disk takes so many files more."""
-    sync, left = store.os.fsync, [count]
+    sync, left = os.fsync, [count]
 
     def full(handle: int) -> None:
         left[0] -= 1
@@ -67,7 +70,7 @@ def full_after(monkeypatch, count: int) -> None:
             raise OSError(errno.ENOSPC, "No space left on device")
         sync(handle)
 
-    monkeypatch.setattr(store.os, "fsync", full)
+    monkeypatch.setattr(os, "fsync", full)
 
 
 def test_a_disk_that_fills_while_an_archive_is_unpacked_loses_none_of_it(client, stack, sent, monkeypatch):
@@ -104,21 +107,26 @@ def test_another_fault_of_the_machine_is_no_full_disk(client, sent, monkeypatch)
     def broken(handle: int) -> None:
         raise OSError(errno.EIO, "Input/output error")
 
-    monkeypatch.setattr(store.os, "fsync", broken)
+    monkeypatch.setattr(os, "fsync", broken)
     with pytest.raises(OSError, match="Input/output"):
         take_in(client, sent)
+
+
+def kept(data: bytes) -> Kept:
+    with spooled(io.BytesIO(data)) as spool:
+        return keep_master(spool)
 
 
 @pytest.mark.parametrize("damage", [lambda data: data[:100], lambda data: data[:-1] + b"?", lambda data: b""])
 def test_a_damaged_master_is_healed_when_its_file_comes_again(db, settings, damage):
     data = b"\xff\xd8\xff" + b"a page " * 400
-    sha256, _ = store.keep_master(io.BytesIO(data))
-    path = store.master_path(sha256)
+    sha256 = kept(data).sha256
+    path = places.master_path(sha256)
     path.chmod(0o644)
     path.write_bytes(damage(data))
-    assert store.keep_master(io.BytesIO(data)) == (sha256, len(data))
+    assert kept(data) == (sha256, len(data), True)
     assert path.read_bytes() == data
-    assert not list((settings.DATA / "uploads").glob("master-*"))
+    assert not list((settings.DATA / "uploads").glob("spool-*"))
 
 
 def test_threads_of_one_worker_take_turns(monkeypatch):
@@ -137,7 +145,7 @@ def test_threads_of_one_worker_take_turns(monkeypatch):
     made: dict[int, object] = {}
 
     def ask(number: int) -> None:
-        made[number] = remote.work("measure", (number,), 5.0)[0]
+        made[number] = remote.work("bind", str(number), (number,), 5.0).body
 
     threads = [threading.Thread(target=ask, args=(number,)) for number in range(6)]
     for thread in threads:
@@ -148,7 +156,7 @@ def test_threads_of_one_worker_take_turns(monkeypatch):
 
 
 def test_files_that_the_disk_has_no_room_for_are_refused_before_they_come(client, stack, monkeypatch):
-    monkeypatch.setattr(store.shutil, "disk_usage", lambda _: SimpleNamespace(free=301_000_000))
+    monkeypatch.setattr(room.shutil, "disk_usage", lambda _: SimpleNamespace(free=301_000_000))
     assert announce(client, stack, ("a.jpg", 1_000_000)).status_code in {200, 201}
     refused = announce(client, stack, ("a.jpg", 600_000), ("b.jpg", 600_000))
     assert (refused.status_code, "301 MB" in answer(refused)["message"]) == (507, True)

@@ -8,12 +8,13 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
 from hollowstack.server.api.v1 import views
-from hollowstack.server.engine.recording import record
+from hollowstack.server.engine.recording import Outcome, record
 from hollowstack.server.intake import batches
 from hollowstack.server.stacks import history, services
 from hollowstack.server.stacks.models import Master, Page
 from hollowstack.server.stacks.overview import counts_of, state_of, with_results
-from hollowstack.server.storage import store
+from hollowstack.server.storage import places
+from hollowstack.server.storage.spools import spooled
 from tests.server.conftest import answer, sha, walk
 
 LONGEST = "Letters received at Skerry Light " * 6
@@ -59,7 +60,7 @@ def test_a_blank_page_goes_aside_and_is_not_read(stack, pages):
 def test_a_file_of_many_pages_expands_in_place(client, stack, pages):
     middle = pages(3)[1]
     before = answer(client.get(f"/api/v1/stacks/{stack.pk}/pages"))
-    record([("expand", middle.opened_id, {"frames": 4}, "")])
+    record([Outcome("expand", middle.opened_id, {"frames": 4})])
     now = answer(client.get(f"/api/v1/stacks/{stack.pk}/pages"))
     rows = {row["id"]: row for row in now["pages"]}
     assert [(rows[pk]["source"], rows[pk]["frame"]) for pk in now["order"]] == [
@@ -81,7 +82,7 @@ def test_only_what_changed_is_told(client, stack, pages):
 
 def test_a_failure_is_one_sentence_on_its_page(client, stack, pages):
     page = walk(pages(1)[0], until="expand")
-    record([("measure", page.measured_id, None, "The image is incomplete.")])
+    record([Outcome("measure", page.measured_id, None, "The image is incomplete.", "page")])
     row = answer(client.get(f"/api/v1/stacks/{stack.pk}/pages"))["pages"][0]
     assert (row["state"], row["verdict"], row["error"]) == ("failed", "fail", "The image is incomplete.")
 
@@ -90,7 +91,7 @@ def test_uploads_are_stored_once(client, batch):
     for index in (0, 1):
         assert put(client, batch, b"the same bytes", index=index, again="true").status_code == 201
     master = Master.objects.get()
-    assert store.master_path(master.sha256).read_bytes() == b"the same bytes"
+    assert places.master_path(master.sha256).read_bytes() == b"the same bytes"
     assert Page.objects.count() == 2
 
 
@@ -137,7 +138,7 @@ def test_an_archive_stands_for_what_is_in_it(client, stack, batch, tmp_path):
 def test_names_from_outside_never_become_paths(client, batch, name):
     response = put(client, batch, b"some bytes", name=name)
     assert response.status_code == 201
-    stored = store.master_path(Master.objects.get().sha256)
+    stored = places.master_path(Master.objects.get().sha256)
     assert stored.is_file()
     assert stored.parent.parent.name == "masters"
 
@@ -154,15 +155,15 @@ def test_a_stream_that_breaks_leaves_nothing(settings, stack):
         def read(self, *_):
             raise OSError("connection lost")
 
-    with pytest.raises(OSError, match="lost"):
-        store.keep_master(Broken())
-    assert list((settings.DATA / "uploads").glob("master-*")) == []
+    with pytest.raises(OSError, match="lost"), spooled(Broken()):
+        pass
+    assert list((settings.DATA / "uploads").glob("spool-*")) == []
 
 
 @pytest.mark.parametrize("digest", ["../up", "A" * 64, "a" * 63, ""])
 def test_only_digests_become_paths(digest):
     with pytest.raises(ValueError, match="not a SHA-256"):
-        store.master_path(digest)
+        places.master_path(digest)
 
 
 @pytest.mark.parametrize(

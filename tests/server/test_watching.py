@@ -26,7 +26,9 @@ def folder(stack):
 
 @pytest.fixture
 def watcher():
-    return watching.Watcher(steady=0, stuck=0)
+    made = watching.Watcher(steady=0, stuck=0)
+    yield made
+    made.close()
 
 
 def names(stack) -> list[str]:
@@ -124,7 +126,9 @@ def test_killed_between_taking_in_and_moving(stack, folder, watcher):
     put(folder, "a.png")
     look(watcher)
     shutil.move(folder / "taken" / "a.png", folder / "a.png")
-    look(watching.Watcher(steady=0))
+    again = watching.Watcher(steady=0)
+    look(again)
+    again.close()
     assert names(stack) == ["a.png"]
     assert (folder / "taken" / "a.png").exists()
 

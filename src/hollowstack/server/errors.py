@@ -1,7 +1,5 @@
 """Why something was not done: each with one sentence, and nothing was changed."""
 
-import errno
-
 from hollowstack.core.page.errors import HollowStackError
 
 
@@ -18,8 +16,3 @@ class NoRoom(HollowStackError):
 
 
 FULL = "There is no room left on the disk of the server: nothing that has come is lost; make room, then try again."
-
-
-def is_full(error: OSError) -> bool:
-    """Whether something could not be written because the disk, or somebody's share of it, is full."""
-    return error.errno in {errno.ENOSPC, errno.EDQUOT}

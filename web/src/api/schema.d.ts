@@ -96,6 +96,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/stacks/{stack_id}/viewing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Viewing
+         * @description Tell what you have before your eyes: it is worked on before everything else.
+         */
+        put: operations["hollowstack_server_api_v1_stacks_put_viewing"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/stacks/{stack_id}/pages": {
         parameters: {
             query?: never;
@@ -188,7 +208,7 @@ export interface paths {
         };
         /**
          * Get Page
-         * @description All that is known of one page; it is worked on next.
+         * @description All that is known of one page.
          */
         get: operations["hollowstack_server_api_v1_stacks_get_page"];
         put?: never;
@@ -755,6 +775,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/pages/{page_id}/retry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Retry Page
+         * @description Try the steps of a page again that failed.
+         */
+        post: operations["retryPage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stacks/{stack_id}/retry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Retry Stack
+         * @description Try everything in a stack again that failed: steps of its pages, and documents.
+         */
+        post: operations["retryStack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/retry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Retry Everything
+         * @description Try everything again that failed, in all stacks.
+         */
+        post: operations["retryEverything"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -871,6 +951,14 @@ export interface components {
             name: string;
         };
         /**
+         * ViewingIn
+         * @description The page that somebody looks at; null for the stack as a whole.
+         */
+        ViewingIn: {
+            /** Page */
+            page?: number | null;
+        };
+        /**
          * Fault
          * @description What is wrong with a photograph; ``spot`` is left, top, width, height in pixels as captured, None for all of it.
          */
@@ -916,6 +1004,7 @@ export interface components {
             aside: string;
             /** Error */
             error: string;
+            trouble: components["schemas"]["Trouble"] | null;
             /** Breaks */
             breaks: boolean;
             /** Rescan */
@@ -925,10 +1014,10 @@ export interface components {
             /** Own */
             own: string[];
             /**
-             * Came
+             * Origin
              * @enum {string}
              */
-            came: "platen" | "feeder" | "camera" | "file";
+            origin: "platen" | "feeder" | "camera" | "file";
             /** Original */
             original: string | null;
             /** Clean */
@@ -980,6 +1069,19 @@ export interface components {
             pages: components["schemas"]["PageRow"][];
             /** Engine */
             engine: boolean;
+        };
+        /**
+         * Trouble
+         * @description What keeps a page from being worked on, by no fault of its own.
+         */
+        Trouble: {
+            /** Message */
+            message: string;
+            /**
+             * Again At
+             * Format: date-time
+             */
+            again_at: string;
         };
         /**
          * StackFinding
@@ -2662,6 +2764,16 @@ export interface components {
             /** On */
             on: boolean;
         };
+        /**
+         * TriedOut
+         * @description How much is tried again now; 0 where nothing had failed.
+         */
+        TriedOut: {
+            /** Pages */
+            pages: number;
+            /** Documents */
+            documents: number;
+        };
     };
     responses: never;
     parameters: never;
@@ -2838,6 +2950,39 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["StackOut"];
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_api_v1_stacks_put_viewing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewingIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {
@@ -4239,6 +4384,88 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    retryPage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    retryStack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    retryEverything: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedOut"];
                 };
             };
         };

@@ -1,6 +1,5 @@
 """Clean pages and their readings to one archival document."""
 
-import os
 from collections.abc import Iterable
 from dataclasses import dataclass
 from pathlib import Path
@@ -14,6 +13,7 @@ from hollowstack.core.bind.metadata import CONFORMANCE, Description, describe, l
 from hollowstack.core.bind.text_layer import page_content
 from hollowstack.core.calibrate.icc import gray_profile
 from hollowstack.core.ocr.model import Reading
+from hollowstack.core.page.durable import settle
 from hollowstack.core.page.errors import BindError
 
 __all__ = ["CONFORMANCE", "BoundPage", "Description", "bind", "check_bindable", "language_tag"]
@@ -70,9 +70,9 @@ def bind(pages: Iterable[BoundPage], path: Path, about: Description) -> int:
             part, deterministic_id=True, compress_streams=True, force_version="1.7",
             object_stream_mode=pikepdf.ObjectStreamMode.generate, recompress_flate=False,
         )  # fmt: skip
-        os.replace(part, path)
+        settle(part, path)
     except OSError as error:
-        raise BindError(f"The document cannot be written to {path}: {error.strerror or error}.") from None
+        raise BindError(f"The document cannot be written to {path}: {error.strerror or error}.") from error
     finally:
         part.unlink(missing_ok=True)
         pdf.close()

@@ -3,7 +3,7 @@
 Each writes its files into a folder that appears whole or not at all.
 """
 
-import json
+import hashlib
 import os
 import shutil
 import tempfile
@@ -25,6 +25,8 @@ from hollowstack.core.decode.origin import origin_of
 from hollowstack.core.measure import measure
 from hollowstack.core.ocr.reading import Reading
 from hollowstack.core.page.digest import sha256_of
+from hollowstack.core.page.durable import make_folder, settle
+from hollowstack.core.page.errors import BindError, DamagedResultError, fault_of
 from hollowstack.core.page.raster import Pixels, as_pixels
 from hollowstack.core.plan.plan import Plan
 from hollowstack.core.run.encoding import encode_page
@@ -77,6 +79,7 @@ def render_step(master: str, frame: int, plan: dict[str, Any], folder: str) -> d
         "ppi": encoded.ppi_of(done.size_px, done.ppi),
         "black_is_one": encoded.black_is_one,
         "bytes": len(encoded.data),
+        "sha256": hashlib.sha256(encoded.data).hexdigest(),
         "content": content.model_dump(mode="json"),
         "plan": None if done == planned else done.model_dump(mode="json"),
         "seconds": round(time.perf_counter() - start, 3),
@@ -87,9 +90,11 @@ def read_step(master: str, frame: int, plan: dict[str, Any], language: str, fold
     """Read a clean page; the words go to a file, their number and certainty are returned."""
     start = time.perf_counter()
     reading = read_rendered(decode(Path(master), frame), Plan.model_validate(plan), language)
+    data = reading.model_dump_json().encode()
     with _whole(Path(folder)) as part:
-        (part / READING).write_text(reading.model_dump_json(), encoding="utf-8")
+        (part / READING).write_bytes(data)
     return {
+        "sha256": hashlib.sha256(data).hexdigest(),
         "words": len(reading.words),
         "numbers": number_candidates(reading),
         "mean_confidence": reading.mean_confidence,
@@ -99,12 +104,23 @@ def read_step(master: str, frame: int, plan: dict[str, Any], language: str, fold
 
 
 def bind_step(pages: list[dict[str, Any]], target: str, title: str, language: str, created: str) -> dict[str, Any]:
-    """Bind clean pages, each {folder, clean, ppi, reading (folder or None)}, into ``target``."""
+    """Bind clean pages into ``target``, each {folder, clean, ppi, reading, read}: two folders and what their steps returned.
+
+    Raises:
+        DamagedResultError: Files of a step are missing or not those that it wrote; none of them is bound.
+        BindError: The pages cannot be bound.
+        WorkerError: The document cannot be written.
+    """
     start = time.perf_counter()
     path = Path(target)
-    path.parent.mkdir(parents=True, exist_ok=True)
+    make_folder(path.parent)
     about = Description(title=title, created=datetime.fromisoformat(created), language=language)
-    count = bind((_bound(page, number) for number, page in enumerate(pages, 1)), path, about)
+    try:
+        count = bind((_bound(page, number) for number, page in enumerate(pages, 1)), path, about)
+    except BindError as error:
+        if isinstance(error.__cause__, OSError):
+            raise fault_of(error.__cause__) from None
+        raise
     return {
         "pages": count,
         "bytes": path.stat().st_size,
@@ -114,20 +130,29 @@ def bind_step(pages: list[dict[str, Any]], target: str, title: str, language: st
 
 
 def _bound(page: dict[str, Any], number: int) -> BoundPage:
-    reading = _reading(page["reading"]) if page["reading"] else None
-    return BoundPage(
-        _encoded(page["folder"], page["clean"]), tuple(page["clean"].get("ppi") or page["ppi"]), reading, str(number)
-    )
+    reading = None
+    if page["reading"]:
+        folder = Path(page["reading"])
+        reading = Reading.model_validate_json(_checked(folder, READING, (page["read"] or {}).get("sha256")))
+    ppi = tuple(page["clean"].get("ppi") or page["ppi"])
+    return BoundPage(_encoded(Path(page["folder"]), page["clean"]), ppi, reading, str(number))
 
 
-def _reading(folder: str) -> Reading:
-    return Reading.model_validate(json.loads((Path(folder) / READING).read_bytes()))
-
-
-def _encoded(folder: str, clean: dict[str, Any]) -> EncodedImage:
-    data, profile = (Path(folder) / "image").read_bytes(), Path(folder) / "profile.icc"
+def _encoded(folder: Path, clean: dict[str, Any]) -> EncodedImage:
+    data, profile = _checked(folder, "image", clean.get("sha256")), folder / "profile.icc"
     icc = profile.read_bytes() if profile.exists() else b""
     return EncodedImage(clean["filter"], data, tuple(clean["size_px"]), clean["gray"], icc, clean.get("black_is_one", False))
+
+
+def _checked(folder: Path, name: str, sha256: str | None) -> bytes:
+    """A step's file, if it is the one that was written; results of older programs carry no digest."""
+    try:
+        data = (folder / name).read_bytes()
+    except FileNotFoundError:
+        raise DamagedResultError(folder.name) from None
+    if sha256 is not None and hashlib.sha256(data).hexdigest() != sha256:
+        raise DamagedResultError(folder.name)
+    return data
 
 
 def _write_view(pixels: Pixels, folder: Path, *, bitonal: bool = False) -> None:
@@ -150,7 +175,7 @@ def _write_thumb(pixels: Pixels, folder: Path) -> None:
 @contextmanager
 def _whole(folder: Path) -> Iterator[Path]:
     """A folder to write into that takes its final name only once everything is in it."""
-    folder.parent.mkdir(parents=True, exist_ok=True)
+    make_folder(folder.parent)
     part = Path(tempfile.mkdtemp(dir=folder.parent, prefix=".part-"))
     try:
         yield part
@@ -158,6 +183,6 @@ def _whole(folder: Path) -> Iterator[Path]:
         if folder.exists():
             # Left by a run that was stopped before it could note the result: made of the same, so as good.
             shutil.rmtree(folder)
-        os.replace(part, folder)
+        settle(part, folder)
     finally:
         shutil.rmtree(part, ignore_errors=True)

@@ -12,7 +12,7 @@ import time
 from collections.abc import Callable
 from typing import IO, ParamSpec, TypeVar, cast
 
-from hollowstack.core.page.errors import HollowStackError, WorkerError
+from hollowstack.core.page.errors import HollowStackError, WorkerError, fault_of
 
 P = ParamSpec("P")
 R = TypeVar("R")
@@ -56,7 +56,7 @@ class PageWorker:
             process = self._start()
         if self._stopped:  # asked after the start, so that either this thread sees it or ``stop`` sees the process
             self.close()
-            raise WorkerError("The page was stopped.")
+            raise WorkerError("The page was stopped.", "lost")
         assert process.stdin is not None
         assert process.stdout is not None
         try:
@@ -65,12 +65,13 @@ class PageWorker:
         except TimeoutError:
             self.close()
             raise WorkerError(
-                f"The page took longer than {seconds:.0f} s and was stopped: scan it again or leave it out."
+                f"The page took longer than {seconds:.0f} s and was stopped: try again when less is going on.",
+                "time",
             ) from None
         except (EOFError, BrokenPipeError):
             self.close()
             raise WorkerError(
-                "The page took its worker down, most likely for want of memory: scan it at a lower resolution."
+                "The process working on the page ended without an answer: try again; if it happens again, report it.", "lost"
             ) from None
         ok, value = answer
         if ok:
@@ -148,17 +149,11 @@ def _serve() -> None:
             answer: tuple[bool, object] = (True, function(*args, **kwargs))
         except HollowStackError as error:
             answer = (False, error)
-        except MemoryError:
-            answer = (
-                False,
-                WorkerError("The page does not fit into memory: scan it at a lower resolution or in parts."),
-            )
         except Exception as error:
-            print(f"page worker: {type(error).__name__}: {error}", file=sys.stderr, flush=True)
-            answer = (
-                False,
-                WorkerError(f"The page could not be worked on ({type(error).__name__}: {error}): please report this."),
-            )
+            fault = fault_of(error)
+            if fault.kind == "program":
+                print(f"page worker: {type(error).__name__}: {error}", file=sys.stderr, flush=True)
+            answer = (False, fault)
         try:
             _write(answers, answer)
         except BrokenPipeError:

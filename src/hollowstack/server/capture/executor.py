@@ -14,16 +14,17 @@ from django.db import connection, transaction
 from django.utils import timezone
 
 from hollowstack.core.measure.layout.frames import Frame, bounds, corners
-from hollowstack.core.page.errors import HollowStackError
+from hollowstack.core.page.errors import HollowStackError, is_full
 from hollowstack.server.capture.escl import EsclClient, ScanSettings, StationError
 from hollowstack.server.capture.models import Run
 from hollowstack.server.capture.services import FEEDER_TROUBLE, capabilities_of, sheet_of
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
-from hollowstack.server.errors import FULL, is_full
-from hollowstack.server.intake import batches
+from hollowstack.server.errors import FULL
+from hollowstack.server.intake import archives, batches
 from hollowstack.server.stacks.models import Page
-from hollowstack.server.stacks.services import replan, treatment_of
-from hollowstack.server.storage import store
+from hollowstack.server.stacks.planning import plan_or_mark
+from hollowstack.server.storage.room import require_room
+from hollowstack.server.storage.spools import shared
 
 log = logging.getLogger("hollowstack.capture")
 _BUSY_SECONDS = 1.0
@@ -91,7 +92,7 @@ class Carrier:
             self._save(job=self._start(job))
         while True:
             # No sheet is asked for before there is room for it: what a station has handed out it does not hand out again.
-            store.require_room()
+            require_room()
             spool = self._spool(self._run.received)
             media_type = self._client.next_document(self._run.job, spool, self._wanted)
             if media_type is None:
@@ -158,8 +159,8 @@ class Carrier:
     def _take_in(self, spool: Path, ending: str) -> None:
         """A whole image from the spool into the stack; the same one again changes nothing."""
         index = self._run.received
-        with spool.open("rb") as stream:
-            sha256, size = store.keep_master(stream)
+        with shared(spool) as copy:
+            sha256, size, _ = archives.keep(copy)
         name = f"{self._wish.name} {index + 1:03d}.{ending}"
         with transaction.atomic():
             if self._wish.place == "instead":
@@ -174,8 +175,7 @@ class Carrier:
         """A frame that was turned on the glass is cut out along its own sides."""
         if quad := self._quad(index):
             page.override = {"quad": quad}
-            replan([page], treatment_of(page.stack))
-            page.save()
+            plan_or_mark(page.stack, [page], ["override"])
 
     def _quad(self, index: int) -> list[tuple[float, float]] | None:
         if self._wish.source != "platen" or not self._wish.frames:

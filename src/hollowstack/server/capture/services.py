@@ -10,7 +10,7 @@ from hollowstack.server.capture.models import Run, Station
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
 from hollowstack.server.stacks.models import Stack
 from hollowstack.server.stacks.services import Refused
-from hollowstack.server.storage import store
+from hollowstack.server.storage.room import require_room
 
 _LOOK_SECONDS = 4.0
 OPEN = (Run.State.WANTED, Run.State.RUNNING, Run.State.CANCELLING)
@@ -94,7 +94,7 @@ def start(stack_id: int, station_id: int, wish: CaptureSettings, user: AbstractB
         Refused: The station cannot do it, or is at work for somebody already.
         NoRoom: The disk is nearly full.
     """
-    store.require_room()
+    require_room()
     with transaction.atomic():
         station = Station.objects.get(pk=station_id)
         stack = Stack.objects.get(pk=stack_id)

@@ -3,7 +3,6 @@
 A file that is in is moved to the folder ``taken``, one that cannot be taken to ``left out``: nothing is ever deleted.
 """
 
-import hashlib
 import time
 from pathlib import Path
 
@@ -16,12 +15,13 @@ from natsort import os_sorted
 from hollowstack.core.decode import count_frames
 from hollowstack.core.decode.archive import is_zip
 from hollowstack.core.decode.complete import is_complete
-from hollowstack.core.page.errors import HollowStackError
+from hollowstack.core.page.errors import HollowStackError, WorkerError, is_full
+from hollowstack.core.run.worker import PageWorker
 from hollowstack.server.capture.models import Watch
-from hollowstack.server.errors import is_full
 from hollowstack.server.intake import archives, batches
-from hollowstack.server.stacks.models import Batch, Source, Stack
+from hollowstack.server.stacks.models import Source, Stack
 from hollowstack.server.stacks.services import next_change
+from hollowstack.server.storage.spools import Spool, spooled
 
 TAKEN, LEFT_OUT = "taken", "left out"
 _STEADY_SECONDS = 1.5
@@ -29,6 +29,8 @@ _STEADY_SECONDS = 1.5
 _STUCK_SECONDS = 30.0
 """One that has not changed for so long, and does not, is spoken of."""
 _MOST_NOTES = 12
+_COUNT_SECONDS = 60.0
+"""How long it may take to tell what a file is."""
 
 
 def folder_of(stack_id: int) -> Path:
@@ -59,6 +61,11 @@ class Watcher:
         self._seen: dict[Path, tuple[tuple[int, int], float]] = {}
         self._begun: dict[Path, int] = {}
         """Places in their batch of files that the disk had no room for: at the same one nothing is doubled."""
+        self._worker = PageWorker()
+
+    def close(self) -> None:
+        """Stop the process that looks at files."""
+        self._worker.close()
 
     def look(self) -> None:
         """Take in what has become complete; one folder's trouble is not another's."""
@@ -105,42 +112,43 @@ class Watcher:
                 return ""
             return "It has stopped growing and is not complete: copy it again, or take it away."
         try:
-            _take_in(watch, path, self._begun)
+            self._take_in(watch, path)
+        except WorkerError as error:
+            return f"{str(error).rstrip('.')}. It is looked at again."
         except HollowStackError as error:
             _move(path, LEFT_OUT)
             _left_out(watch, path.name, str(error))
         except OSError as error:
-            if not is_full(error):
-                raise
-            return "There is no room for it on the disk: it is taken in once there is."
+            if is_full(error):
+                return "There is no room for it on the disk: it is taken in once there is."
+            return f"It cannot be read or kept ({error.strerror or error}): it is taken in once it can."
         self._begun.pop(path, None)
         return ""
 
+    def _take_in(self, watch: Watch, path: Path) -> None:
+        # From a copy on the program's own disk: a share that goes away in the middle is no fault of the file.
+        with path.open("rb") as stream, spooled(stream) as spool:
+            with spool.path.open("rb") as copy:
+                packed = is_zip(copy.read(4))
+            if not packed:
+                # What is no image or PDF is refused before it is kept, and looked at where it can do no harm.
+                self._worker.run(_COUNT_SECONDS, count_frames, spool.path)
+            if watch.batch is None:
+                watch.batch = batches.open_batch(watch.stack_id, watch.by, record={"watched": True})
+                watch.save(update_fields=["batch"])
+            # It may be in already: the process died before it could move the file.
+            known = Source.objects.filter(batch=watch.batch, name=path.name[:255], master_id=spool.sha256)
+            if packed or not known.exists():
+                self._add(watch, path, spool)
+        _move(path, TAKEN)
 
-def _take_in(watch: Watch, path: Path, begun: dict[Path, int]) -> None:
-    with path.open("rb") as stream:
-        packed = is_zip(stream.read(4))
-    if not packed:
-        count_frames(path)  # what is no image or PDF is refused before it is kept
-    if watch.batch is None:
-        watch.batch = batches.open_batch(watch.stack_id, watch.by, record={"watched": True})
-        watch.save(update_fields=["batch"])
-    # It may be in already: the process died before it could move the file.
-    if packed or not _is_in(watch.batch, path):
-        index = begun.setdefault(path, 1 + max(watch.batch.sources.values_list("index", flat=True), default=-1))
-        _, left_out = archives.take_in(watch.batch.pk, index, path.name, path, again=False)
+    def _add(self, watch: Watch, path: Path, spool: Spool) -> None:
+        indices = watch.batch.sources.values_list("index", flat=True)
+        index = self._begun.setdefault(path, 1 + max(indices, default=-1))
+        _, left_out = archives.take_in(watch.batch.pk, index, path.name, spool, again=False)
         for sentence in left_out:
             _left_out(watch, path.name, sentence)
         Watch.objects.filter(pk=watch.pk).update(taken=F("taken") + 1)
-    _move(path, TAKEN)
-
-
-def _is_in(batch: Batch, path: Path) -> bool:
-    known = Source.objects.filter(batch=batch, name=path.name[:255]).values_list("master_id", flat=True)
-    if not known:
-        return False
-    with path.open("rb") as stream:
-        return hashlib.file_digest(stream, "sha256").hexdigest() in known
 
 
 def _move(path: Path, to: str) -> None:

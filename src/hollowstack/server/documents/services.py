@@ -7,13 +7,16 @@ from datetime import datetime
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
+from django.db.models import QuerySet
 from django.utils import timezone
 
 from hollowstack.core.arrange.order import DocumentsAfter
 from hollowstack.server.documents.models import Document
+from hollowstack.server.results.faults import forget_faults
 from hollowstack.server.stacks.models import Page, Stack
-from hollowstack.server.stacks.overview import WAITING, starts_of, state_of, with_results
+from hollowstack.server.stacks.overview import starts_of, state_of, with_results
 from hollowstack.server.stacks.services import MOST_NAME, Refused, next_change, treatment_of
+from hollowstack.server.stacks.standing import WAITING
 
 
 def ask_to_bind(stack_id: int, title: str, user: AbstractBaseUser | None) -> list[Document]:
@@ -43,6 +46,16 @@ def ask_to_bind(stack_id: int, title: str, user: AbstractBaseUser | None) -> lis
         ]
         next_change(stack_id)
     return documents
+
+
+def try_again(documents: QuerySet[Document]) -> int:
+    """Have documents that could not be bound tried again at once; returns how many those are."""
+    with transaction.atomic():
+        tried = forget_faults(documents.values_list("key", flat=True))
+        again = documents.filter(key__in=tried)
+        for stack_id in set(again.values_list("stack_id", flat=True)):
+            next_change(stack_id)
+        return again.count()
 
 
 def _runs(pages: Sequence[Page], after: DocumentsAfter) -> Iterator[list[Page]]:

@@ -1,19 +1,36 @@
 """Writing results down, and what follows from each for the pages that wait for it."""
 
+from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
+from django.db.models import Exists, OuterRef
+from django.utils import timezone
 
 from hollowstack.core.measure import Measurements
 from hollowstack.server.documents.models import Document
 from hollowstack.server.intake import batches
+from hollowstack.server.results import faults
 from hollowstack.server.results.models import Result
-from hollowstack.server.stacks import grouping, services, splitting
+from hollowstack.server.stacks import grouping, planning, services, splitting
 from hollowstack.server.stacks.models import Page, Source
+from hollowstack.server.stacks.standing import NAMED, settle
 
-_FIELDS = {"expand": "opened_id", "measure": "measured_id", "render": "rendered_id", "read": "reading_id"}
-Outcome = tuple[str, str, dict[str, Any] | None, str]
-"""Step, key, result or None, and the sentence that says why it failed."""
+_CHANGED_SINCE = "A page of this document was damaged on the disk and has been changed since: bind the stack again."
+
+
+@dataclass(frozen=True, slots=True)
+class Outcome:
+    """What came of a task: a result, or one sentence that says why there is none."""
+
+    step: str
+    key: str
+    body: dict[str, Any] | None
+    error: str = ""
+    kind: str = ""
+    """Where the fault lies (``Result.Kind``)."""
+    damaged: str = ""
+    """A result that was to be used, and is not what was written: it is made again."""
 
 
 def record(outcomes: list[Outcome]) -> None:
@@ -21,36 +38,67 @@ def record(outcomes: list[Outcome]) -> None:
     if not outcomes:
         return
     with transaction.atomic():
-        for step, key, body, error in outcomes:
-            Result.objects.update_or_create(key=key, defaults={"step": step, "body": body, "error": error})
-            _follow(step, key, body)
+        for outcome in outcomes:
+            _record(outcome)
 
 
-def _follow(step: str, key: str, body: dict[str, Any] | None) -> None:
-    if step == "expand" and body is not None:
-        for source in Source.objects.filter(pages__opened_id=key, pages__frame=0).select_related("stack"):
-            batches.open_source(source, body["frames"])
-    elif step == "bind":
-        for stack_id in Document.objects.filter(key=key).values_list("stack_id", flat=True):
-            services.next_change(stack_id)
+def _record(outcome: Outcome) -> None:
+    if outcome.damaged:
+        forget(outcome.damaged)
+        if Result.objects.filter(key=outcome.key, state=Result.State.FAILED).exists():
+            return
+    if outcome.body is None:
+        faults.fail(outcome.key, outcome.step, outcome.kind, outcome.error, timezone.now())
     else:
-        _pages(step, key, body)
+        faults.made(outcome.key, outcome.step, outcome.body)
+    if outcome.step == "bind":
+        for stack_id in Document.objects.filter(key=outcome.key).values_list("stack_id", flat=True):
+            services.next_change(stack_id)
+        return
+    if outcome.step == "expand" and outcome.body is not None:
+        for source in Source.objects.filter(pages__opened_id=outcome.key, pages__frame=0).select_related("stack"):
+            batches.open_source(source, outcome.body["frames"])
+        return
+    found = Measurements.model_validate(outcome.body["measurements"]) if outcome.step == "measure" and outcome.body else None
+    _settle(outcome.step, outcome.key, found)
 
 
-def _pages(step: str, key: str, body: dict[str, Any] | None) -> None:
-    found = Measurements.model_validate(body["measurements"]) if step == "measure" and body else None
+def forget(key: str) -> None:
+    """Have a result made again whose files are not what they were; in a transaction."""
+    step = Result.objects.filter(key=key).values_list("step", flat=True).first()
+    Result.objects.filter(key=key).delete()
+    if step in NAMED:
+        _settle(step, key, None)
+        if not Page.objects.filter(**{NAMED[step]: key}, removed=False).exists():
+            _give_up_documents_of(key)
+
+
+def _give_up_documents_of(key: str) -> None:
+    """Documents not yet bound that hold a page which nobody makes again: it has been changed since."""
+    bound = Result.objects.filter(key=OuterRef("key"), state=Result.State.MADE)
+    for document in Document.objects.filter(~Exists(bound)):
+        if any(key in (page["rendered"], page["reading"]) for page in document.pages):
+            faults.fail(document.key, "bind", Result.Kind.PROGRAM, _CHANGED_SINCE, timezone.now())
+            services.next_change(document.stack_id)
+
+
+def _settle(step: str, key: str, found: Measurements | None) -> None:
+    """Bring the pages up to date that name a result, and plan those that have now been measured."""
     changes: dict[int, int] = {}
     measured: dict[int, list[Page]] = {}
-    for page in Page.objects.filter(**{_FIELDS[step]: key}).select_related("stack", "source__batch"):
+    named = Page.objects.filter(**{NAMED[step]: key})
+    for page in named.select_related("stack", "source__batch"):
         if page.stack_id not in changes:
             changes[page.stack_id] = services.next_change(page.stack_id)
         page.change = changes[page.stack_id]
         if found is not None:
-            services.plan(page, services.treatment_of(page.stack), found)
+            planning.plan(page, services.treatment_of(page.stack), found)
+            page.to_plan = False
             measured.setdefault(page.stack_id, []).append(page)
-        page.save(update_fields=["change", "plan", "aside", "rendered", "reading"])
+        page.save(update_fields=["change", *planning.PLANNED])
+    settle(named)
     for stack_id, pages in measured.items():
         splitting.split_facing(stack_id, pages)
     if step == "measure":
         for stack_id in changes:
-            grouping.settle_page_groups(stack_id)
+            grouping.ask_to_regroup(stack_id, "measured")

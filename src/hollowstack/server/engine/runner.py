@@ -5,26 +5,33 @@ import os
 import queue
 import time
 from collections.abc import Callable
-from typing import Any
 
 from distributed import Client, Future, LocalCluster
 from django.conf import settings
-from django.db import connection
+from django.db import DatabaseError, connection
 from django.utils import timezone
 
 from hollowstack.core.run.keys import versions
 from hollowstack.server.engine import recording, remote, wanting
+from hollowstack.server.engine.heartbeat import Heart
 from hollowstack.server.engine.models import Heartbeat
+from hollowstack.server.engine.recording import Outcome
 from hollowstack.server.engine.scheduling import Offered, Resized, Schedule, Settled, Task
-from hollowstack.server.stacks.renewal import renew
+from hollowstack.server.results import faults
+from hollowstack.server.results.models import Result
+from hollowstack.server.stacks import grouping, planning
+from hollowstack.server.storage.room import is_room
 
 log = logging.getLogger("hollowstack.engine")
 _IDLE_SECONDS = 0.3
-_BEAT_SECONDS = 2.0
+_LOOK_SECONDS = 2.0
+"""How often the cluster is counted, and room looked for where some is wanting."""
 _ASK_SECONDS = 10.0
 """Asked again after so long, whether anything was written or not."""
 _BIND_SECONDS = 3600.0
-_LOST = "The page took its worker down several times: scan it at a lower resolution, or leave it out."
+_LOST = "The machines working on the page were lost several times: see that they run, then try again."
+_MIXED_UP = "The answer for another page came back: try again; if it happens again, report it."
+_MOST_WAIT = 60.0
 
 
 def connect() -> Client:
@@ -43,11 +50,11 @@ def connect() -> Client:
 
 
 def by_todays_versions() -> None:
-    """Plan all pages anew where the last engine worked by other versions of the steps."""
+    """Have all pages planned anew where the last engine worked by other versions of the steps."""
     known = Heartbeat.objects.filter(pk=1).values_list("versions", flat=True).first()
     if known == versions():
         return
-    log.info("planned %d pages anew", renew())
+    log.info("%d pages are planned anew", planning.mark_all())
     Heartbeat.objects.update_or_create(pk=1, defaults={"beat_at": timezone.now(), "versions": versions()})
 
 
@@ -60,47 +67,97 @@ class Engine:
         self._alone = alone
         self._schedule = Schedule()
         self._back: queue.Queue[tuple[Task, Future]] = queue.Queue()
-        self._futures: dict[str, Future] = {}
-        self._beat_at = 0.0
+        self._flying: dict[str, tuple[Task, Future]] = {}
+        self._unwritten: list[Outcome] = []
+        self._heart = Heart()
+        self._looked_at = 0.0
         self._asked_at, self._version = 0.0, -1
+        self._full = False
+        """Whether the disk of the data is full: nothing is begun then until it is not."""
         self.stopping = False
 
     def run(self) -> None:
-        """Work until ``stopping``."""
-        by_todays_versions()
-        while not self.stopping and not self._alone():
-            self._beat()
-            if self._schedule.room and self._is_news():
+        """Work until ``stopping``. What the database cannot take now is kept, and written once it can."""
+        wait = 1.0
+        with self._heart:
+            while not self.stopping and not self._alone():
+                try:
+                    self._turn()
+                    wait = 1.0
+                except DatabaseError as error:
+                    log.warning("the database cannot be used now (%s): tried again in %.0f s", error, wait)
+                    connection.close_if_unusable_or_obsolete()
+                    self._sleep(wait)
+                    wait = min(_MOST_WAIT, wait * 2)
+
+    def _turn(self) -> None:
+        self._look_around()
+        if not self._heart.began:
+            by_todays_versions()
+        self._heart.turned(self._schedule.workers)
+        if self._is_news():
+            if self._plan():
+                self._asked_at = 0.0
+            self._drop_unwanted()
+            if self._schedule.room and not self._full:
                 tasks = wanting.wanted(self._schedule.room, self._schedule.in_flight)
                 for instruction in self._schedule.handle(Offered(tasks)):
                     self._submit(instruction.task)
-            self._collect()
+        self._collect()
 
     def _submit(self, task: Task) -> None:
         seconds = _BIND_SECONDS if task.step == "bind" else settings.PAGE_SECONDS
         future = self._client.submit(
-            remote.work, task.step, task.arguments, seconds, key=f"{task.step}-{task.key}", pure=False
+            remote.work, task.step, task.key, task.arguments, seconds, key=f"{task.step}-{task.key}", pure=False
         )
-        self._futures[task.key] = future
+        self._flying[task.key] = task, future
         future.add_done_callback(lambda done: self._back.put((task, done)))
 
     def _collect(self) -> None:
         """Wait a moment for something to come back, and write down all that did."""
-        outcomes: list[recording.Outcome] = []
-        wait = _IDLE_SECONDS
+        wait = 0.0 if self._asked_at == 0.0 else _IDLE_SECONDS
         while True:
             try:
                 task, future = self._back.get(timeout=wait) if wait else self._back.get_nowait()
             except queue.Empty:
                 break
             wait = 0.0
-            outcome = self._outcome(task, future)
-            if outcome:
-                outcomes.append(outcome)
-            self._futures.pop(task.key, None)
-            self._schedule.handle(Settled(task.key))
+            self._flying.pop(task.key, None)
+            if outcome := _outcome(task, future):
+                self._unwritten.append(outcome)
+            else:
+                self._schedule.handle(Settled(task.key))
             self._asked_at = 0.0
-        recording.record(outcomes)
+        if self._unwritten:
+            self._write()
+
+    def _write(self) -> None:
+        """What cannot be written now stays in flight, so that it is not made twice."""
+        recording.record(self._unwritten)
+        for outcome in self._unwritten:
+            self._schedule.handle(Settled(outcome.key))
+        full = any(outcome.kind == Result.Kind.ROOM for outcome in self._unwritten)
+        self._unwritten = []
+        if full and not is_room():
+            self._full = True
+
+    @staticmethod
+    def _plan() -> bool:
+        """One slice of what is to be planned; whether there was any."""
+        if (stack_id := planning.stack_with_marked_pages()) is not None:
+            return bool(planning.plan_marked(stack_id))
+        if (stack_id := grouping.stack_to_regroup()) is not None:
+            return grouping.regroup(stack_id)
+        return False
+
+    def _drop_unwanted(self) -> None:
+        """Take back what nobody wants any more, if no worker has begun it; what is under way ends and is kept."""
+        if not self._flying:
+            return
+        wanted = wanting.still_wanted([*self._flying])
+        for key, (_, future) in self._flying.items():
+            if key not in wanted and future.status == "pending":
+                future.cancel()
 
     def _is_news(self) -> bool:
         """Whether something may be wanting that was not before: asked of SQLite, which counts what others have written."""
@@ -111,24 +168,34 @@ class Engine:
         self._version, self._asked_at = version, time.monotonic()
         return True
 
-    @staticmethod
-    def _outcome(task: Task, future: Future) -> recording.Outcome | None:
-        """What came of a task; None where it was lost with its scheduler and is simply wanted again."""
-        if future.status == "finished":
-            body: dict[str, Any] | None
-            body, error = future.result()
-            if error:
-                log.warning("%s %s: %s", task.step, task.key[:12], error)
-            return task.step, task.key, body, error
-        if future.status == "error":
-            log.error("%s %s: %r", task.step, task.key[:12], future.exception())
-            return task.step, task.key, None, _LOST
-        return None
-
-    def _beat(self) -> None:
-        if time.monotonic() - self._beat_at < _BEAT_SECONDS:
+    def _look_around(self) -> None:
+        """How many workers there are, and whether there is room again where none was left."""
+        if time.monotonic() - self._looked_at < _LOOK_SECONDS:
             return
-        self._beat_at = time.monotonic()
-        workers = len(self._client.scheduler_info(n_workers=-1)["workers"])
-        self._schedule.handle(Resized(workers))
-        Heartbeat.objects.update_or_create(pk=1, defaults={"beat_at": timezone.now(), "workers": workers})
+        self._looked_at = time.monotonic()
+        self._schedule.handle(Resized(len(self._client.scheduler_info(n_workers=-1)["workers"])))
+        if (self._full or not self._heart.began) and is_room():
+            self._full = False
+            if faults.room_is_back(timezone.now()):
+                self._asked_at = 0.0
+
+    def _sleep(self, seconds: float) -> None:
+        until = time.monotonic() + seconds
+        while time.monotonic() < until and not self.stopping and not self._alone():
+            time.sleep(0.1)
+
+
+def _outcome(task: Task, future: Future) -> Outcome | None:
+    """What came of a task; None where it was lost with its scheduler, or taken back, and is simply wanted again."""
+    if future.status == "finished":
+        answer: remote.Answer = future.result()
+        if answer.key != task.key:
+            log.error("%s %s: the answer is for %s", task.step, task.key[:12], answer.key[:12])
+            return Outcome(task.step, task.key, None, _MIXED_UP, Result.Kind.LOST)
+        if answer.error:
+            log.warning("%s %s: %s", task.step, task.key[:12], answer.error)
+        return Outcome(task.step, task.key, answer.body, answer.error, answer.kind, answer.damaged)
+    if future.status == "error":
+        log.error("%s %s: %r", task.step, task.key[:12], future.exception())
+        return Outcome(task.step, task.key, None, _LOST, Result.Kind.LOST)
+    return None

@@ -56,6 +56,11 @@ class Schedule:
         self._in_flight: set[str] = set()
 
     @property
+    def workers(self) -> int:
+        """How many there are."""
+        return self._workers
+
+    @property
     def in_flight(self) -> frozenset[str]:
         """Keys handed out and not yet back."""
         return frozenset(self._in_flight)

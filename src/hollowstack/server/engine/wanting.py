@@ -1,23 +1,27 @@
 """What is still to be done, derived from the database: results that are named and not there."""
 
 from collections.abc import Iterator
+from datetime import datetime
 from itertools import islice
 
-from django.db.models import Exists, F, OuterRef, QuerySet
+from django.db.models import Case, Exists, F, OuterRef, QuerySet, Value, When
+from django.utils import timezone
 
 from hollowstack.core.bind import language_tag
 from hollowstack.server.documents.models import Document
 from hollowstack.server.engine.scheduling import Task
 from hollowstack.server.results.models import Result
-from hollowstack.server.stacks.models import Page, Stack
-from hollowstack.server.storage import store
+from hollowstack.server.stacks.models import Page, Viewing
+from hollowstack.server.stacks.standing import NAMED, STEP_OF, WAITING
+from hollowstack.server.stacks.viewing import FRESH
+from hollowstack.server.storage import places
 
 
 def wanted(limit: int, busy: frozenset[str]) -> list[Task]:
-    """The most urgent tasks, not counting those in flight.
+    """The most urgent tasks, not counting those in flight nor those whose next try is still to come.
 
-    Order: the open page, then the stack last opened, then the others; within a stack opening files before measuring,
-    measuring before rendering, rendering before reading; a document that somebody waits for before all reading.
+    Order: pages that somebody looks at, then documents, for somebody waits for them, then the stack last opened, then the
+    others; within a stack opening files before measuring, measuring before rendering, rendering before reading.
     """
     return list(islice(_in_order(limit + len(busy), busy), limit))
 
@@ -31,68 +35,72 @@ def _in_order(reach: int, busy: frozenset[str]) -> Iterator[Task]:
 
 
 def _all(reach: int) -> Iterator[Task]:
-    looked_at = Page.objects.filter(removed=False, stack__open_page=F("pk"))
-    yield from _expands(looked_at, reach)
-    yield from _measures(looked_at, reach)
-    yield from _renders(looked_at, reach)
-    yield from _binds(reach)
-    for stack in Stack.objects.order_by(F("opened_at").desc(nulls_last=True), "pk").values_list("pk", flat=True):
-        pages = Page.objects.filter(removed=False, stack_id=stack)
-        yield from _expands(pages, reach)
-        yield from _measures(pages, reach)
-        yield from _renders(pages, reach)
-        yield from _reads(pages, reach)
+    now = timezone.now()
+    pages = list(_pages(now)[:reach])
+    yield from (_task(page) for page in pages if page.looked_at)
+    yield from _binds(now, reach)
+    yield from (_task(page) for page in pages if not page.looked_at)
 
 
-def _without(pages: QuerySet[Page], field: str) -> QuerySet[Page]:
-    """Pages that name a result which is not there."""
-    there = Result.objects.filter(key=OuterRef(f"{field}_id"))
+def _pages(now: datetime) -> QuerySet[Page]:
+    """Pages that wait for a step, the most urgent first, each with the ``wanted_key`` of its result."""
+    key = Case(*(When(state=state, then=F(NAMED[step])) for state, step in STEP_OF.items()))
+    rank = Case(*(When(state=state, then=Value(place)) for place, state in enumerate(WAITING)))
+    looked_at = Exists(Viewing.objects.filter(page=OuterRef("pk"), at__gt=now - FRESH))
+    later = Exists(Result.objects.filter(key=OuterRef("wanted_key"), state=Result.State.WAITING, next_try_at__gt=now))
+    waiting = Page.objects.filter(removed=False, state__in=WAITING, to_plan=False).annotate(
+        wanted_key=key, looked_at=looked_at
+    )
     return (
-        pages.filter(~Exists(there), **{f"{field}_id__isnull": False}).order_by("position").select_related("source", "stack")
+        waiting.filter(~later)
+        .order_by(F("looked_at").desc(), F("stack__opened_at").desc(nulls_last=True), "stack_id", rank, "position")
+        .select_related("source", "stack", "rendered")
     )
 
 
-def _expands(pages: QuerySet[Page], reach: int) -> Iterator[Task]:
-    for page in _without(pages.filter(measured_id__isnull=True), "opened")[:reach]:
-        yield Task("expand", page.opened_id, (str(store.master_path(page.source.master_id)),))
+def _task(page: Page) -> Task:
+    """The step that a page waits for."""
+    step = STEP_OF[page.state]
+    key = getattr(page, NAMED[step])
+    master = str(places.master_path(page.source.master_id))
+    if step == "expand":
+        return Task(step, key, (master,))
+    folder = str(places.result_path(step, key))
+    if step == "measure":
+        return Task(step, key, (master, page.frame, folder))
+    if step == "render":
+        return Task(step, key, (master, page.frame, page.plan, folder))
+    # The plan that the clean page was made by in the end: the guard may have taken a milder one.
+    done = page.rendered.body.get("plan") or page.plan
+    return Task(step, key, (master, page.frame, done, page.stack.language, folder))
 
 
-def _measures(pages: QuerySet[Page], reach: int) -> Iterator[Task]:
-    for page in _without(pages, "measured")[:reach]:
-        folder = store.result_path("measure", page.measured_id)
-        yield Task("measure", page.measured_id, (str(store.master_path(page.source.master_id)), page.frame, str(folder)))
-
-
-def _renders(pages: QuerySet[Page], reach: int) -> Iterator[Task]:
-    for page in _without(pages, "rendered")[:reach]:
-        folder = store.result_path("render", page.rendered_id)
-        arguments = (str(store.master_path(page.source.master_id)), page.frame, page.plan, str(folder))
-        yield Task("render", page.rendered_id, arguments)
-
-
-def _reads(pages: QuerySet[Page], reach: int) -> Iterator[Task]:
-    for page in _without(pages.filter(rendered__body__isnull=False).select_related("rendered"), "reading")[:reach]:
-        folder = store.result_path("read", page.reading_id)
-        master = str(store.master_path(page.source.master_id))
-        # The plan that the clean page was made by in the end: the guard may have taken a milder one.
-        done = page.rendered.body.get("plan") or page.plan
-        arguments = (master, page.frame, done, page.stack.language, str(folder))
-        yield Task("read", page.reading_id, arguments)
-
-
-def _binds(reach: int) -> Iterator[Task]:
-    there = Result.objects.filter(key=OuterRef("key"))
-    for document in Document.objects.filter(~Exists(there)).order_by("pk").select_related("stack")[:reach]:
-        clean = Result.objects.in_bulk([page["rendered"] for page in document.pages])
+def _binds(now: datetime, reach: int) -> Iterator[Task]:
+    settled = Result.objects.filter(key=OuterRef("key")).exclude(state=Result.State.WAITING, next_try_at__lte=now)
+    for document in Document.objects.filter(~Exists(settled)).order_by("pk").select_related("stack")[:reach]:
+        keys = {page[kind] for page in document.pages for kind in ("rendered", "reading") if page[kind]}
+        there = Result.objects.filter(state=Result.State.MADE).in_bulk(keys)
+        if len(there) < len(keys):
+            continue  # what it is bound of has been damaged, and is being made again
         pages = [
             {
-                "folder": str(store.result_path("render", page["rendered"])),
-                "clean": clean[page["rendered"]].body,
+                "folder": str(places.result_path("render", page["rendered"])),
+                "clean": there[page["rendered"]].body,
                 "ppi": page["ppi"],
-                "reading": str(store.result_path("read", page["reading"])) if page["reading"] else None,
+                "reading": str(places.result_path("read", page["reading"])) if page["reading"] else None,
+                "read": there[page["reading"]].body if page["reading"] else None,
             }
             for page in document.pages
         ]
-        target = str(store.document_path(document.key))
+        target = str(places.document_path(document.key))
         language = language_tag(document.stack.language)
         yield Task("bind", document.key, (pages, target, document.title, language, document.created_at.isoformat()))
+
+
+def still_wanted(keys: list[str]) -> set[str]:
+    """The keys among those of tasks in flight that some page or document still wants."""
+    found = set(Document.objects.filter(key__in=keys).values_list("key", flat=True))
+    for name in NAMED.values():
+        named = Page.objects.filter(removed=False, to_plan=False, **{f"{name}__in": keys})
+        found.update(named.values_list(name, flat=True))
+    return found

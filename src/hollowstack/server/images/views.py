@@ -8,7 +8,7 @@ from django.http import Http404, HttpRequest, HttpResponse, HttpResponseBase, Js
 from hollowstack.core.run.steps import THUMB
 from hollowstack.server.images import iiif
 from hollowstack.server.images.pictures import PICTURES, answer, view_path
-from hollowstack.server.storage import store
+from hollowstack.server.storage import places
 
 _TYPES = {"jpg": "image/jpeg", "png": "image/png", "webp": "image/webp"}
 _FOR_EVER = "private, max-age=31536000, immutable"
@@ -64,7 +64,7 @@ def image(
 
 def _folder(step: str, key: str) -> Path:
     try:
-        return store.result_path(step, key)
+        return places.result_path(step, key)
     except ValueError:
         raise Http404 from None
 

@@ -10,17 +10,10 @@ from django.db.models import Max
 from hollowstack.core.run.keys import expand_key
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks import history, splitting
-from hollowstack.server.stacks.bulk import save_pages
 from hollowstack.server.stacks.models import Batch, Change, Master, Page, Source, Stack
-from hollowstack.server.stacks.services import (
-    PLANNED,
-    DuplicateFile,
-    Refused,
-    next_change,
-    replan,
-    shift_behind,
-    treatment_of,
-)
+from hollowstack.server.stacks.planning import plan_or_mark
+from hollowstack.server.stacks.services import DuplicateFile, Refused, next_change, shift_behind
+from hollowstack.server.stacks.standing import settle
 
 _FILE_ROOM = 1 << 20
 """Positions left for the pages of one file."""
@@ -105,6 +98,7 @@ def add_file(
         )
         page.change = next_change(batch.stack_id, order=True)
         page.save()
+        settle(Page.objects.filter(pk=page.pk))
         known = Result.objects.filter(key=page.opened_id).first()
         if known and known.body:
             open_source(source, known.body["frames"])
@@ -183,10 +177,9 @@ def open_source(source: Source, frames: int) -> None:
         if behind.exists():  # the first page was moved to where there is no room for the others
             shift_behind(source.stack_id, first.position, _BATCH_ROOM)
     pages += more
-    replan(pages, treatment_of(source.stack))
     for page in pages:
         page.change = change
     Page.objects.bulk_create(more)
-    save_pages(pages, [*PLANNED, "change"])
+    plan_or_mark(source.stack, pages, ["change"])
     # Measured before, as the same file in another stack.
     splitting.split_facing(source.stack_id, list(source.pages.select_related("source", "measured")))

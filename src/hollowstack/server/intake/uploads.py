@@ -16,7 +16,8 @@ from hollowstack.core.decode import MAX_BYTES
 from hollowstack.server.intake import archives
 from hollowstack.server.stacks.models import Batch, Page, Stack, Upload
 from hollowstack.server.stacks.services import Conflict, Refused
-from hollowstack.server.storage import store
+from hollowstack.server.storage.room import require_room
+from hollowstack.server.storage.spools import shared
 
 _CHUNK = 1 << 20
 
@@ -35,7 +36,7 @@ def announce(batch: Batch, files: Sequence[Announced]) -> list[Upload]:
     Raises:
         NoRoom: The disk has none for them.
     """
-    store.require_room(sum(file.bytes for file in files))
+    require_room(sum(file.bytes for file in files))
     with transaction.atomic():
         last = max([-1, *batch.sources.values_list("index", flat=True), *batch.uploads.values_list("index", flat=True)])
         rows = [
@@ -109,7 +110,10 @@ def take_in(upload: Upload, *, again: bool) -> tuple[list[Page], list[str]]:
     if not upload.bytes:
         path.parent.mkdir(parents=True, exist_ok=True)
         path.touch()
-    taken = archives.take_in(upload.batch_id, upload.index, upload.name, path, again=again, modified_at=upload.modified_at)
+    with shared(path) as spool:
+        taken = archives.take_in(
+            upload.batch_id, upload.index, upload.name, spool, again=again, modified_at=upload.modified_at
+        )
     leave_out(upload)
     return taken
 

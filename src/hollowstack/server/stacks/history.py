@@ -10,18 +10,10 @@ from django.db.models import QuerySet
 from hollowstack.core.arrange.order import difference
 from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.stacks.bulk import save_pages
-from hollowstack.server.stacks.grouping import settle_page_groups
+from hollowstack.server.stacks.grouping import ask_to_regroup
 from hollowstack.server.stacks.models import Batch, Change, Page, Stack
-from hollowstack.server.stacks.services import (
-    PLANNED,
-    Conflict,
-    Refused,
-    next_change,
-    order_of,
-    replan,
-    treatment_json,
-    treatment_of,
-)
+from hollowstack.server.stacks.planning import mark, plan_marked, plan_or_mark
+from hollowstack.server.stacks.services import Conflict, Refused, next_change, order_of, treatment_json
 
 Fields = Mapping[int, Mapping[str, Any]]
 """New values of a page's fields, by the page's id."""
@@ -143,13 +135,9 @@ def _apply(stack: Stack, side: Mapping[str, Any]) -> None:
 
 def _set_treatment(stack: Stack, treatment: dict[str, Any]) -> None:
     Stack.objects.filter(pk=stack.pk).update(treatment=treatment)
-    number = next_change(stack.pk)
-    pages = _with_origins(Stack.objects.get(pk=stack.pk).pages.all())
-    replan(pages, Treatment.model_validate(treatment))
-    for page in pages:
-        page.change = number
-    save_pages(pages, [*PLANNED, "change"])
-    settle_page_groups(stack.pk)
+    mark(stack.pages.all(), next_change(stack.pk))
+    plan_marked(stack.pk)
+    ask_to_regroup(stack.pk, "measured")
 
 
 def _set_fields(stack: Stack, fields: Fields) -> None:
@@ -166,9 +154,9 @@ def _set_fields(stack: Stack, fields: Fields) -> None:
     if touched & _REPLAN:
         if "source_id" in touched:  # the object at hand is the former one
             pages = [_with_source(page) for page in pages]
-        replan(pages, treatment_of(stack))
-        columns += PLANNED
-    save_pages(pages, columns)
+        plan_or_mark(Stack.objects.get(pk=stack.pk), pages, columns)
+    else:
+        save_pages(pages, columns)
 
 
 def _with_origins(pages: QuerySet[Page]) -> list[Page]:
@@ -190,4 +178,4 @@ def _set_order(stack_id: int, arrangement: Sequence[int]) -> None:
     Stack.objects.filter(pk=stack_id).update(arranged=number)
     pages = [Page(pk=pk, position=position) for position, pk in zip(places, coming, strict=True)]
     save_pages(pages, ["position"])
-    settle_page_groups(stack_id, moved=True)
+    ask_to_regroup(stack_id, "moved")

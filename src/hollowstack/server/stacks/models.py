@@ -31,8 +31,8 @@ class Stack(models.Model):
     """The count when somebody last changed places by hand: whoever does must have seen that one."""
     page_group = models.JSONField(default=dict)
     """The common shape of its rectos and versos, where its treatment makes pages uniform; empty while it is not known."""
-    open_page = models.PositiveBigIntegerField(null=True)
-    """The page somebody looks at: that one before the others."""
+    regroup = models.CharField(max_length=10, blank=True)
+    """Why the common shape of its pages is to be found anew: some were ``measured`` or ``moved``; empty where it is not."""
 
 
 class Master(models.Model):
@@ -93,6 +93,17 @@ class Upload(models.Model):
 class Page(models.Model):
     """One image on its way to one page of a document."""
 
+    class State(models.TextChoices):
+        """The step a page waits for, or where it ended."""
+
+        OPEN = "open"
+        MEASURE = "measure"
+        CORRECT = "correct"
+        READ = "read"
+        READY = "ready"
+        ASIDE = "aside"
+        FAILED = "failed"
+
     stack = models.ForeignKey(Stack, on_delete=models.CASCADE, related_name="pages")
     source = models.ForeignKey(Source, on_delete=models.CASCADE, related_name="pages")
     frame = models.PositiveIntegerField(default=0)
@@ -113,6 +124,12 @@ class Page(models.Model):
     measured = _wanted("pages_measured")
     rendered = _wanted("pages_rendered")
     reading = _wanted("pages_read")
+    to_plan = models.BooleanField(default=False)
+    """Whether its plan and the results that it names are of before the last change, and are still to be made anew."""
+    # Where it stands, kept by ``standing.settle`` from the results there are.
+    state = models.CharField(max_length=10, choices=State.choices, default=State.OPEN)
+    passed = models.PositiveSmallIntegerField(default=0)
+    """How many steps have been made of it, or have failed for good."""
     change = models.PositiveBigIntegerField(default=0)
     """The stack's count at the page's last change of any kind."""
     edited = models.PositiveBigIntegerField(default=0)
@@ -120,7 +137,29 @@ class Page(models.Model):
 
     class Meta:  # noqa: D106
         ordering = ["position", "pk"]
-        indexes = [models.Index(fields=["stack", "change"]), models.Index(fields=["stack", "position"])]
+        indexes = [
+            models.Index(fields=["stack", "change"]),
+            models.Index(fields=["stack", "position"]),
+            models.Index(fields=["stack", "removed", "state", "passed"], name="pages_counted"),
+            models.Index(
+                fields=["stack", "position"],
+                condition=models.Q(removed=False, state__in=["open", "measure", "correct", "read"]),
+                name="pages_waiting",
+            ),
+            models.Index(fields=["stack"], condition=models.Q(to_plan=True), name="pages_to_plan"),
+        ]
+
+
+class Viewing(models.Model):
+    """What somebody has before their eyes: that is worked on first."""
+
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    stack = models.ForeignKey(Stack, on_delete=models.CASCADE, related_name="viewings")
+    page = models.ForeignKey(Page, null=True, on_delete=models.CASCADE, related_name="viewings")
+    at = models.DateTimeField()
+
+    class Meta:  # noqa: D106
+        constraints = [models.UniqueConstraint(fields=["by", "stack"], name="one_viewing_a_person")]
 
 
 class Change(models.Model):

@@ -1,9 +1,10 @@
-"""Where the pages of a stack stand, derived from which results are there."""
+"""What is told of the pages of a stack: where they stand, what was found on them, where documents begin."""
 
 from collections.abc import Iterable, Sequence
-from typing import Any, Literal
+from datetime import datetime
+from typing import Any, Literal, cast
 
-from django.db.models import QuerySet
+from django.db.models import Count, QuerySet
 from pydantic import BaseModel, ConfigDict
 
 from hollowstack.core.arrange.order import DocumentsAfter, document_starts
@@ -11,11 +12,11 @@ from hollowstack.core.check import Read, check_page
 from hollowstack.core.check.sequence import printed_numbers
 from hollowstack.core.measure import Measurements
 from hollowstack.core.plan.plan import Plan
+from hollowstack.server.results.models import Result
 from hollowstack.server.stacks.models import Page
 
 State = Literal["open", "measure", "correct", "read", "ready", "aside", "failed"]
 """The step a page waits for, or where it ended."""
-WAITING: tuple[State, ...] = ("open", "measure", "correct", "read")
 
 
 class Counts(BaseModel):
@@ -33,31 +34,48 @@ class Counts(BaseModel):
     ready: int
 
 
+_STEPS = ("opened", "measured", "corrected", "read")
+_ENDS = (Page.State.ASIDE, Page.State.FAILED, Page.State.READY)
+
+
+class Trouble(BaseModel):
+    """What keeps a page from being worked on, by no fault of its own."""
+
+    model_config = ConfigDict(frozen=True)
+
+    message: str
+    again_at: datetime
+
+
 def with_results(pages: QuerySet[Page]) -> QuerySet[Page]:
     """Pages with all that is known of them, in one query."""
     return pages.select_related("source__batch", "source__master", "opened", "measured", "rendered", "reading")
 
 
+def fault_of(page: Page) -> Result | None:
+    """The step that failed on a page, for good or until it is tried again; None where all went well."""
+    made = Result.State.MADE
+    steps = (page.opened, page.measured, *(() if page.to_plan else (page.rendered, page.reading)))
+    return next((result for result in steps if result is not None and result.state != made), None)
+
+
 def error_of(page: Page) -> str:
-    """Why a page failed, as one sentence; empty where it did not."""
-    return next(
-        (r.error for r in (page.opened, page.measured, page.rendered, page.reading) if r is not None and r.error), ""
-    )
+    """Why a page failed, as one sentence; empty where it did not, or is still to be tried again."""
+    fault = fault_of(page)
+    return fault.error if fault is not None and fault.state == Result.State.FAILED else ""
+
+
+def trouble_of(page: Page) -> Trouble | None:
+    """What keeps a page from being worked on now, and when it is tried again."""
+    fault = fault_of(page)
+    if fault is None or fault.state != Result.State.WAITING:
+        return None
+    return Trouble(message=fault.error, again_at=fault.next_try_at)
 
 
 def state_of(page: Page) -> State:
     """Where a page stands."""
-    if error_of(page):
-        return "failed"
-    if page.opened is None or page.measured_id is None:
-        return "open"
-    if page.measured is None:
-        return "measure"
-    if page.rendered is None:
-        return "correct"
-    if page.aside:
-        return "aside"
-    return "ready" if page.reading is not None else "read"
+    return cast("State", page.state)
 
 
 def verdict_of(page: Page) -> Literal["pass", "review", "fail"]:
@@ -90,32 +108,26 @@ def plan_done(page: Page) -> dict[str, Any] | None:
 
 
 def counts_of(stack_id: int) -> Counts:
-    """Count a stack's pages without reading what was measured on them."""
-    rows = Page.objects.filter(stack_id=stack_id, removed=False).order_by().values_list(
-        "aside", "measured_id", "opened__step", "measured__step", "rendered__step", "reading__step",
-        "opened__error", "measured__error", "rendered__error", "reading__error",
-    )  # fmt: skip
-    pages = opened = measured = corrected = read = aside = failed = ready = 0
-    for held, named, was_opened, was_measured, was_rendered, was_read, *errors in rows:
-        pages += 1
-        bad = any(errors)
-        failed += bad
-        opened += bool(was_opened and named)
-        measured += bool(was_measured)
-        corrected += bool(was_rendered)
-        aside += bool(held and was_rendered and not bad)
-        read += bool(was_read)
-        ready += bool(was_read and not bad)
-    return Counts(
-        pages=pages,
-        opened=opened,
-        measured=measured,
-        corrected=corrected,
-        read=read,
-        aside=aside,
-        failed=failed,
-        ready=ready,
+    """Count a stack's pages."""
+    return counts_of_all([stack_id])[stack_id]
+
+
+def counts_of_all(stack_ids: Sequence[int] | None = None) -> dict[int, Counts]:
+    """Count the pages of some stacks, or of all that have pages, from an index alone."""
+    rows = (
+        Page.objects.filter(removed=False).order_by().values_list("stack_id", "state", "passed").annotate(number=Count("pk"))
     )
+    if stack_ids is not None:
+        rows = rows.filter(stack_id__in=stack_ids)
+    found: dict[int, dict[str, int]] = {pk: dict.fromkeys(Counts.model_fields, 0) for pk in stack_ids or ()}
+    for stack_id, state, passed, number in rows:
+        counts = found.setdefault(stack_id, dict.fromkeys(Counts.model_fields, 0))
+        counts["pages"] += number
+        for step in _STEPS[:passed]:
+            counts[step] += number
+        if state in _ENDS:
+            counts[state] += number
+    return {stack_id: Counts(**counts) for stack_id, counts in found.items()}
 
 
 def starts_of(pages: Iterable[Page], after: DocumentsAfter) -> set[int]:

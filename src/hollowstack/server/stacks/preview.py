@@ -20,9 +20,9 @@ from hollowstack.core.settings.adjustments import Calibration
 from hollowstack.core.settings.override import Override
 from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.images.pictures import PICTURES, view_path
-from hollowstack.server.stacks import services
+from hollowstack.server.stacks import planning, services
 from hollowstack.server.stacks.models import Page
-from hollowstack.server.storage import store
+from hollowstack.server.storage import places
 
 _PICTURE_GONE = "The picture of this page is not there any more: let it be measured again."
 _KEPT = 12
@@ -55,7 +55,7 @@ class Reductions:
             if (key, longest) in self._kept:
                 self._kept.move_to_end((key, longest))
                 return self._kept[key, longest]
-        path = view_path(store.result_path("measure", key))
+        path = view_path(places.result_path("measure", key))
         if path is None:
             raise services.Refused(_PICTURE_GONE)
         pixels = PICTURES.get(path)
@@ -81,7 +81,7 @@ def preview(page: Page, override: Override, treatment: Treatment | None, longest
     if page.measured is None or page.measured.body is None:
         raise services.Refused(services.NOT_MEASURED)
     found = Measurements.model_validate(page.measured.body["measurements"])
-    plan = services.decide(page, treatment or services.treatment_of(page.stack), found, override)
+    plan = planning.decide(page, treatment or services.treatment_of(page.stack), found, override)
     small, factor = _reductions.get(page.measured_id, longest)
     # As many pixels as the reduction has, whatever the resolution that the page will get.
     shown = factor * float(np.hypot(*np.subtract(plan.quad[1], plan.quad[0]))) / plan.size_px[0]
@@ -116,7 +116,7 @@ def calibration(page: Page, patches: str, name: str) -> Calibration:
     if page.measured is None or page.measured.body is None or page.plan is None:
         raise services.Refused(services.NOT_MEASURED)
     target = read_patches(patches)
-    path = view_path(store.result_path("measure", page.measured_id))
+    path = view_path(places.result_path("measure", page.measured_id))
     if path is None:
         raise services.Refused(_PICTURE_GONE)
     return calibrate(Raster(PICTURES.get(path)), Plan.model_validate(page.plan).quad, target, name)

@@ -72,11 +72,11 @@ describe('the view of a page', () => {
 });
 
 const row = (number: number, more: Partial<PageRow> = {}) =>
-  ({ id: number, number, original: 'key', original_px: [100, 200], came: 'platen', own: [], ...more }) as PageRow;
+  ({ id: number, number, original: 'key', original_px: [100, 200], origin: 'platen', own: [], ...more }) as PageRow;
 const pages = [
   row(1),
   row(2, { own: ['adjust'] }),
-  row(3, { came: 'feeder' }),
+  row(3, { origin: 'feeder' }),
   row(4, { original_px: [300, 200] }),
   row(5, { original: null }),
 ];

@@ -73,7 +73,7 @@ function belongs(scope: Scope, page: PageRow, one: PageRow, chosen: ReadonlySet<
     case 'versos':
       return one.number % 2 === 0;
     case 'source':
-      return one.came === page.came;
+      return one.origin === page.origin;
     case 'size':
       return sameSize(page, one, SIZE_WITHIN);
     case 'stack':

@@ -16,7 +16,7 @@ from hollowstack.server.documents import services
 from hollowstack.server.documents.models import Document
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks.models import Stack
-from hollowstack.server.storage import store
+from hollowstack.server.storage import places
 
 router = Router(tags=["documents"])
 
@@ -62,7 +62,7 @@ def get_file(request: HttpRequest, document_id: int) -> StreamingHttpResponse:
     if not Result.objects.filter(key=document.key, body__isnull=False).exists():
         raise Document.DoesNotExist
     name = "".join(c if c.isalnum() or c in " -_.,()" else "_" for c in document.title).strip(" .") or "document"
-    path = store.document_path(document.key)
+    path = places.document_path(document.key)
     response = StreamingHttpResponse(_chunks(path), content_type="application/pdf")
     response.headers["Content-Length"] = str(path.stat().st_size)
     response.headers["Content-Disposition"] = content_disposition_header(as_attachment=True, filename=f"{name}.pdf")

@@ -6,17 +6,18 @@ from ninja import NinjaAPI
 from ninja.errors import ValidationError
 from ninja.security import django_auth
 
-from hollowstack.core.page.errors import HollowStackError
+from hollowstack.core.page.errors import HollowStackError, is_full
 from hollowstack.server.api.v1 import session
 from hollowstack.server.api.v1.bench import router as bench
 from hollowstack.server.api.v1.changes import router as changes
 from hollowstack.server.api.v1.documents import router as documents
+from hollowstack.server.api.v1.retries import router as retries
 from hollowstack.server.api.v1.slips import router as jobs
 from hollowstack.server.api.v1.stacks import router as stacks
 from hollowstack.server.api.v1.stations import router as capture
 from hollowstack.server.api.v1.treatments import router as treatments
 from hollowstack.server.api.v1.uploads import router as uploads
-from hollowstack.server.errors import FULL, NoRoom, is_full
+from hollowstack.server.errors import FULL, NoRoom
 from hollowstack.server.stacks.services import Conflict
 
 # Sessions by cookie, with a CSRF token for every change but signing in itself, which has no session to abuse.
@@ -30,6 +31,7 @@ api.add_router("", uploads)
 api.add_router("", documents)
 api.add_router("", capture)
 api.add_router("", jobs)
+api.add_router("", retries)
 
 
 @api.exception_handler(ObjectDoesNotExist)

@@ -11,7 +11,7 @@ from hollowstack.core.check.finding import Finding
 from hollowstack.core.measure import Measurements
 from hollowstack.core.plan.plan import Plan
 from hollowstack.core.settings.override import Override
-from hollowstack.server.stacks.overview import Counts, State
+from hollowstack.server.stacks.overview import Counts, State, Trouble
 
 Origin = Literal["platen", "feeder", "camera", "file"]
 """From the glass, from the feeder, from a camera, or as any other file."""
@@ -49,6 +49,12 @@ class StackIn(Schema):
     name: str
 
 
+class ViewingIn(Schema):
+    """The page that somebody looks at; null for the stack as a whole."""
+
+    page: int | None = None
+
+
 class Fault(BaseModel):
     """What is wrong with a photograph; ``spot`` is left, top, width, height in pixels as captured, None for all of it."""
 
@@ -70,12 +76,14 @@ class PageRow(BaseModel):
     verdict: Verdict
     aside: str
     error: str
+    trouble: Trouble | None
+    """What keeps the page from being worked on, by no fault of its own, until it is tried again."""
     breaks: bool
     rescan: str
     split: bool
     own: list[str]
     """What is corrected by hand on it, by the names of the corrections."""
-    came: Origin
+    origin: Origin
     original: str | None
     """Key of the picture of the page as captured; None while there is none."""
     clean: str | None

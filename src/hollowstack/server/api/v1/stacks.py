@@ -9,12 +9,13 @@ from ninja import Router, Status
 from hollowstack.core.bind.separator_sheet import separator_sheet
 from hollowstack.server.api.v1 import views
 from hollowstack.server.api.v1.problems import Problem
-from hollowstack.server.api.v1.schemas import BatchIn, BatchOut, FileOut, PageOut, PagesOut, StackIn, StackOut
+from hollowstack.server.api.v1.schemas import BatchIn, BatchOut, FileOut, PageOut, PagesOut, StackIn, StackOut, ViewingIn
 from hollowstack.server.intake import archives, batches
 from hollowstack.server.stacks import checks, services
 from hollowstack.server.stacks.models import Batch, Page, Stack
 from hollowstack.server.stacks.overview import with_results
-from hollowstack.server.storage import store
+from hollowstack.server.stacks.viewing import look_at
+from hollowstack.server.storage.spools import spooled
 
 router = Router(tags=["stacks"])
 
@@ -44,8 +45,14 @@ def get_separator_sheet(request: HttpRequest, paper: str = "A4") -> HttpResponse
 @router.get("/stacks/{int:stack_id}", response={200: StackOut, 404: Problem})
 def get_stack(request: HttpRequest, stack_id: int) -> StackOut:
     """One stack."""
-    services.look_at(stack_id, None)
     return views.stack_out(Stack.objects.get(pk=stack_id))
+
+
+@router.put("/stacks/{int:stack_id}/viewing", response={204: None, 404: Problem})
+def put_viewing(request: HttpRequest, stack_id: int, now: ViewingIn) -> Status:
+    """Tell what you have before your eyes: it is worked on before everything else."""
+    look_at(request.user, stack_id, now.page)
+    return Status(204, None)
 
 
 @router.get("/stacks/{int:stack_id}/pages", response={200: PagesOut, 404: Problem})
@@ -77,16 +84,15 @@ def put_file(request: HttpRequest, batch_id: int, index: int, name: str, again: 
     """
     Batch.objects.get(pk=batch_id)
     # Django hands over a request that can be read like a file, whatever its type says.
-    with store.spooled(cast("BinaryIO", request)) as spool:
-        pages, left_out = archives.take_in(batch_id, index, name, spool.path, again=again)
+    with spooled(cast("BinaryIO", request)) as spool:
+        pages, left_out = archives.take_in(batch_id, index, name, spool, again=again)
     return Status(201, FileOut(pages=[page.pk for page in pages], left_out=left_out))
 
 
 @router.get("/pages/{int:page_id}", response={200: PageOut, 404: Problem})
 def get_page(request: HttpRequest, page_id: int) -> PageOut:
-    """All that is known of one page; it is worked on next."""
+    """All that is known of one page."""
     page = _page(page_id)
-    services.look_at(page.stack_id, page_id)
     return views.page_out(page)
 
 

@@ -17,7 +17,7 @@ from hollowstack.server.capture.escl import Status as ScannerStatus
 from hollowstack.server.capture.models import Run, Station
 from hollowstack.server.capture.settings import CaptureSettings
 from hollowstack.server.stacks.models import Source
-from hollowstack.server.storage import store
+from hollowstack.server.storage import places
 
 router = Router(tags=["capture"])
 _LOOK_SECONDS = 3.0
@@ -145,7 +145,7 @@ def post_wish(request: HttpRequest, run_id: int, wish: Literal["go-on", "finish"
 def get_image(request: HttpRequest, run_id: int, index: int) -> FileResponse | HttpResponse:
     """A captured image as the station gave it, at once and before anything is done to it."""
     source = Source.objects.get(batch__run__pk=run_id, index=index)
-    path = store.master_path(source.master_id)
+    path = places.master_path(source.master_id)
     with path.open("rb") as file:
         head = file.read(4)
     kind = next((kind for sign, kind in _SHOWN.items() if head.startswith(sign)), None)

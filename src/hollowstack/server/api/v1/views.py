@@ -20,11 +20,12 @@ from hollowstack.server.stacks.overview import (
     plan_done,
     starts_of,
     state_of,
+    trouble_of,
     verdict_of,
     with_results,
 )
 from hollowstack.server.stacks.services import order_of, treatment_of
-from hollowstack.server.storage import store
+from hollowstack.server.storage import places
 
 _ALIVE = timedelta(seconds=12)
 _MOST_KNOWN_ROWS = 50_000
@@ -94,7 +95,7 @@ def page_out(page: Page) -> PageOut:
     """All that is known of one page."""
     text = None
     if page.reading is not None and page.reading.body:
-        file = store.result_path("read", page.reading_id) / READING
+        file = places.result_path("read", page.reading_id) / READING
         text = Reading.model_validate_json(file.read_bytes()).text if file.exists() else None
     body = page.measured.body if page.measured is not None else None
     return PageOut.model_validate(
@@ -129,11 +130,12 @@ def page_row(page: Page, frames: int) -> PageRow:
         verdict=verdict_of(page),
         aside=page.aside,
         error=error_of(page),
+        trouble=trouble_of(page),
         breaks=page.breaks,
         rescan=page.rescan,
         split="split" in page.override,
         own=[name for name in page.override if name in Correction.model_fields],
-        came=_origin(page),
+        origin=_origin(page),
         original=page.measured_id if measured else None,
         clean=page.rendered_id if clean else None,
         original_px=tuple(measured["measurements"]["size_px"]) if measured else None,

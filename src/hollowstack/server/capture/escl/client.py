@@ -1,6 +1,5 @@
 """Talking to a station. Whatever it answers, what comes out is what was asked for, or a StationError with one sentence."""
 
-import os
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -9,6 +8,7 @@ from urllib.parse import urljoin, urlsplit
 
 import httpx
 
+from hollowstack.core.page.durable import settle
 from hollowstack.core.page.errors import HollowStackError
 from hollowstack.server.capture.escl import messages
 from hollowstack.server.capture.escl.messages import Capabilities, NotEscl, ScanSettings, Status
@@ -95,11 +95,9 @@ class EsclClient:
                     file.write(piece)
                     if came > _MOST_IMAGE or not going_on():
                         raise StationError("cut short", "The image was not taken whole.")
-                file.flush()
-                os.fsync(file.fileno())
             if came == 0 or (length and came != length):
                 raise _cut_short()
-            part.replace(into)
+            settle(part, into)
             return media_type
 
     def cancel(self, job: str) -> None:

@@ -57,6 +57,7 @@ class Command(BaseCommand):
                 looked = time.monotonic()
                 self._follow(watcher)
             time.sleep(_LOOK_SECONDS)
+        watcher.close()
         for carrier, _ in at_work.values():
             carrier.halt()
         for _, thread in at_work.values():

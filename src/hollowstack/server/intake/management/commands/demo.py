@@ -10,7 +10,8 @@ from natsort import os_sorted
 from hollowstack.server.intake import batches
 from hollowstack.server.stacks import services
 from hollowstack.server.stacks.models import Stack
-from hollowstack.server.storage import store
+from hollowstack.server.storage.masters import keep_master
+from hollowstack.server.storage.spools import spooled
 
 USER, PASSWORD = "keeper", "skerry-light"
 NAME = "Skerry Light papers, box 27"
@@ -41,6 +42,6 @@ class Command(BaseCommand):
             return
         batch = batches.open_batch(stack.pk, user)
         for index, file in enumerate(os_sorted(files)):
-            with file.open("rb") as stream:
-                sha256, size = store.keep_master(stream)
+            with file.open("rb") as stream, spooled(stream) as spool:
+                sha256, size, _ = keep_master(spool)
             batches.add_file(batch.pk, index, file.name, sha256, size)
