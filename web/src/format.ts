@@ -34,3 +34,8 @@ export function when(iso: string): string {
     minute: '2-digit',
   });
 }
+
+/** The time of day, to the second: what is waited for comes soon. */
+export function time(iso: string): string {
+  return new Date(iso).toLocaleTimeString('en-GB');
+}

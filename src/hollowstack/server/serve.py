@@ -55,7 +55,7 @@ def serve(words: argparse.Namespace) -> int:
         keeper.start()
     try:
         config = uvicorn.Config(
-            "hollowstack.server.asgi:application", host=words.host, port=words.port, log_level="warning", access_log=False,
+            "hollowstack.server.config.asgi:application", host=words.host, port=words.port, log_level="warning", access_log=False,
             timeout_graceful_shutdown=2, lifespan="off",
         )  # fmt: skip
         uvicorn.Server(config).run()

@@ -49,7 +49,8 @@ async function call<T>(method: string, path: string, body?: unknown, signal?: Ab
   }
   const text = await response.text();
   if (!response.ok) throw refusalFrom(response.status, text);
-  return JSON.parse(text) as T;
+  // Where nothing is to be said, nothing is.
+  return (text ? JSON.parse(text) : undefined) as T;
 }
 
 export const get = <T>(path: string, signal?: AbortSignal) => call<T>('GET', path, undefined, signal);

@@ -29,7 +29,8 @@ function keepToken(session: Session): Session {
 export function useSignIn() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: async (who: { user: string; password: string }) => keepToken(await post<Session>('/api/v1/session', who)),
+    mutationFn: async (who: { user: string; password: string }) =>
+      keepToken(await post<Session>('/api/v1/session', who)),
     onSuccess: (session) => client.setQueryData(sessionQuery.queryKey, session),
   });
 }

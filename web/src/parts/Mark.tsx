@@ -10,6 +10,10 @@ export const STATE_WORDS: Record<State, string> = {
   failed: 'failed',
 };
 
+/** How a page stands, in words: what holds it up comes first. */
+export const stateWords = (page: { state: State; trouble: unknown }): string =>
+  page.trouble ? 'held up' : STATE_WORDS[page.state];
+
 export type MarkProps = { state: State; verdict: Verdict; className?: string };
 
 /** How a page stands, told by shape alone: solid for failed, hollow for review, a bar for aside, dots while it waits. */

@@ -11,6 +11,7 @@ import { SidePanel } from '../../parts/SidePanel';
 import { Empty, Failed, Loading } from '../../parts/States';
 import { useKept } from '../../parts/useKept';
 import { HistoryPanel } from '../stack/arrange/HistoryPanel';
+import { FailedPage } from '../stack/FailedPage';
 import type { Version } from '../stack/version';
 import { Comparison } from './Comparison';
 import { CorrectPanel } from './CorrectPanel';
@@ -57,7 +58,7 @@ export function Bench(props: BenchProps) {
   const { data: latest, error, refetch } = useQuery(pageQuery(page.id, String(page.change)));
   const data = latest?.row.id === page.id ? latest : undefined;
   if (page.state === 'failed')
-    return <Beside main={<Empty title="This page failed">{page.error}</Empty>} side={props.measured} />;
+    return <Beside main={<FailedPage id={page.id} error={page.error} />} side={props.measured} />;
   if (error && !data) return <Failed message={error.message} retry={() => refetch()} />;
   if (!data?.plan || !data.measurements)
     return (

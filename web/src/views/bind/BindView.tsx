@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { documentsQuery, useBind } from '../../api/queries';
 import type { BoundDocument, PageRow, Pages } from '../../api/types';
+import { useRetry } from '../../api/work';
 import { bytes, counted, when } from '../../format';
 import { Button } from '../../parts/Button';
 import { Field } from '../../parts/Field';
@@ -80,7 +81,7 @@ export function BindView({ stackId, stackName, data }: BindViewProps) {
             documents.length ? (
               <ul className="flex flex-col gap-2">
                 {documents.map((document) => (
-                  <DocumentRow key={document.id} document={document} />
+                  <DocumentRow key={document.id} document={document} stackId={stackId} />
                 ))}
               </ul>
             ) : (
@@ -110,7 +111,8 @@ function runsOf(pages: readonly PageRow[]): number {
   return count;
 }
 
-function DocumentRow({ document }: { document: BoundDocument }) {
+function DocumentRow({ document, stackId }: { document: BoundDocument; stackId: number }) {
+  const retry = useRetry();
   return (
     <li className="flex min-h-16 items-center gap-4 rounded-md border border-line bg-raised px-4 py-2">
       <div className="min-w-0 flex-1">
@@ -133,9 +135,14 @@ function DocumentRow({ document }: { document: BoundDocument }) {
       ) : document.state === 'binding' ? (
         <output>Binding {counted(document.pages, 'page')} …</output>
       ) : (
-        <p role="alert" className="max-w-[44ch]">
-          {document.error}
-        </p>
+        <>
+          <p role="alert" className="max-w-[44ch]">
+            {document.error}
+          </p>
+          <Button disabled={retry.isPending} onClick={() => retry.mutate({ stack: stackId })}>
+            Try again
+          </Button>
+        </>
       )}
     </li>
   );

@@ -3,6 +3,7 @@ import { Link, useLocation } from 'wouter';
 import { slipsQuery, useSlips } from '../../api/intake';
 import { stacksQuery } from '../../api/queries';
 import type { Stack } from '../../api/types';
+import { useRetry } from '../../api/work';
 import { useCommands } from '../../commands/useCommands';
 import { counted, when } from '../../format';
 import { Bar } from '../../parts/Bar';
@@ -15,10 +16,17 @@ import { TopBar } from '../../parts/TopBar';
 export function ShelfView({ user }: { user: string }) {
   const { data: stacks, error, refetch } = useQuery(stacksQuery);
   const [, go] = useLocation();
+  const retry = useRetry();
+  const failed = stacks?.reduce((sum, { counts }) => sum + counts.failed, 0) ?? 0;
   useCommands([{ name: 'new', label: 'New stack', key: 'n', perform: () => go('/new') }]);
   return (
     <div className="flex h-full flex-col">
       <TopBar user={user}>
+        {failed > 0 && (
+          <Button disabled={retry.isPending} onClick={() => retry.mutate('everything')}>
+            Try {failed === 1 ? '1 failed page' : `${failed} failed pages`} again
+          </Button>
+        )}
         <Button asChild>
           <Link href="/treatments">Treatments</Link>
         </Button>

@@ -9,7 +9,7 @@ const TESTS: Record<Filter, (page: PageRow) => boolean> = {
   all: () => true,
   review: (page) => page.state === 'ready' && page.verdict === 'review',
   aside: (page) => page.state === 'aside',
-  failed: (page) => page.state === 'failed',
+  failed: (page) => page.state === 'failed' || page.trouble !== null,
   again: (page) => page.rescan !== '',
 };
 const LABELS: Record<Filter, string> = {

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { type ReactNode, useMemo } from 'react';
 import { pageQuery } from '../../api/queries';
 import type { Finding, Page, PageRow } from '../../api/types';
-import { bytes, figure, size } from '../../format';
+import { bytes, figure, size, time } from '../../format';
 import { Gauge } from '../../parts/Gauge';
 import { Mark, STATE_WORDS } from '../../parts/Mark';
 import { Spot } from '../../parts/Spot';
@@ -79,6 +79,7 @@ export function Measured({ page, pages, action }: MeasuredProps) {
 
 function standing(page: PageRow): string {
   if (page.state === 'failed') return page.error;
+  if (page.trouble) return `Held up, tried again at ${time(page.trouble.again_at)}: ${page.trouble.message}`;
   if (page.state === 'aside') return asideWords(page.aside);
   if (page.state === 'ready') return page.verdict === 'review' ? 'Ready, worth a look.' : 'Ready.';
   return `This page ${STATE_WORDS[page.state]}.`;

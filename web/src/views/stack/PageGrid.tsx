@@ -1,7 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { PageRow } from '../../api/types';
-import { Mark, STATE_WORDS } from '../../parts/Mark';
+import { Mark, stateWords } from '../../parts/Mark';
 import {
   type Grid,
   gapPlace,
@@ -171,7 +171,7 @@ type CellProps = {
 
 const Cell = memo(function Cell({ page, chosen, current, cut, begins, side, version, onOpen }: CellProps) {
   const marks = [
-    page.state === 'aside' ? `aside: ${page.aside}` : STATE_WORDS[page.state],
+    page.state === 'aside' ? `aside: ${page.aside}` : stateWords(page),
     begins && 'document begins',
     page.rescan && 'to capture again',
     cut && 'cut',
@@ -197,6 +197,7 @@ const Cell = memo(function Cell({ page, chosen, current, cut, begins, side, vers
         </span>
         {page.rescan && <span className="shrink-0 text-xs">again</span>}
         {page.aside && <span className="shrink-0 text-xs">{page.aside}</span>}
+        {page.trouble && <span className="shrink-0 text-xs">held up</span>}
         <Mark state={page.state} verdict={page.verdict} />
       </span>
     </button>
@@ -216,7 +217,7 @@ function Picture({ page, version, side }: { page: PageRow; version: Version; sid
   if (page.state === 'failed' && !address)
     return <span className="flex min-h-0 flex-1 items-center p-1 text-left text-xs">{page.error}</span>;
   if (!address)
-    return <span className="flex min-h-0 flex-1 items-center justify-center text-xs">{STATE_WORDS[page.state]}</span>;
+    return <span className="flex min-h-0 flex-1 items-center justify-center text-xs">{stateWords(page)}</span>;
   return (
     <span className={`flex min-h-0 w-full flex-1 items-center ${ALIGN[side]}`}>
       <img

@@ -5,6 +5,7 @@ import { useCommands } from '../../commands/useCommands';
 import { figure, size } from '../../format';
 import { Button } from '../../parts/Button';
 import { Empty } from '../../parts/States';
+import { FailedPage } from './FailedPage';
 import type { Version } from './version';
 
 export type PageLargeProps = { page: PageRow; version: Version };
@@ -77,9 +78,15 @@ export function PageLarge({ page, version }: PageLargeProps) {
       <div ref={frame} data-testid="page-image" className={address ? 'min-h-0 flex-1' : 'hidden'} />
       {!address && (
         <div className="min-h-0 flex-1 bg-surround-deep text-pale-ink">
-          <Empty title={page.state === 'failed' ? 'This page failed' : 'Not ready to be shown yet'}>
-            <p>{page.error || 'It is worked on next.'}</p>
-          </Empty>
+          {page.state === 'failed' || page.trouble ? (
+            <FailedPage
+              id={page.id}
+              error={page.error || (page.trouble?.message ?? '')}
+              {...(page.trouble ? { title: 'This page is held up' } : {})}
+            />
+          ) : (
+            <Empty title="Not ready to be shown yet">It is worked on next.</Empty>
+          )}
         </div>
       )}
       <div className="flex shrink-0 items-center gap-3 border-t border-strong-line bg-board px-3 py-1.5">

@@ -3,6 +3,7 @@ import { useCallback, useMemo, useRef, useState } from 'react';
 import { useLocation } from 'wouter';
 import { stackQuery, useChange, useStackPages } from '../../api/queries';
 import type { PageRow } from '../../api/types';
+import { useRetry, useViewing } from '../../api/work';
 import { useCommands } from '../../commands/useCommands';
 import { Button } from '../../parts/Button';
 import { Choice } from '../../parts/Choice';
@@ -26,6 +27,8 @@ import { PageLarge } from './PageLarge';
 import { Pages } from './Pages';
 import { StepPath } from './StepPath';
 import { NEXT_SIDE, SIDES, type Side } from './sides';
+import { TroubleBar } from './TroubleBar';
+import { troubled } from './trouble';
 import { useSelection, useStarts } from './useSelection';
 import { other, type Version } from './version';
 
@@ -63,6 +66,9 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
   const [benchChosen, setBenchChosen] = useState<ReadonlySet<number>>(new Set());
   const cutIds = useMemo(() => new Set(cut), [cut]);
   const starts = useStarts(data);
+  const trouble = useMemo(() => troubled(pages), [pages]);
+  const retry = useRetry();
+  useViewing(stackId, named ?? null);
 
   const chosenLines = useMemo(
     () => (chosen.length > 1 ? new Set(chosen.map(({ number }) => number - 1)) : undefined),
@@ -120,6 +126,8 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
         swapVersion: () => setVersion(other),
         nextLayout: () => setShowing({ ...showing, layout: NEXT[showing.layout] }),
         nextSide: () => setSide({ side: NEXT_SIDE[side] }),
+        troubled: trouble !== undefined,
+        retry: () => retry.mutate({ stack: stackId }),
         turn,
         go: (view) => go(view ? `${base}/${view}` : base),
         leave: () => go('/'),
@@ -174,6 +182,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
         )}
       </TopBar>
       <StepPath counts={data?.counts} at={work ? 'pages' : place} base={base} />
+      {trouble && !problem && <TroubleBar stackId={stackId} trouble={trouble} />}
       {problem ? (
         <Failed message={problem.message} retry={() => refetch()} />
       ) : (

@@ -29,6 +29,9 @@ export type Hands = {
   swapVersion: () => void;
   nextLayout: () => void;
   nextSide: () => void;
+  /** Whether something failed, or waits to be tried again. */
+  troubled: boolean;
+  retry: () => void;
   turn: (way: 'undo' | 'redo') => void;
   /** Goes to a view of the stack; '' is the grid. */
   go: (view: string) => void;
@@ -80,6 +83,13 @@ export function stackCommands(hands: Hands, arranging: readonly Command[]): Comm
       key: 'h',
       enabled: work,
       perform: hands.nextSide,
+    },
+    {
+      name: 'retry',
+      label: 'Try again what failed',
+      key: 'Shift+t',
+      enabled: hands.troubled,
+      perform: hands.retry,
     },
     { name: 'intake', label: 'Go to intake', key: 'n', enabled: work, perform: () => go('intake') },
     { name: 'bind', label: 'Go to binding', key: 'b', enabled: place !== 'bind', perform: () => go('bind') },

@@ -1,0 +1,16 @@
+import { useRetry } from '../../api/work';
+import { Button } from '../../parts/Button';
+import { Empty } from '../../parts/States';
+
+/** In the place of a page that failed: why, and another try. */
+export function FailedPage({ id, error, title = 'This page failed' }: { id: number; error: string; title?: string }) {
+  const retry = useRetry();
+  return (
+    <Empty title={title}>
+      <p className="mb-3">{error}</p>
+      <Button className="text-ink" disabled={retry.isPending} onClick={() => retry.mutate({ page: id })}>
+        Try again
+      </Button>
+    </Empty>
+  );
+}

@@ -1,0 +1,27 @@
+import { useRetry } from '../../api/work';
+import { counted, time } from '../../format';
+import { Button } from '../../parts/Button';
+import type { Troubled } from './trouble';
+
+/** One line over the pages of a stack while some cannot be worked on: why, until when, and what can be done. */
+export function TroubleBar({ stackId, trouble }: { stackId: number; trouble: Troubled }) {
+  const retry = useRetry();
+  const { waiting, failed, message, againAt } = trouble;
+  return (
+    <div
+      role="status"
+      className="flex shrink-0 items-center gap-3 border-b border-strong-line bg-raised px-4 py-2 text-ink"
+    >
+      <p className="min-w-0 flex-1">
+        <strong className="font-semibold">
+          {waiting ? `${counted(waiting, 'page')} held up` : `${counted(failed, 'page')} failed`}
+          {waiting > 0 && failed > 0 && `, ${failed} failed`}
+        </strong>{' '}
+        {message} {againAt && <span className="text-soft-ink">Tried again at {time(againAt)}.</span>}
+      </p>
+      <Button disabled={retry.isPending} onClick={() => retry.mutate({ stack: stackId })}>
+        Try again <kbd className="font-mono text-xs text-soft-ink">Shift+T</kbd>
+      </Button>
+    </div>
+  );
+}
