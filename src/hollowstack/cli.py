@@ -4,6 +4,7 @@ import argparse
 import sys
 
 from hollowstack.core.run.cli import add_process
+from hollowstack.server.commands import add_commands
 from hollowstack.server.serve import add_serve
 
 
@@ -13,6 +14,7 @@ def main(argv: list[str] | None = None) -> int:
     commands = parser.add_subparsers(dest="command", required=True)
     add_process(commands)
     add_serve(commands)
+    add_commands(commands)
     words = parser.parse_args(argv)
     status: int = words.run(words)
     return status

@@ -300,7 +300,7 @@ def test_a_healed_master_is_worked_on_at_once(stack, pages):
     path.chmod(0o644)
     path.write_bytes(data[:5])
     with spooled(io.BytesIO(data)) as spool:
-        assert archives.keep(spool).healed
+        assert archives.keep(spool).written
     assert Page.objects.get(pk=page.pk).state == "open"
     assert keys() == [page.opened_id]
 

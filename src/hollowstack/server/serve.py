@@ -55,8 +55,8 @@ def serve(words: argparse.Namespace) -> int:
         keeper.start()
     try:
         config = uvicorn.Config(
-            "hollowstack.server.config.asgi:application", host=words.host, port=words.port, log_level="warning", access_log=False,
-            timeout_graceful_shutdown=2, lifespan="off",
+            "hollowstack.server.config.asgi:application", host=words.host, port=words.port, log_level="warning",
+            access_log=False, timeout_graceful_shutdown=2, lifespan="off",
         )  # fmt: skip
         uvicorn.Server(config).run()
     except KeyboardInterrupt:

@@ -90,6 +90,34 @@ export interface paths {
         get: operations["hollowstack_server_api_v1_stacks_get_stack"];
         put?: never;
         post?: never;
+        /**
+         * Delete Stack
+         * @description Throw a stack into the bin, with all that is in it; it can be taken back for thirty days.
+         */
+        delete: operations["hollowstack_server_api_v1_stacks_delete_stack"];
+        options?: never;
+        head?: never;
+        /**
+         * Patch Stack
+         * @description Give a stack another name.
+         */
+        patch: operations["hollowstack_server_api_v1_stacks_patch_stack"];
+        trace?: never;
+    };
+    "/api/v1/languages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Languages
+         * @description Codes of the languages that text can be read in here.
+         */
+        get: operations["hollowstack_server_api_v1_stacks_list_languages"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -519,6 +547,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/documents/{document_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Document
+         * @description One document.
+         */
+        get: operations["getDocument"];
+        put?: never;
+        post?: never;
+        /**
+         * Delete Document
+         * @description Throw a document into the bin; it can be taken back for thirty days.
+         */
+        delete: operations["deleteDocument"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/documents/{document_id}/file": {
         parameters: {
             query?: never;
@@ -835,6 +887,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/bin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Bin
+         * @description What was deleted in the last thirty days.
+         */
+        get: operations["getBin"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/bin/stacks/{stack_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Stack
+         * @description Take a stack back as it was.
+         */
+        post: operations["restoreStack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/bin/documents/{document_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Document
+         * @description Take a document back.
+         */
+        post: operations["restoreDocument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -947,6 +1059,14 @@ export interface components {
          * @description A new stack.
          */
         StackIn: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * StackChange
+         * @description What is to be changed of a stack.
+         */
+        StackChange: {
             /** Name */
             name: string;
         };
@@ -1871,7 +1991,7 @@ export interface components {
             /** Seen */
             seen: number;
             /** Doing */
-            doing: components["schemas"]["Move"] | components["schemas"]["Reorder"] | components["schemas"]["Leaves"] | components["schemas"]["Turn"] | components["schemas"]["Aside"] | components["schemas"]["Break"] | components["schemas"]["Rescan"] | components["schemas"]["SplitPage"] | components["schemas"]["Unsplit"] | components["schemas"]["Correct"] | components["schemas"]["Treat"];
+            doing: components["schemas"]["Move"] | components["schemas"]["Reorder"] | components["schemas"]["Leaves"] | components["schemas"]["Turn"] | components["schemas"]["Aside"] | components["schemas"]["Delete"] | components["schemas"]["Restore"] | components["schemas"]["Break"] | components["schemas"]["Rescan"] | components["schemas"]["SplitPage"] | components["schemas"]["Unsplit"] | components["schemas"]["Correct"] | components["schemas"]["Treat"] | components["schemas"]["ReadIn"];
         };
         /**
          * Correct
@@ -1935,6 +2055,19 @@ export interface components {
             adjust?: components["schemas"]["Adjustments"] | null;
         };
         /**
+         * Delete
+         * @description Throw pages into the bin.
+         */
+        Delete: {
+            /** Pages */
+            pages: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "delete";
+        };
+        /**
          * Leaves
          * @description Bring together fronts and backs captured apart.
          */
@@ -1969,6 +2102,19 @@ export interface components {
             after: number | null;
         };
         /**
+         * ReadIn
+         * @description Have the pages read in other languages, as eng+deu.
+         */
+        ReadIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "read in";
+            /** Language */
+            language: string;
+        };
+        /**
          * Reorder
          * @description Rearrange pages within the places that they hold.
          */
@@ -1995,6 +2141,19 @@ export interface components {
             do: "rescan";
             /** Why */
             why: string;
+        };
+        /**
+         * Restore
+         * @description Take pages back from the bin.
+         */
+        Restore: {
+            /** Pages */
+            pages: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "restore";
         };
         /**
          * SplitPage
@@ -2774,6 +2933,96 @@ export interface components {
             /** Documents */
             documents: number;
         };
+        /**
+         * BinOut
+         * @description What can still be taken back, the last first; each of these lists is cut off at 500.
+         */
+        BinOut: {
+            /** Stacks */
+            stacks: components["schemas"]["DeletedStack"][];
+            /** Documents */
+            documents: components["schemas"]["DeletedDocument"][];
+            /** Pages */
+            pages: components["schemas"]["DeletedPage"][];
+        };
+        /**
+         * DeletedDocument
+         * @description A document in the bin.
+         */
+        DeletedDocument: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** Stack */
+            stack: number;
+            /** Stack Name */
+            stack_name: string;
+            /** Pages */
+            pages: number;
+            /**
+             * Deleted At
+             * Format: date-time
+             */
+            deleted_at: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+            /** By */
+            by: string;
+        };
+        /**
+         * DeletedPage
+         * @description A page in the bin; ``thumb`` is the key of its small picture as captured, where there is one.
+         */
+        DeletedPage: {
+            /** Id */
+            id: number;
+            /** Source */
+            source: string;
+            /** Stack */
+            stack: number;
+            /** Stack Name */
+            stack_name: string;
+            /** Thumb */
+            thumb: string | null;
+            /**
+             * Deleted At
+             * Format: date-time
+             */
+            deleted_at: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+        };
+        /**
+         * DeletedStack
+         * @description A stack in the bin.
+         */
+        DeletedStack: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Pages */
+            pages: number;
+            /**
+             * Deleted At
+             * Format: date-time
+             */
+            deleted_at: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+            /** By */
+            by: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -2958,6 +3207,108 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_api_v1_stacks_delete_stack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_api_v1_stacks_patch_stack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StackChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StackOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hollowstack_server_api_v1_stacks_list_languages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
         };
@@ -3884,6 +4235,66 @@ export interface operations {
             };
         };
     };
+    getDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deleteDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     hollowstack_server_api_v1_documents_get_file: {
         parameters: {
             query?: never;
@@ -4466,6 +4877,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TriedOut"];
+                };
+            };
+        };
+    };
+    getBin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BinOut"];
+                };
+            };
+        };
+    };
+    restoreStack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restoreDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

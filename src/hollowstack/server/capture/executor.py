@@ -10,7 +10,7 @@ from pathlib import Path
 
 from django.conf import settings
 from django.core.exceptions import ObjectDoesNotExist
-from django.db import connection, transaction
+from django.db import DatabaseError, connection, transaction
 from django.utils import timezone
 
 from hollowstack.core.measure.layout.frames import Frame, bounds, corners
@@ -19,7 +19,7 @@ from hollowstack.server.capture.escl import EsclClient, ScanSettings, StationErr
 from hollowstack.server.capture.models import Run
 from hollowstack.server.capture.services import FEEDER_TROUBLE, capabilities_of, sheet_of
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
-from hollowstack.server.errors import FULL
+from hollowstack.server.errors import FULL, Conflict
 from hollowstack.server.intake import archives, batches
 from hollowstack.server.stacks.models import Page
 from hollowstack.server.stacks.planning import plan_or_mark
@@ -28,8 +28,12 @@ from hollowstack.server.storage.spools import shared
 
 log = logging.getLogger("hollowstack.capture")
 _BUSY_SECONDS = 1.0
+_DATABASE_SECONDS = 5.0
 _BUSY_TIMES = 90
 _ENDINGS = {"image/jpeg": "jpg", "image/png": "png", "image/tiff": "tif", "application/pdf": "pdf"}
+
+
+_UNWRITABLE = "The disk of the server cannot be used ({}): what came is kept; mend it, then go on."
 
 
 class Carrier:
@@ -40,6 +44,7 @@ class Carrier:
         self._wish = CaptureSettings.model_validate(self._run.settings)
         self._client = EsclClient(self._run.station.address, patience=patience)
         self._halt = threading.Event()
+        self._claim = self._run.claimed_by
 
     def halt(self) -> None:
         """Stop soon and leave the run as it is, to be taken up again."""
@@ -56,17 +61,27 @@ class Carrier:
                 if self._wanted():
                     self._end(Run.State.STOPPED, str(error))
             except OSError as error:
-                if not is_full(error):
-                    raise
                 # What has come whole lies in its spool, and is taken in first when the run goes on.
                 if self._wanted():
-                    self._end(Run.State.STOPPED, FULL)
+                    self._end(Run.State.STOPPED, FULL if is_full(error) else _UNWRITABLE.format(error.strerror or error))
+            except DatabaseError as error:
+                # No sheet is asked for before the database takes the state of the run again.
+                log.warning("run %s: the database cannot be used now: %s", self._run.pk, error)
+                self._halt.wait(_DATABASE_SECONDS)
+                return
             except ObjectDoesNotExist:
                 self._end(Run.State.STOPPED, "The page that was chosen for it is gone: finish, and choose another place.")
             finally:
-                if self._cancelled():
-                    self._drop()
-                connection.close()
+                self._leave()
+
+    def _leave(self) -> None:
+        try:
+            if self._cancelled():
+                self._drop()
+        except DatabaseError as error:
+            log.warning("run %s: the database cannot be used now: %s", self._run.pk, error)
+        finally:
+            connection.close()
 
     def _jobs(self) -> None:
         for number, job in enumerate(jobs_for(self._wish, capabilities_of(self._run.station))):
@@ -168,8 +183,15 @@ class Carrier:
             else:
                 page = batches.add_file(self._run.batch_id, index, name, sha256, size)
                 self._frame(page, index)
-            self._save(received=index + 1)
+            self._advance(index)
         spool.unlink(missing_ok=True)
+
+    def _advance(self, index: int) -> None:
+        """Count an image that is in. Raises Conflict where another process has taken the run over: nothing is in then."""
+        mine = Run.objects.filter(pk=self._run.pk, claimed_by=self._claim, received=index)
+        if not mine.update(received=index + 1):
+            raise Conflict("Another process carries this capture out.")
+        self._run.received = index + 1
 
     def _frame(self, page: Page, index: int) -> None:
         """A frame that was turned on the glass is cut out along its own sides."""
@@ -231,7 +253,8 @@ class Carrier:
         return folder / f"run-{self._run.pk}-{index}"
 
     def _wanted(self) -> bool:
-        return not self._halt.is_set() and not self._cancelled()
+        mine = Run.objects.filter(pk=self._run.pk, claimed_by=self._claim).exists()
+        return mine and not self._halt.is_set() and not self._cancelled()
 
     def _cancelled(self) -> bool:
         state = Run.objects.values_list("state", flat=True).get(pk=self._run.pk)

@@ -38,6 +38,8 @@ class Run(models.Model):
     state = models.CharField(max_length=12, choices=State.choices, default=State.WANTED)
     problem = models.CharField(max_length=300, blank=True)
     """Why it stopped, and what to do, as one sentence."""
+    claimed_by = models.CharField(max_length=32, blank=True)
+    """The capture process that carries it out, or did last: one that finds another's name there lets go of it."""
     job = models.CharField(max_length=300, blank=True)
     """The job's address at the station while one is under way."""
     received = models.PositiveIntegerField(default=0)

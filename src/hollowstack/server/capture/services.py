@@ -107,6 +107,12 @@ def start(stack_id: int, station_id: int, wish: CaptureSettings, user: AbstractB
         return Run.objects.create(stack=stack, station=station, settings=wish.model_dump(), by=user)
 
 
+def refuse_open_capture(stack_id: int) -> None:
+    """Raises Refused where a capture into a stack is not finished."""
+    if Run.objects.filter(stack_id=stack_id, state__in=[*OPEN, Run.State.STOPPED]).exists():
+        raise Refused("A capture into this stack is not finished: finish or cancel it first.")
+
+
 def go_on(run_id: int) -> Run:
     """Let a stopped run go on from the sheet where it stopped. Raises Refused where it has not stopped."""
     return _change(

@@ -70,7 +70,7 @@ class Watcher:
     def look(self) -> None:
         """Take in what has become complete; one folder's trouble is not another's."""
         there: set[Path] = set()
-        for watch in Watch.objects.filter(on=True).select_related("stack", "batch", "by"):
+        for watch in Watch.objects.filter(on=True, stack__deleted_at=None).select_related("stack", "batch", "by"):
             there |= self._folder(watch)
         self._seen = {path: known for path, known in self._seen.items() if path in there}
 

@@ -49,6 +49,7 @@ INSTALLED_APPS = [
     "hollowstack.server.engine",
     "hollowstack.server.documents",
     "hollowstack.server.capture",
+    "hollowstack.server.upkeep",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
@@ -68,7 +69,7 @@ DATABASES = {
         "NAME": DATA / "hollowstack.sqlite3",
         "OPTIONS": {
             # Readers never wait for the engine's writes; writers queue instead of failing.
-            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL;",
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;",
             "transaction_mode": "IMMEDIATE",
             "timeout": 30,
         },

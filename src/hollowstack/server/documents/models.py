@@ -6,8 +6,19 @@ from django.db import models
 from hollowstack.server.stacks.models import Stack
 
 
+class Present(models.Manager["Document"]):
+    """Documents that have not been thrown into the bin, nor their stacks."""
+
+    def get_queryset(self) -> models.QuerySet["Document"]:
+        """Those alone."""
+        return super().get_queryset().filter(deleted_at=None, stack__deleted_at=None)
+
+
 class Document(models.Model):
-    """One request to bind a stack as it stood, and where it led."""
+    """One request to bind a stack as it stood, and where it led. ``everything`` holds those in the bin too."""
+
+    objects = Present()
+    everything = models.Manager["Document"]()
 
     stack = models.ForeignKey(Stack, on_delete=models.CASCADE, related_name="documents")
     title = models.CharField(max_length=200)
@@ -15,5 +26,8 @@ class Document(models.Model):
     created_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
     key = models.CharField(max_length=64, db_index=True)
     """Of what it is bound from: the clean pages, their readings, the description."""
+    deleted_at = models.DateTimeField(null=True)
+    """When it was thrown into the bin."""
+    deleted_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
     pages = models.JSONField()
     """What is bound, in order: [{render_key, read_key}]; fixed when asked for."""

@@ -58,6 +58,30 @@ def try_again(documents: QuerySet[Document]) -> int:
         return again.count()
 
 
+def delete_document(document_id: int, user: AbstractBaseUser | None) -> None:
+    """Throw a document into the bin. Raises Document.DoesNotExist."""
+    with transaction.atomic():
+        document = Document.objects.get(pk=document_id)
+        document.deleted_at, document.deleted_by = timezone.now(), user
+        document.save(update_fields=["deleted_at", "deleted_by"])
+        next_change(document.stack_id)
+
+
+def restore_document(document_id: int) -> Document:
+    """Take a document back. Raises Document.DoesNotExist where it is not in the bin."""
+    with transaction.atomic():
+        document = deleted_documents().get(pk=document_id)
+        document.deleted_at, document.deleted_by = None, None
+        document.save(update_fields=["deleted_at", "deleted_by"])
+        next_change(document.stack_id)
+    return document
+
+
+def deleted_documents() -> QuerySet[Document]:
+    """Documents in the bin, the last one first; those of deleted stacks come back with these."""
+    return Document.everything.filter(stack__deleted_at=None).exclude(deleted_at=None).order_by("-deleted_at")
+
+
 def _runs(pages: Sequence[Page], after: DocumentsAfter) -> Iterator[list[Page]]:
     """Pages to be bound together, from one beginning of a document to the next."""
     starts = starts_of(pages, after)

@@ -4,10 +4,10 @@ from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
-from django.db.models import Exists, OuterRef
 from django.utils import timezone
 
 from hollowstack.core.measure import Measurements
+from hollowstack.server.documents.forgetting import forget
 from hollowstack.server.documents.models import Document
 from hollowstack.server.intake import batches
 from hollowstack.server.results import faults
@@ -15,8 +15,6 @@ from hollowstack.server.results.models import Result
 from hollowstack.server.stacks import grouping, planning, services, splitting
 from hollowstack.server.stacks.models import Page, Source
 from hollowstack.server.stacks.standing import NAMED, settle
-
-_CHANGED_SINCE = "A page of this document was damaged on the disk and has been changed since: bind the stack again."
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,7 +50,7 @@ def _record(outcome: Outcome) -> None:
     else:
         faults.made(outcome.key, outcome.step, outcome.body)
     if outcome.step == "bind":
-        for stack_id in Document.objects.filter(key=outcome.key).values_list("stack_id", flat=True):
+        for stack_id in Document.everything.filter(key=outcome.key).values_list("stack_id", flat=True):
             services.next_change(stack_id)
         return
     if outcome.step == "expand" and outcome.body is not None:
@@ -61,25 +59,6 @@ def _record(outcome: Outcome) -> None:
         return
     found = Measurements.model_validate(outcome.body["measurements"]) if outcome.step == "measure" and outcome.body else None
     _settle(outcome.step, outcome.key, found)
-
-
-def forget(key: str) -> None:
-    """Have a result made again whose files are not what they were; in a transaction."""
-    step = Result.objects.filter(key=key).values_list("step", flat=True).first()
-    Result.objects.filter(key=key).delete()
-    if step in NAMED:
-        _settle(step, key, None)
-        if not Page.objects.filter(**{NAMED[step]: key}, removed=False).exists():
-            _give_up_documents_of(key)
-
-
-def _give_up_documents_of(key: str) -> None:
-    """Documents not yet bound that hold a page which nobody makes again: it has been changed since."""
-    bound = Result.objects.filter(key=OuterRef("key"), state=Result.State.MADE)
-    for document in Document.objects.filter(~Exists(bound)):
-        if any(key in (page["rendered"], page["reading"]) for page in document.pages):
-            faults.fail(document.key, "bind", Result.Kind.PROGRAM, _CHANGED_SINCE, timezone.now())
-            services.next_change(document.stack_id)
 
 
 def _settle(step: str, key: str, found: Measurements | None) -> None:

@@ -48,11 +48,11 @@ def _pages(now: datetime) -> QuerySet[Page]:
     rank = Case(*(When(state=state, then=Value(place)) for place, state in enumerate(WAITING)))
     looked_at = Exists(Viewing.objects.filter(page=OuterRef("pk"), at__gt=now - FRESH))
     later = Exists(Result.objects.filter(key=OuterRef("wanted_key"), state=Result.State.WAITING, next_try_at__gt=now))
-    waiting = Page.objects.filter(removed=False, state__in=WAITING, to_plan=False).annotate(
-        wanted_key=key, looked_at=looked_at
-    )
+    there = Page.objects.filter(removed=False, stack__deleted_at=None)
+    waiting = there.filter(state__in=WAITING, to_plan=False)
     return (
-        waiting.filter(~later)
+        waiting.annotate(wanted_key=key, looked_at=looked_at)
+        .filter(~later)
         .order_by(F("looked_at").desc(), F("stack__opened_at").desc(nulls_last=True), "stack_id", rank, "position")
         .select_related("source", "stack", "rendered")
     )
@@ -101,6 +101,6 @@ def still_wanted(keys: list[str]) -> set[str]:
     """The keys among those of tasks in flight that some page or document still wants."""
     found = set(Document.objects.filter(key__in=keys).values_list("key", flat=True))
     for name in NAMED.values():
-        named = Page.objects.filter(removed=False, to_plan=False, **{f"{name}__in": keys})
+        named = Page.objects.filter(removed=False, to_plan=False, stack__deleted_at=None, **{f"{name}__in": keys})
         found.update(named.values_list(name, flat=True))
     return found

@@ -6,7 +6,7 @@ from hollowstack.core.decode.archive import entries, is_zip, opened_entry
 from hollowstack.core.page.errors import HollowStackError
 from hollowstack.server.errors import NoRoom
 from hollowstack.server.intake import batches
-from hollowstack.server.stacks.models import Page
+from hollowstack.server.stacks.models import Master, Page
 from hollowstack.server.stacks.retrying import try_again
 from hollowstack.server.storage.masters import Kept, keep_master
 from hollowstack.server.storage.spools import Spool, spooled
@@ -34,9 +34,10 @@ def take_in(
 
 
 def keep(spool: Spool) -> Kept:
-    """Store a master; where its file had been damaged, what failed for that is tried again."""
+    """Store a master; where its file had been damaged or was gone, what failed for that is tried again."""
     kept = keep_master(spool)
-    if kept.healed:
+    Master.objects.filter(sha256=kept.sha256).exclude(damaged_at=None).update(damaged_at=None)
+    if kept.written:
         try_again(Page.objects.filter(source__master_id=kept.sha256))
     return kept
 

@@ -6,10 +6,12 @@ from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
+from django.utils import timezone
 from natsort import os_sort_key
 from pydantic import ValidationError
 
 from hollowstack.core.arrange import order as orders
+from hollowstack.core.ocr.engine import languages
 from hollowstack.core.page.geometry import Point
 from hollowstack.core.settings.override import AsideReason, Override, Split
 from hollowstack.core.settings.treatment import Treatment
@@ -105,6 +107,35 @@ class Arranging:
         why = " ".join(why.split())[:200]
         what = f"Marked {_counted(pages)} for capture again" if why else f"Took the mark for capture off {_counted(pages)}"
         return self._edit(pages, lambda _: {"rescan": why}, what)
+
+    def delete(self, pages: Sequence[int]) -> Change:
+        """Throw pages into the bin, from which they can be taken back."""
+        now = timezone.now().isoformat()
+        return self._edit(pages, lambda _: {"removed": True, "deleted_at": now}, f"Deleted {_counted(pages)}")
+
+    def restore(self, pages: Sequence[int]) -> Change:
+        """Take pages back from the bin, to where they were."""
+        with transaction.atomic():
+            stack = self._stack()
+            found = stack.pages.filter(pk__in=_some(pages), removed=True).exclude(deleted_at=None)
+            fields = {page.pk: {"removed": False, "deleted_at": None} for page in found}
+            if len(fields) != len(set(pages)):
+                raise Refused("One of these pages is no longer in the bin: look at it again.")
+            return history.record(stack, self._user, f"Took {_counted(pages)} back", seen=self._seen, pages=fields)
+
+    def read_in(self, language: str) -> Change:
+        """Have the pages read in other languages, as eng+deu."""
+        codes = language.split("+")
+        known = languages()
+        if strange := [code for code in codes if code not in known]:
+            raise Refused(f"There is no model to read “{strange[0]}”: choose from {', '.join(known)}.")
+        with transaction.atomic():
+            stack = self._stack()
+            if stack.language == language:
+                raise Refused("The stack is read in that language already.")
+            return history.record(
+                stack, self._user, f"Set the language of the text to {language}", seen=self._seen, language=language
+            )
 
     def split(self, page_id: int, start: tuple[float, float], end: tuple[float, float]) -> Change:
         """Make two pages of one along a line, in pixels of the image as captured, that points down for the reader.

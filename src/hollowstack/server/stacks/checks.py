@@ -37,7 +37,18 @@ def checks_of(stack: Stack) -> list[StackFinding]:
     ]
     found += _doubles(pages) + _alike(kept) + _odd_sizes(kept)
     place = {page.pk: number for number, page in enumerate(pages)}
+    found += _damaged(pages)
     return [*_counts(stack), *sorted(found, key=lambda one: place[one.page or 0])]
+
+
+def _damaged(pages: list[Page]) -> list[StackFinding]:
+    """Files found to be damaged when they were last read."""
+    message = "The file of this page is damaged on the disk: add the same file again, and it is put right."
+    return [
+        StackFinding(check="storage", page=page.pk, message=message)
+        for page in pages
+        if page.source.master.damaged_at is not None
+    ]
 
 
 def _counts(stack: Stack) -> list[StackFinding]:

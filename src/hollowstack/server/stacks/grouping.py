@@ -3,6 +3,7 @@
 from typing import Literal
 
 from django.db import transaction
+from django.db.models import Exists, OuterRef
 
 from hollowstack.core.measure import Measurements
 from hollowstack.core.plan.page_group import PageShape, find_page_groups
@@ -23,10 +24,10 @@ def ask_to_regroup(stack_id: int, why: Literal["measured", "moved"]) -> None:
 
     Of a small stack it is found now, if it can be.
     """
-    stack = Stack.objects.get(pk=stack_id)
+    stack = Stack.everything.get(pk=stack_id)
     if treatment_of(stack).page_size != "uniform" or stack.regroup == "moved":
         return
-    Stack.objects.filter(pk=stack_id).update(regroup=why)
+    Stack.everything.filter(pk=stack_id).update(regroup=why)
     if stack.pages.filter(removed=False).count() <= planning.AT_ONCE and regroup(stack_id):
         planning.plan_marked(stack_id)
 
@@ -36,16 +37,16 @@ def regroup(stack_id: int) -> bool:
 
     Nothing is done while pages wait to be measured. Where the shape is as it was, and no page has moved, plans stay.
     """
-    stack = Stack.objects.get(pk=stack_id)
+    stack = Stack.everything.get(pk=stack_id)
     pages = stack.pages.filter(removed=False)
     if not stack.regroup or pages.filter(state__in=_TO_MEASURE).exists():
         return False
     shapes = _shapes(stack)
     with transaction.atomic():
-        now = Stack.objects.get(pk=stack_id)
+        now = Stack.everything.get(pk=stack_id)
         if (now.regroup, now.order_change, now.treatment) != (stack.regroup, stack.order_change, stack.treatment):
             return False
-        Stack.objects.filter(pk=stack_id).update(page_group=shapes, regroup="")
+        Stack.everything.filter(pk=stack_id).update(page_group=shapes, regroup="")
         if shapes != stack.page_group or stack.regroup == "moved":
             planning.mark(pages, next_change(stack_id))
     return True
@@ -53,12 +54,8 @@ def regroup(stack_id: int) -> bool:
 
 def stack_to_regroup() -> int | None:
     """A stack for which that was asked, and whose pages have all been measured."""
-    asked = Stack.objects.exclude(regroup="")
-    return (
-        asked.exclude(pages__in=Page.objects.filter(removed=False, state__in=_TO_MEASURE))
-        .values_list("pk", flat=True)
-        .first()
-    )
+    to_measure = Page.objects.filter(stack=OuterRef("pk"), removed=False, state__in=_TO_MEASURE)
+    return Stack.objects.exclude(regroup="").filter(~Exists(to_measure)).values_list("pk", flat=True).first()
 
 
 def _shapes(stack: Stack) -> dict[str, dict[str, object]]:

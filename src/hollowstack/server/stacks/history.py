@@ -1,6 +1,7 @@
 """What was done by hand, change by change: recording, undoing, doing again."""
 
 from collections.abc import Mapping, Sequence
+from datetime import datetime
 from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
@@ -17,7 +18,7 @@ from hollowstack.server.stacks.services import Conflict, Refused, next_change, o
 
 Fields = Mapping[int, Mapping[str, Any]]
 """New values of a page's fields, by the page's id."""
-_BY_HAND = ("override", "breaks", "rescan", "removed", "source_id", "frame")
+_BY_HAND = ("override", "breaks", "rescan", "removed", "deleted_at", "source_id", "frame")
 _REPLAN = frozenset({"override", "source_id", "frame"})
 _CHANGED = "Somebody else has changed {what} in the meantime: look at it again, it is up to date now."
 
@@ -31,6 +32,7 @@ def record(
     pages: Fields | None = None,
     order: Sequence[int] | None = None,
     treatment: Treatment | None = None,
+    language: str | None = None,
 ) -> Change:
     """Do something to pages, to their order, or both, so that it can be undone; call it in a transaction.
 
@@ -42,6 +44,7 @@ def record(
         pages: New values of fields.
         order: All pages in their new order.
         treatment: The stack's from now on.
+        language: What its pages are read in from now on.
 
     Raises:
         Conflict: Somebody else changed one of these pages, or the order, after ``seen``.
@@ -53,7 +56,7 @@ def record(
         known = {row["pk"]: row for row in stack.pages.filter(pk__in=pages).values("pk", "edited", *touched)}
         if any(row["edited"] > seen for row in known.values()):
             raise Conflict(_CHANGED.format(what="this page" if len(pages) == 1 else "one of these pages"))
-        before["pages"] = {str(pk): {name: known[pk][name] for name in fields} for pk, fields in pages.items()}
+        before["pages"] = {str(pk): {name: _plain(known[pk][name]) for name in fields} for pk, fields in pages.items()}
         after["pages"] = {str(pk): dict(fields) for pk, fields in pages.items()}
     if order is not None:
         if stack.arranged > seen:
@@ -61,10 +64,17 @@ def record(
         before["order"], after["order"] = difference(order_of(stack.pk), order)
     if treatment is not None:
         before["treatment"], after["treatment"] = stack.treatment, treatment_json(treatment)
+    if language is not None:
+        before["language"], after["language"] = stack.language, language
     stack.changes.filter(state=Change.State.UNDONE).update(state=Change.State.DROPPED)
     change = Change.objects.create(stack=stack, what=what, by=user, before=before, after=after)
     _apply(stack, after)
     return change
+
+
+def _plain(value: Any) -> Any:
+    """A field's value as it is kept in a change."""
+    return value.isoformat() if isinstance(value, datetime) else value
 
 
 def undo(stack_id: int, change_id: int) -> Change:
@@ -130,11 +140,14 @@ def _apply(stack: Stack, side: Mapping[str, Any]) -> None:
     if arrangement := side.get("order"):
         _set_order(stack.pk, arrangement)
     if treatment := side.get("treatment"):
-        _set_treatment(stack, treatment)
+        _set_of_stack(stack, treatment=treatment)
+    if language := side.get("language"):
+        _set_of_stack(stack, language=language)
 
 
-def _set_treatment(stack: Stack, treatment: dict[str, Any]) -> None:
-    Stack.objects.filter(pk=stack.pk).update(treatment=treatment)
+def _set_of_stack(stack: Stack, **fields: Any) -> None:
+    """What goes for all pages: they are planned anew."""
+    Stack.objects.filter(pk=stack.pk).update(**fields)
     mark(stack.pages.all(), next_change(stack.pk))
     plan_marked(stack.pk)
     ask_to_regroup(stack.pk, "measured")
@@ -145,7 +158,7 @@ def _set_fields(stack: Stack, fields: Fields) -> None:
     if not touched <= set(_BY_HAND):
         raise Refused(f"A page has no such thing as {', '.join(sorted(touched - set(_BY_HAND)))}.")
     number = next_change(stack.pk, order="removed" in touched)
-    pages = _with_origins(Stack.objects.get(pk=stack.pk).pages.filter(pk__in=fields))
+    pages = _with_origins(Stack.everything.get(pk=stack.pk).pages.filter(pk__in=fields))
     for page in pages:
         for name, value in fields[page.pk].items():
             setattr(page, name, value)
@@ -154,7 +167,7 @@ def _set_fields(stack: Stack, fields: Fields) -> None:
     if touched & _REPLAN:
         if "source_id" in touched:  # the object at hand is the former one
             pages = [_with_source(page) for page in pages]
-        plan_or_mark(Stack.objects.get(pk=stack.pk), pages, columns)
+        plan_or_mark(Stack.everything.get(pk=stack.pk), pages, columns)
     else:
         save_pages(pages, columns)
 
@@ -175,7 +188,7 @@ def _set_order(stack_id: int, arrangement: Sequence[int]) -> None:
     places = sorted(there.values())
     coming = [pk for pk in arrangement if pk in there]
     number = next_change(stack_id, order=True)
-    Stack.objects.filter(pk=stack_id).update(arranged=number)
+    Stack.everything.filter(pk=stack_id).update(arranged=number)
     pages = [Page(pk=pk, position=position) for position, pk in zip(places, coming, strict=True)]
     save_pages(pages, ["position"])
     ask_to_regroup(stack_id, "moved")

@@ -13,8 +13,19 @@ def _wanted(name: str) -> Any:
     return models.ForeignKey(Result, null=True, on_delete=models.DO_NOTHING, db_constraint=False, related_name=name)
 
 
+class Present(models.Manager["Stack"]):
+    """Stacks that have not been thrown into the bin."""
+
+    def get_queryset(self) -> models.QuerySet["Stack"]:
+        """Those alone."""
+        return super().get_queryset().filter(deleted_at=None)
+
+
 class Stack(models.Model):
-    """Pages taken in and worked on together."""
+    """Pages taken in and worked on together. ``objects`` are those that are not in the bin, ``everything`` all."""
+
+    objects = Present()
+    everything = models.Manager["Stack"]()
 
     name = models.CharField(max_length=200)
     created_at = models.DateTimeField(auto_now_add=True)
@@ -23,6 +34,9 @@ class Stack(models.Model):
     language = models.CharField(max_length=80, default="eng")
     change = models.PositiveBigIntegerField(default=0)
     """Counts every change to the stack and its pages; a page carries the count of its last one."""
+    deleted_at = models.DateTimeField(null=True)
+    """When it was thrown into the bin."""
+    deleted_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
     opened_at = models.DateTimeField(null=True)
     """When somebody last looked at it: that stack is worked on first."""
     order_change = models.PositiveBigIntegerField(default=0)
@@ -41,6 +55,8 @@ class Master(models.Model):
     sha256 = models.CharField(max_length=64, primary_key=True)
     bytes = models.PositiveBigIntegerField()
     added_at = models.DateTimeField(auto_now_add=True)
+    damaged_at = models.DateTimeField(null=True)
+    """When its file was found to be no longer what came; null where it is sound, as far as is known."""
 
 
 class Batch(models.Model):
@@ -116,6 +132,8 @@ class Page(models.Model):
     """Why the page is to be captured again; empty where it is not."""
     removed = models.BooleanField(default=False)
     """No longer part of the stack, by a change that can be undone."""
+    deleted_at = models.DateTimeField(null=True)
+    """When it was thrown into the bin, where that is why it is no longer part of the stack."""
     plan = models.JSONField(null=True)
     aside = models.CharField(max_length=20, blank=True)
     """Why the page is held out of the output; empty where it is not. Part of the plan, here to be counted."""

@@ -108,7 +108,7 @@ def mark_all() -> int:
 
     What was made by the same versions of the steps stays; everything else is work still to be done.
     """
-    for stack_id in Stack.objects.values_list("pk", flat=True):
+    for stack_id in Stack.everything.values_list("pk", flat=True):
         with transaction.atomic():
             mark(Page.objects.filter(stack_id=stack_id), next_change(stack_id))
     return Page.objects.filter(to_plan=True).count()
@@ -120,7 +120,7 @@ def plan_marked(stack_id: int) -> int:
     What is decided is decided without holding up anybody; where a page or the treatment has changed meanwhile, it is left
     for the next time.
     """
-    stack = Stack.objects.get(pk=stack_id)
+    stack = Stack.everything.get(pk=stack_id)
     marked = stack.pages.filter(to_plan=True).order_by("removed", "position")
     pages = list(marked.select_related("source__batch")[:AT_ONCE])
     was = {page.pk: page.change for page in pages}
@@ -128,7 +128,7 @@ def plan_marked(stack_id: int) -> int:
         page.stack = stack
     replan(pages, treatment_of(stack))
     with transaction.atomic():
-        now = Stack.objects.get(pk=stack_id)
+        now = Stack.everything.get(pk=stack_id)
         if (now.treatment, now.page_group, now.language) != (stack.treatment, stack.page_group, stack.language):
             return len(pages)
         same = dict(Page.objects.filter(pk__in=was).values_list("pk", "change"))
@@ -144,5 +144,9 @@ def plan_marked(stack_id: int) -> int:
 
 def stack_with_marked_pages() -> int | None:
     """A stack that has some, the one last opened first."""
-    stacks = Page.objects.filter(to_plan=True).order_by("-stack__opened_at").values_list("stack_id", flat=True)
+    stacks = (
+        Page.objects.filter(to_plan=True, stack__deleted_at=None)
+        .order_by("-stack__opened_at")
+        .values_list("stack_id", flat=True)
+    )
     return stacks.first()

@@ -6,8 +6,8 @@ from django.db.models import Exists, OuterRef, Q, QuerySet
 from hollowstack.server.results.faults import forget_faults
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks.models import Page
-from hollowstack.server.stacks.services import next_change
-from hollowstack.server.stacks.standing import NAMED, settle
+from hollowstack.server.stacks.standing import NAMED
+from hollowstack.server.stacks.telling import tell
 
 
 def in_trouble(pages: QuerySet[Page]) -> QuerySet[Page]:
@@ -24,15 +24,5 @@ def try_again(pages: QuerySet[Page]) -> int:
         troubled = list(in_trouble(pages).values_list("pk", *NAMED.values()))
         tried = forget_faults({key for _, *keys in troubled for key in keys if key})
         if tried:
-            _tell(tried)
+            tell(tried)
         return len(troubled)
-
-
-def _tell(keys: list[str]) -> None:
-    """Bring every page up to date that names one of some results."""
-    for name in NAMED.values():
-        for first in range(0, len(keys), 10_000):
-            pages = Page.objects.filter(**{f"{name}__in": keys[first : first + 10_000]})
-            for stack_id in set(pages.order_by().values_list("stack_id", flat=True)):
-                pages.filter(stack_id=stack_id).update(change=next_change(stack_id))
-            settle(pages)

@@ -6,6 +6,7 @@ Every change is counted, so that a browser can ask for what is new.
 from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
 from django.db.models import F
 from django.utils import timezone
 
@@ -24,14 +25,27 @@ class DuplicateFile(Conflict):
 
 def create_stack(name: str, user: AbstractBaseUser | None, treatment: str = "everyday") -> Stack:
     """A new, empty stack with the latest version of a treatment. Raises Refused without a name."""
+    return Stack.objects.create(
+        name=_named(name), created_by=user, treatment=treatment_json(versions.latest(treatment)), opened_at=timezone.now()
+    )
+
+
+def rename_stack(stack_id: int, name: str) -> None:
+    """Give a stack another name. Raises Refused where it will not do, Stack.DoesNotExist."""
+    name = _named(name)
+    with transaction.atomic():
+        Stack.objects.get(pk=stack_id)
+        Stack.objects.filter(pk=stack_id).update(name=name)
+        next_change(stack_id)
+
+
+def _named(name: str) -> str:
     name = " ".join(name.split())
     if not name:
         raise Refused("A stack needs a name: give it one.")
     if len(name) > MOST_NAME:
         raise Refused(f"The name has {len(name)} characters; the most is {MOST_NAME}: shorten it.")
-    return Stack.objects.create(
-        name=name, created_by=user, treatment=treatment_json(versions.latest(treatment)), opened_at=timezone.now()
-    )
+    return name
 
 
 def treatment_json(treatment: Treatment) -> dict[str, Any]:
@@ -46,10 +60,10 @@ def treatment_of(stack: Stack) -> Treatment:
 
 def next_change(stack_id: int, *, order: bool = False) -> int:
     """Count one more change of a stack, in a transaction; returns its number. ``order``: pages came, went or moved."""
-    Stack.objects.filter(pk=stack_id).update(change=F("change") + 1)
-    count = Stack.objects.values_list("change", flat=True).get(pk=stack_id)
+    Stack.everything.filter(pk=stack_id).update(change=F("change") + 1)
+    count = Stack.everything.values_list("change", flat=True).get(pk=stack_id)
     if order:
-        Stack.objects.filter(pk=stack_id).update(order_change=count)
+        Stack.everything.filter(pk=stack_id).update(order_change=count)
     return count
 
 

@@ -26,7 +26,7 @@ def split_facing(stack_id: int, pages: Sequence[Page], user: AbstractBaseUser | 
     Returns:
         The change; None where no page is to be split.
     """
-    stack = Stack.objects.get(pk=stack_id)
+    stack = Stack.everything.get(pk=stack_id)
     treatment = treatment_of(stack)
     if not treatment.split_facing:
         return None

@@ -1,5 +1,6 @@
 """Masters: the bytes as they came, stored once, never changed, put right where they were damaged."""
 
+import os
 from typing import NamedTuple
 
 from hollowstack.core.page.digest import sha256_of
@@ -10,11 +11,11 @@ from hollowstack.server.storage.spools import Spool
 
 
 class Kept(NamedTuple):
-    """A stored master; ``healed`` where its file had been damaged, or was gone, and has been put right."""
+    """A stored master; ``written`` where its file was not there, or damaged, and is now as it came."""
 
     sha256: str
     bytes: int
-    healed: bool
+    written: bool
 
 
 def keep_master(spool: Spool) -> Kept:
@@ -27,12 +28,14 @@ def keep_master(spool: Spool) -> Kept:
     if spool.size == 0:
         raise DecodeError("The file is empty: copy or scan it again.")
     target = master_path(spool.sha256)
-    damaged = target.exists() and not is_sound(spool.sha256)
-    if damaged or not target.exists():
+    sound = is_sound(spool.sha256)
+    if not sound:
         make_folder(target.parent)
         spool.path.chmod(0o444)
         settle(spool.path, target)
-    return Kept(spool.sha256, spool.size, damaged)
+    else:
+        os.utime(target)  # come again just now: no left-over, though it may be in no stack yet
+    return Kept(spool.sha256, spool.size, not sound)
 
 
 def is_sound(sha256: str) -> bool:

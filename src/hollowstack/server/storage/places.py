@@ -30,6 +30,11 @@ def document_path(key: str) -> Path:
     return _place("documents", key)
 
 
+def is_digest(name: str) -> bool:
+    """Whether a file's name is that of something stored."""
+    return _HEX.fullmatch(name) is not None
+
+
 def spools() -> Path:
     """The folder of what has come and belongs to nothing yet; it is there."""
     folder = Path(settings.DATA) / "uploads"

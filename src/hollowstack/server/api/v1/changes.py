@@ -61,6 +61,18 @@ class Aside(_Pages):
     reason: AsideReason = "by hand"
 
 
+class Delete(_Pages):
+    """Throw pages into the bin."""
+
+    do: Literal["delete"]
+
+
+class Restore(_Pages):
+    """Take pages back from the bin."""
+
+    do: Literal["restore"]
+
+
 class Break(_Pages):
     """Let a document begin with each of the pages, or no longer."""
 
@@ -108,8 +120,28 @@ class Treat(BaseModel):
     new_document_after: DocumentsAfter | None = None
 
 
+class ReadIn(BaseModel):
+    """Have the pages read in other languages, as eng+deu."""
+
+    do: Literal["read in"]
+    language: str = Field(max_length=80)
+
+
 Doing = Annotated[
-    Move | Reorder | Leaves | Turn | Aside | Break | Rescan | SplitPage | Unsplit | Correct | Treat,
+    Move
+    | Reorder
+    | Leaves
+    | Turn
+    | Aside
+    | Delete
+    | Restore
+    | Break
+    | Rescan
+    | SplitPage
+    | Unsplit
+    | Correct
+    | Treat
+    | ReadIn,
     Field(discriminator="do"),
 ]
 
@@ -178,6 +210,12 @@ def _do(hand: Arranging, doing: Doing) -> Change:
             return hand.turn(doing.pages, doing.degrees)
         case Aside():
             return hand.aside(doing.pages, doing.aside, doing.reason)
+        case Delete():
+            return hand.delete(doing.pages)
+        case Restore():
+            return hand.restore(doing.pages)
+        case ReadIn():
+            return hand.read_in(doing.language)
         case Break():
             return hand.mark_break(doing.pages, doing.on)
         case Rescan():

@@ -55,6 +55,20 @@ def post_documents(request: HttpRequest, stack_id: int, new: DocumentIn) -> Stat
     return Status(201, [_out(document, None) for document in services.ask_to_bind(stack_id, new.title, request.user)])
 
 
+@router.get("/documents/{int:document_id}", response={200: DocumentOut, 404: Problem}, operation_id="getDocument")
+def get_document(request: HttpRequest, document_id: int) -> DocumentOut:
+    """One document."""
+    document = Document.objects.get(pk=document_id)
+    return _out(document, Result.objects.filter(key=document.key).first())
+
+
+@router.delete("/documents/{int:document_id}", response={204: None, 404: Problem}, operation_id="deleteDocument")
+def delete_document(request: HttpRequest, document_id: int) -> Status:
+    """Throw a document into the bin; it can be taken back for thirty days."""
+    services.delete_document(document_id, request.user)
+    return Status(204, None)
+
+
 @router.get("/documents/{int:document_id}/file", response={404: Problem})
 def get_file(request: HttpRequest, document_id: int) -> StreamingHttpResponse:
     """The PDF itself."""
@@ -82,7 +96,7 @@ def _out(document: Document, result: Result | None) -> DocumentOut:
         id=document.pk,
         title=document.title,
         created_at=document.created_at,
-        state="binding" if result is None else "bound" if body else "failed",
+        state="bound" if body else "failed" if result and result.state == Result.State.FAILED else "binding",
         error=result.error if result else "",
         pages=len(document.pages),
         bytes=body["bytes"] if body else None,

@@ -9,6 +9,7 @@ from ninja.security import django_auth
 from hollowstack.core.page.errors import HollowStackError, is_full
 from hollowstack.server.api.v1 import session
 from hollowstack.server.api.v1.bench import router as bench
+from hollowstack.server.api.v1.bin import router as trash
 from hollowstack.server.api.v1.changes import router as changes
 from hollowstack.server.api.v1.documents import router as documents
 from hollowstack.server.api.v1.retries import router as retries
@@ -32,6 +33,7 @@ api.add_router("", documents)
 api.add_router("", capture)
 api.add_router("", jobs)
 api.add_router("", retries)
+api.add_router("", trash)
 
 
 @api.exception_handler(ObjectDoesNotExist)

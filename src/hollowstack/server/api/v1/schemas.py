@@ -49,6 +49,12 @@ class StackIn(Schema):
     name: str
 
 
+class StackChange(Schema):
+    """What is to be changed of a stack."""
+
+    name: str
+
+
 class ViewingIn(Schema):
     """The page that somebody looks at; null for the stack as a whole."""
 

@@ -7,10 +7,23 @@ from django.utils.http import content_disposition_header
 from ninja import Router, Status
 
 from hollowstack.core.bind.separator_sheet import separator_sheet
+from hollowstack.core.ocr.engine import languages
 from hollowstack.server.api.v1 import views
 from hollowstack.server.api.v1.problems import Problem
-from hollowstack.server.api.v1.schemas import BatchIn, BatchOut, FileOut, PageOut, PagesOut, StackIn, StackOut, ViewingIn
+from hollowstack.server.api.v1.schemas import (
+    BatchIn,
+    BatchOut,
+    FileOut,
+    PageOut,
+    PagesOut,
+    StackChange,
+    StackIn,
+    StackOut,
+    ViewingIn,
+)
+from hollowstack.server.capture.services import refuse_open_capture
 from hollowstack.server.intake import archives, batches
+from hollowstack.server.stacks import bin as trash
 from hollowstack.server.stacks import checks, services
 from hollowstack.server.stacks.models import Batch, Page, Stack
 from hollowstack.server.stacks.overview import with_results
@@ -46,6 +59,27 @@ def get_separator_sheet(request: HttpRequest, paper: str = "A4") -> HttpResponse
 def get_stack(request: HttpRequest, stack_id: int) -> StackOut:
     """One stack."""
     return views.stack_out(Stack.objects.get(pk=stack_id))
+
+
+@router.patch("/stacks/{int:stack_id}", response={200: StackOut, 404: Problem, 422: Problem})
+def patch_stack(request: HttpRequest, stack_id: int, change: StackChange) -> StackOut:
+    """Give a stack another name."""
+    services.rename_stack(stack_id, change.name)
+    return views.stack_out(Stack.objects.get(pk=stack_id))
+
+
+@router.delete("/stacks/{int:stack_id}", response={204: None, 404: Problem, 422: Problem})
+def delete_stack(request: HttpRequest, stack_id: int) -> Status:
+    """Throw a stack into the bin, with all that is in it; it can be taken back for thirty days."""
+    refuse_open_capture(stack_id)
+    trash.delete_stack(stack_id, request.user)
+    return Status(204, None)
+
+
+@router.get("/languages", response=list[str])
+def list_languages(request: HttpRequest) -> list[str]:
+    """Codes of the languages that text can be read in here."""
+    return languages()
 
 
 @router.put("/stacks/{int:stack_id}/viewing", response={204: None, 404: Problem})
@@ -97,4 +131,4 @@ def get_page(request: HttpRequest, page_id: int) -> PageOut:
 
 
 def _page(page_id: int) -> Page:
-    return with_results(Page.objects.filter(pk=page_id)).select_related("stack").get()
+    return with_results(Page.objects.filter(pk=page_id, stack__deleted_at=None)).select_related("stack").get()

@@ -4,24 +4,31 @@ looks into watched folders, and lets bind what is to be bound once it is ready."
 import logging
 import os
 import signal
+import sys
 import threading
 import time
+import uuid
+from collections.abc import Callable
 from types import FrameType
 from typing import Any
 
 from django.conf import settings
 from django.core.exceptions import ObjectDoesNotExist
 from django.core.management.base import BaseCommand, CommandParser
-from django.db import DatabaseError
+from django.db import DatabaseError, connection
 
 from hollowstack.server.capture.executor import Carrier
 from hollowstack.server.capture.models import Run
 from hollowstack.server.capture.services import OPEN
 from hollowstack.server.capture.slips import bind_what_is_ready
 from hollowstack.server.capture.watching import Watcher
+from hollowstack.server.storage.locks import AlreadyRunning, only_one
 
 _LOOK_SECONDS = 0.25
 _FOLLOW_SECONDS = 0.75
+_PATIENCE = 30.0
+"""For so long a capture process that is ending is waited for."""
+_MOST_WAIT = 60.0
 log = logging.getLogger("hollowstack.capture")
 
 
@@ -35,39 +42,76 @@ class Command(BaseCommand):
         parser.add_argument("--parent", type=int, default=0)
 
     def handle(self, *args: Any, **options: Any) -> None:
-        """One thread a run, so that one station never waits for another."""
+        """Be the only one, and work."""
         stopping = threading.Event()
 
         def stop(number: int, frame: FrameType | None) -> None:
             stopping.set()
 
+        def done() -> bool:
+            return stopping.is_set() or bool(options["parent"] and os.getppid() != options["parent"])
+
         signal.signal(signal.SIGTERM, stop)
         signal.signal(signal.SIGINT, stop)
-        at_work: dict[int, tuple[Carrier, threading.Thread]] = {}
-        watcher, looked = Watcher(), 0.0
-        while not stopping.is_set() and not (options["parent"] and os.getppid() != options["parent"]):
-            at_work = {run: pair for run, pair in at_work.items() if pair[1].is_alive()}
-            for run in Run.objects.filter(state__in=OPEN).values_list("pk", flat=True):
-                if run not in at_work:
-                    carrier = Carrier(run, settings.STATION_SECONDS)
-                    thread = threading.Thread(target=carrier.work, name=f"run {run}", daemon=True)
-                    at_work[run] = (carrier, thread)
-                    thread.start()
-            if time.monotonic() - looked > _FOLLOW_SECONDS:
-                looked = time.monotonic()
-                self._follow(watcher)
-            time.sleep(_LOOK_SECONDS)
-        watcher.close()
-        for carrier, _ in at_work.values():
+        try:
+            with only_one("capture", _PATIENCE, done):
+                Captures(done).run()
+        except AlreadyRunning as error:
+            self.stderr.write(str(error))
+            sys.exit(2)
+
+
+class Captures:
+    """One thread a run, so that one station never waits for another."""
+
+    def __init__(self, done: Callable[[], bool]) -> None:
+        self._done = done
+        self._me = uuid.uuid4().hex
+        self._at_work: dict[int, tuple[Carrier, threading.Thread]] = {}
+        self._watcher, self._followed = Watcher(), 0.0
+
+    def run(self) -> None:
+        """Work until ``done``. What is claimed by a process before this one was left by it: there is only one."""
+        wait = 1.0
+        while not self._done():
+            try:
+                self._take_up()
+                self._follow()
+                wait = 1.0
+                time.sleep(_LOOK_SECONDS)
+            except DatabaseError as error:
+                log.warning("the database cannot be used now (%s): tried again in %.0f s", error, wait)
+                connection.close_if_unusable_or_obsolete()
+                time.sleep(wait)
+                wait = min(_MOST_WAIT, wait * 2)
+        self._watcher.close()
+        for carrier, _ in self._at_work.values():
             carrier.halt()
-        for _, thread in at_work.values():
+        for _, thread in self._at_work.values():
             thread.join(3)
 
-    @staticmethod
-    def _follow(watcher: Watcher) -> None:
+    def _take_up(self) -> None:
+        self._at_work = {run: pair for run, pair in self._at_work.items() if pair[1].is_alive()}
+        for run in Run.objects.filter(state__in=OPEN).values_list("pk", flat=True):
+            if run in self._at_work or not claim(run, self._me):
+                continue
+            carrier = Carrier(run, settings.STATION_SECONDS)
+            thread = threading.Thread(target=carrier.work, name=f"run {run}", daemon=True)
+            self._at_work[run] = (carrier, thread)
+            thread.start()
+
+    def _follow(self) -> None:
         """What needs no station; a stack removed in the middle of it is no reason to stop."""
+        if time.monotonic() - self._followed < _FOLLOW_SECONDS:
+            return
+        self._followed = time.monotonic()
         try:
-            watcher.look()
+            self._watcher.look()
             bind_what_is_ready()
-        except (ObjectDoesNotExist, DatabaseError):
+        except ObjectDoesNotExist:
             log.warning("watched folders and order slips were passed over this time", exc_info=True)
+
+
+def claim(run_id: int, me: str) -> bool:
+    """Take a run on in the database, so that no thread nor process carries it out beside this one."""
+    return bool(Run.objects.filter(pk=run_id, state__in=OPEN).update(claimed_by=me))

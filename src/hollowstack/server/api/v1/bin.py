@@ -1,0 +1,114 @@
+"""The bin over HTTP: what was deleted, and taking it back."""
+
+from datetime import datetime
+
+from django.http import HttpRequest
+from ninja import Router, Schema, Status
+
+from hollowstack.server.api.v1.problems import Problem
+from hollowstack.server.documents import services as documents
+from hollowstack.server.stacks import bin as trash
+
+router = Router(tags=["bin"])
+_MOST = 500
+
+
+class DeletedStack(Schema):
+    """A stack in the bin."""
+
+    id: int
+    name: str
+    pages: int
+    deleted_at: datetime
+    until: datetime
+    by: str
+
+
+class DeletedDocument(Schema):
+    """A document in the bin."""
+
+    id: int
+    title: str
+    stack: int
+    stack_name: str
+    pages: int
+    deleted_at: datetime
+    until: datetime
+    by: str
+
+
+class DeletedPage(Schema):
+    """A page in the bin; ``thumb`` is the key of its small picture as captured, where there is one."""
+
+    id: int
+    source: str
+    stack: int
+    stack_name: str
+    thumb: str | None
+    deleted_at: datetime
+    until: datetime
+
+
+class BinOut(Schema):
+    """What can still be taken back, the last first; each of these lists is cut off at 500."""
+
+    stacks: list[DeletedStack]
+    documents: list[DeletedDocument]
+    pages: list[DeletedPage]
+
+
+@router.get("/bin", response=BinOut, operation_id="getBin")
+def get_bin(request: HttpRequest) -> BinOut:
+    """What was deleted in the last thirty days."""
+    return BinOut(
+        stacks=[
+            DeletedStack(
+                id=stack.pk,
+                name=stack.name,
+                pages=stack.pages.filter(removed=False).count(),
+                deleted_at=stack.deleted_at,
+                until=stack.deleted_at + trash.KEPT,
+                by=stack.deleted_by.get_username() if stack.deleted_by else "",
+            )
+            for stack in trash.deleted_stacks().select_related("deleted_by")[:_MOST]
+        ],
+        documents=[
+            DeletedDocument(
+                id=document.pk,
+                title=document.title,
+                stack=document.stack_id,
+                stack_name=document.stack.name,
+                pages=len(document.pages),
+                deleted_at=document.deleted_at,
+                until=document.deleted_at + trash.KEPT,
+                by=document.deleted_by.get_username() if document.deleted_by else "",
+            )
+            for document in documents.deleted_documents().select_related("deleted_by", "stack")[:_MOST]
+        ],
+        pages=[
+            DeletedPage(
+                id=page.pk,
+                source=page.source.name,
+                stack=page.stack_id,
+                stack_name=page.stack.name,
+                thumb=page.measured_id if page.passed > 1 else None,
+                deleted_at=page.deleted_at,
+                until=page.deleted_at + trash.KEPT,
+            )
+            for page in trash.deleted_pages().select_related("source", "stack")[:_MOST]
+        ],
+    )
+
+
+@router.post("/bin/stacks/{int:stack_id}/restore", response={204: None, 404: Problem}, operation_id="restoreStack")
+def restore_stack(request: HttpRequest, stack_id: int) -> Status:
+    """Take a stack back as it was."""
+    trash.restore_stack(stack_id)
+    return Status(204, None)
+
+
+@router.post("/bin/documents/{int:document_id}/restore", response={204: None, 404: Problem}, operation_id="restoreDocument")
+def restore_document(request: HttpRequest, document_id: int) -> Status:
+    """Take a document back."""
+    documents.restore_document(document_id)
+    return Status(204, None)

@@ -1,0 +1,27 @@
+"""Commands about what is stored in the data folder: ``hollowstack verify`` and ``hollowstack collect``."""
+
+import argparse
+import os
+
+
+def add_commands(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    """Describe the commands' words."""
+    verify = commands.add_parser("verify", help="read everything that is stored and say what is damaged")
+    verify.set_defaults(run=lambda words: _call("verify"))
+    collect = commands.add_parser("collect", help="remove what nothing wants any more and say what that freed")
+    collect.add_argument("--all", action="store_true", help="results of the last days too, which undoing may want again")
+    collect.set_defaults(run=lambda words: _call("collect", all=words.all))
+
+
+def _call(name: str, **options: object) -> int:
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "hollowstack.server.config.settings")
+    import django
+    from django.core.management import call_command
+
+    django.setup()
+    call_command("migrate", verbosity=0, interactive=False)
+    try:
+        call_command(name, **options)
+    except SystemExit as ended:
+        return int(ended.code or 0)
+    return 0

@@ -1,0 +1,48 @@
+"""Results whose files are no longer what was written: they are forgotten, and so made again."""
+
+from django.db import transaction
+from django.db.models import Exists, OuterRef
+from django.utils import timezone
+
+from hollowstack.server.documents.models import Document
+from hollowstack.server.results import faults
+from hollowstack.server.results.models import Result
+from hollowstack.server.stacks.models import Page
+from hollowstack.server.stacks.services import next_change
+from hollowstack.server.stacks.standing import NAMED
+from hollowstack.server.stacks.telling import tell
+
+_CHANGED_SINCE = "A page of this document was damaged on the disk and has been changed since: bind the stack again."
+
+
+def forget(key: str) -> None:
+    """Have a result made again. A document that needs one which nobody makes any more ends, with a sentence."""
+    with transaction.atomic():
+        step = Result.objects.filter(key=key).values_list("step", flat=True).first()
+        Result.objects.filter(key=key).delete()
+        if step in NAMED:
+            tell([key])
+            if not Page.objects.filter(**{NAMED[step]: key}, removed=False).exists():
+                _give_up_documents_of({key})
+        elif step == "bind":
+            _bind_again(key)
+
+
+def _bind_again(key: str) -> None:
+    for document in Document.everything.filter(key=key):
+        next_change(document.stack_id)
+        wanted = {page[kind] for page in document.pages for kind in ("rendered", "reading") if page[kind]}
+        there = Result.objects.filter(key__in=wanted, state=Result.State.MADE).values_list("key", flat=True)
+        named = Page.objects.filter(removed=False, rendered_id__in=wanted).values_list("rendered_id", "reading_id")
+        _give_up_documents_of(wanted - set(there) - {one for pair in named for one in pair})
+
+
+def _give_up_documents_of(keys: set[str]) -> None:
+    """Documents not yet bound that hold a page which nobody makes again: it has been changed since."""
+    if not keys:
+        return
+    bound = Result.objects.filter(key=OuterRef("key"), state=Result.State.MADE)
+    for document in Document.everything.filter(~Exists(bound)):
+        if any(page["rendered"] in keys or page["reading"] in keys for page in document.pages):
+            faults.fail(document.key, "bind", Result.Kind.PROGRAM, _CHANGED_SINCE, timezone.now())
+            next_change(document.stack_id)
