@@ -48,6 +48,7 @@ class Live:
         self._opener = build_opener(HTTPCookieProcessor(CookieJar()))
         self._csrf = ""
         until(lambda: self._answers(), 60, "the server to answer")
+        self._csrf = self.call("GET", "/api/v1/session")["csrf"]
         self._csrf = self.call("POST", "/api/v1/session", {"user": USER, "password": PASSWORD})["csrf"]
 
     def call(self, method: str, path: str, body: Any = None) -> Any:

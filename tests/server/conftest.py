@@ -8,6 +8,8 @@ import pytest
 from django.contrib.auth import get_user_model
 from django.test import Client
 
+from hollowstack.server.accounts.models import Person
+from hollowstack.server.accounts.rights import Role
 from hollowstack.server.api.v1 import views
 from hollowstack.server.engine.recording import Outcome, record
 from hollowstack.server.intake import batches
@@ -32,16 +34,23 @@ def _no_known_rows():
 
 @pytest.fixture
 def user(db: None) -> Any:
-    return get_user_model().objects.create_user("keeper", password="skerry-light")
+    made = get_user_model().objects.create_user("keeper", password="skerry-light")
+    Person.objects.create(user=made, role=Role.ADMINISTRATOR)
+    return made
 
 
 @pytest.fixture
 def client(user: Any) -> Client:
+    return signed_in("keeper", "skerry-light")
+
+
+def signed_in(name: str, password: str) -> Client:
+    """A client with the session and the token of somebody."""
     made = Client(enforce_csrf_checks=True)
-    session = made.post(
-        "/api/v1/session", {"user": "keeper", "password": "skerry-light"}, content_type="application/json"
-    ).json()
-    made.defaults["HTTP_X_CSRFTOKEN"] = session["csrf"]
+    for _ in range(2):  # the token is another one once somebody is signed in
+        made.defaults["HTTP_X_CSRFTOKEN"] = made.get("/api/v1/session").json()["csrf"]
+        if "sessionid" not in made.cookies:
+            made.post("/api/v1/session", {"user": name, "password": password}, content_type="application/json")
     return made
 
 

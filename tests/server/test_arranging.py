@@ -218,7 +218,7 @@ def test_over_http(client, stack, ids):
     assert client.post(f"/api/v1/stacks/{stack.pk}/changes/{done['id']}/redo").status_code == 200
     stale = post(client, stack, do="reverse", pages=ids, seen=1)
     assert stale.status_code == 409
-    assert "Somebody else" in answer(stale)["message"]
+    assert "Somebody else" in answer(stale)["detail"]
     assert post(client, stack, do="juggle", pages=ids).status_code == 422
 
 

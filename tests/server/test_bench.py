@@ -128,9 +128,9 @@ def test_a_preview_with_the_split_line_elsewhere(client, stack, pictured):
 def test_a_preview_of_what_is_not_there_yet(client, pages, three):
     status, answer = look(client, pages(1)[0])
     assert status == 422
-    assert "not been measured" in answer["message"]
+    assert "not been measured" in answer["detail"]
     status, answer = look(client, three[1])  # measured, but its picture is gone
-    assert "measured again" in answer["message"]
+    assert "measured again" in answer["detail"]
     assert client.post("/api/v1/pages/99999/preview", {}, content_type="application/json").status_code == 404
 
 
@@ -177,10 +177,10 @@ def test_a_target_calibrates_a_treatment(client, target_page):
 
 
 def test_what_is_no_target_is_refused_in_words(client, target_page, three):
-    assert calibrated(client, target_page, "hello")[1]["message"].startswith("This is no patch file")
+    assert calibrated(client, target_page, "hello")[1]["detail"].startswith("This is no patch file")
     status, answer = calibrated(client, three[1], patch_text(target().lab))
     assert status == 422
-    assert "measured again" in answer["message"]
+    assert "measured again" in answer["detail"]
 
 
 def shape(width: int, text: int) -> dict:

@@ -53,7 +53,7 @@ def test_nothing_is_made_for_a_stack_in_the_bin_and_what_was_under_way_is_kept(c
 def test_a_stack_that_is_being_captured_into_is_not_deleted(client, stack):
     run = Run.objects.create(stack=stack, settings={}, state=Run.State.STOPPED)
     refused = client.delete(f"/api/v1/stacks/{stack.pk}")
-    assert (refused.status_code, "finish or cancel" in answer(refused)["message"]) == (422, True)
+    assert (refused.status_code, "finish or cancel" in answer(refused)["detail"]) == (422, True)
     run.state = Run.State.DONE
     run.save()
     assert client.delete(f"/api/v1/stacks/{stack.pk}").status_code == 204
@@ -129,7 +129,7 @@ def test_a_stack_gets_another_name_and_language(client, stack, pages):
     assert (again.rendered_id, again.reading_id != page.reading_id) == (page.rendered_id, True)
     assert change(client, stack, do="read in", language="deu+eng").status_code == 422
     strange = change(client, stack, do="read in", language="xyz")
-    assert (strange.status_code, "deu" in answer(strange)["message"]) == (422, True)
+    assert (strange.status_code, "deu" in answer(strange)["detail"]) == (422, True)
     history = answer(client.get(address + "/changes"))
     client.post(f"{address}/changes/{history['undo']}/undo")
     assert Page.objects.get(pk=page.pk).state == "ready"

@@ -19,7 +19,7 @@ def test_not_while_pages_are_worked_on(client, stack, pages):
     walk(made[0])
     response = bind(client, stack)
     assert response.status_code == 422
-    assert answer(response)["message"].startswith("2 pages are still being worked on")
+    assert answer(response)["detail"].startswith("2 pages are still being worked on")
 
 
 def test_aside_and_failed_pages_are_left_out(user, stack, pages):

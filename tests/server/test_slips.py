@@ -55,7 +55,7 @@ def test_saved_under_its_name_and_written_over(client, station):
 def test_what_will_not_do_is_said(client, station, change, sentence):
     refused = save(client, station, **change)
     assert refused.status_code == 422
-    assert sentence in answer(refused)["message"]
+    assert sentence in answer(refused)["detail"]
     assert not OrderSlip.objects.exists()
 
 
@@ -73,7 +73,7 @@ def test_one_press_makes_a_stack_and_asks_for_the_capture(client, station):
     assert stack.treatment["new_document_after"] == "blank sheets"
     assert run.state == Run.State.WANTED
     refused = start(client, slip)
-    assert (refused.status_code, "not finished" in answer(refused)["message"]) == (422, True)
+    assert (refused.status_code, "not finished" in answer(refused)["detail"]) == (422, True)
     assert Stack.objects.count() == 1
 
 
@@ -81,7 +81,7 @@ def test_without_its_station(client, station):
     slip = answer(save(client, station))["id"]
     station.delete()
     refused = start(client, slip)
-    assert "no longer here" in answer(refused)["message"]
+    assert "no longer here" in answer(refused)["detail"]
 
 
 @pytest.fixture

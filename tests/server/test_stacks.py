@@ -39,7 +39,7 @@ def test_names(client, name, status):
     response = client.post("/api/v1/stacks", {"name": name}, content_type="application/json")
     assert response.status_code == status
     if status == 422:
-        assert answer(response)["message"].endswith(".")
+        assert answer(response)["detail"].endswith(".")
 
 
 def test_a_page_walks_through_its_steps(stack, pages):
@@ -101,14 +101,14 @@ def test_sending_again_changes_nothing(client, batch):
     assert first["pages"] == again["pages"]
     other = put(client, batch, b"other", name="b.jpg")
     assert other.status_code == 422
-    assert "a.jpg" in answer(other)["message"]
+    assert "a.jpg" in answer(other)["detail"]
 
 
 def test_the_same_file_at_another_place_is_asked_about(client, stack, batch):
     assert put(client, batch, b"bytes", name="first.jpg").status_code == 201
     twice = put(client, batch, b"bytes", name="second.jpg", index=1)
     assert twice.status_code == 409
-    assert "as “first.jpg”" in answer(twice)["message"]
+    assert "as “first.jpg”" in answer(twice)["detail"]
     assert stack.pages.count() == 1
     assert put(client, batch, b"bytes", name="second.jpg", index=1, again="true").status_code == 201
     history.undo(stack.pk, history.next_to_undo(stack).pk)  # what was taken back is not in the way
@@ -146,7 +146,7 @@ def test_names_from_outside_never_become_paths(client, batch, name):
 def test_an_empty_file_is_refused(client, batch):
     response = put(client, batch, b"")
     assert response.status_code == 422
-    assert "empty" in answer(response)["message"]
+    assert "empty" in answer(response)["detail"]
     assert Page.objects.count() == 0
 
 
@@ -172,7 +172,7 @@ def test_only_digests_become_paths(digest):
 def test_what_is_not_there_is_said(client, address):
     response = client.get(address)
     assert response.status_code == 404
-    assert answer(response)["message"].endswith(".")
+    assert answer(response)["detail"].endswith(".")
 
 
 def test_same_bytes_in_two_stacks_are_worked_on_once(user, stack, pages):

@@ -45,21 +45,21 @@ def test_bytes_at_another_place_are_not_taken(client, upload):
     for offset in (0, 50, 101):
         refused = patch(client, upload, DATA[:100], offset)
         assert refused.status_code == 409
-        assert "another place" in answer(refused)["message"]
+        assert "another place" in answer(refused)["detail"]
     assert client.head(f"/api/v1/uploads/{upload}").headers["Upload-Offset"] == "100"
 
 
 def test_more_than_was_announced_is_not_taken(client, upload):
     patch(client, upload, DATA[:100], 0)
     refused = patch(client, upload, DATA, 100)
-    assert (refused.status_code, "grown" in answer(refused)["message"]) == (422, True)
+    assert (refused.status_code, "grown" in answer(refused)["detail"]) == (422, True)
     assert client.head(f"/api/v1/uploads/{upload}").headers["Upload-Offset"] == "100"
 
 
 def test_what_has_not_come_whole_does_not_come_in(client, stack, upload):
     patch(client, upload, DATA[:100], 0)
     refused = take_in(client, upload)
-    assert (refused.status_code, "not come whole" in answer(refused)["message"]) == (422, True)
+    assert (refused.status_code, "not come whole" in answer(refused)["detail"]) == (422, True)
     assert not stack.pages.exists()
 
 
@@ -79,7 +79,7 @@ def test_the_same_file_again_is_asked_about_without_being_sent_again(client, sta
     second = answer(announce(client, stack, ("b.jpg", len(DATA))))[0]["id"]
     patch(client, second, DATA, 0)
     refused = take_in(client, second)
-    assert (refused.status_code, "as “a.jpg”" in answer(refused)["message"]) == (409, True)
+    assert (refused.status_code, "as “a.jpg”" in answer(refused)["detail"]) == (409, True)
     assert take_in(client, second, again="true").status_code == 201
     assert stack.pages.count() == 2
 
@@ -96,7 +96,7 @@ def test_left_out(client, stack, upload):
 def test_an_empty_file_is_refused(client, stack):
     empty = answer(announce(client, stack, ("a.jpg", 0)))[0]["id"]
     refused = take_in(client, empty)
-    assert (refused.status_code, answer(refused)["message"]) == (422, "The file is empty: copy or scan it again.")
+    assert (refused.status_code, answer(refused)["detail"]) == (422, "The file is empty: copy or scan it again.")
 
 
 def test_files_keep_the_order_they_were_announced_in(client, stack):

@@ -1,7 +1,8 @@
-"""Commands about what is stored in the data folder: ``hollowstack verify`` and ``hollowstack collect``."""
+"""Commands about the data folder: ``hollowstack verify``, ``collect`` and ``person``."""
 
 import argparse
 import os
+import sys
 
 
 def add_commands(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
@@ -10,18 +11,24 @@ def add_commands(commands: "argparse._SubParsersAction[argparse.ArgumentParser]"
     verify.set_defaults(run=lambda words: _call("verify"))
     collect = commands.add_parser("collect", help="remove what nothing wants any more and say what that freed")
     collect.add_argument("--all", action="store_true", help="results of the last days too, which undoing may want again")
-    collect.set_defaults(run=lambda words: _call("collect", all=words.all))
+    collect.set_defaults(run=lambda words: _call("collect", *(["--all"] if words.all else [])))
+    person = commands.add_parser("person", help="who may sign in", add_help=False)
+    person.add_argument("rest", nargs=argparse.REMAINDER)
+    person.set_defaults(run=lambda words: _call("person", *words.rest))
 
 
-def _call(name: str, **options: object) -> int:
+def _call(name: str, *words: str) -> int:
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "hollowstack.server.config.settings")
     import django
-    from django.core.management import call_command
+    from django.core.management import CommandError, call_command
 
     django.setup()
     call_command("migrate", verbosity=0, interactive=False)
     try:
-        call_command(name, **options)
+        call_command(name, *words)
+    except CommandError as error:
+        print(f"hollowstack {name}: {error}", file=sys.stderr)
+        return error.returncode
     except SystemExit as ended:
         return int(ended.code or 0)
     return 0

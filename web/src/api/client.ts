@@ -24,8 +24,8 @@ export function csrfToken(): string {
 /** The sentence in a refusal's body, or one for its status. */
 export function refusalFrom(status: number, body: string): Refusal {
   try {
-    const message: unknown = JSON.parse(body)?.message;
-    if (typeof message === 'string') return new Refusal(message, status);
+    const detail: unknown = JSON.parse(body)?.detail;
+    if (typeof detail === 'string') return new Refusal(detail, status);
   } catch {
     // not ours: say what can be said
   }

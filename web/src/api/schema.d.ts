@@ -15,18 +15,222 @@ export interface paths {
          * Get Session
          * @description Who is signed in.
          */
-        get: operations["hollowstack_server_api_v1_session_get_session"];
+        get: operations["getSession"];
         put?: never;
         /**
          * Sign In
          * @description Sign in.
          */
-        post: operations["hollowstack_server_api_v1_session_sign_in"];
+        post: operations["signIn"];
         /**
          * Sign Out
          * @description Sign out.
          */
-        delete: operations["hollowstack_server_api_v1_session_sign_out"];
+        delete: operations["signOut"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Password
+         * @description Choose another password; every other session of yours ends.
+         */
+        put: operations["changePassword"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/all": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Sessions
+         * @description End all your sessions, on whatever machine, this one too.
+         */
+        delete: operations["endSessions"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/invitations/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept Invitation
+         * @description Become a person here by an invitation, and be signed in.
+         */
+        post: operations["acceptInvitation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Tokens
+         * @description Your tokens that have not ended.
+         */
+        get: operations["listTokens"];
+        put?: never;
+        /**
+         * Create Token
+         * @description Make a token for a script; its secret is shown in this answer and never again.
+         */
+        post: operations["createToken"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tokens/{token_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Withdraw Token
+         * @description End a token.
+         */
+        delete: operations["withdrawToken"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List People
+         * @description Everybody who has, or had, access.
+         */
+        get: operations["listPeople"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/{person_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Update Person
+         * @description Give a person another role, or take access away or give it back.
+         */
+        patch: operations["updatePerson"];
+        trace?: never;
+    };
+    "/api/v1/people/{person_id}/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Sessions Of
+         * @description End all sessions of a person.
+         */
+        delete: operations["endSessionsOf"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Invitation
+         * @description Invite somebody: the link ends after a week, and when it was used.
+         */
+        post: operations["createInvitation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Record
+         * @description The record, the last line first, 500 at a time; ``before`` a line goes on behind those that were told.
+         */
+        get: operations["listRecord"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -43,13 +247,13 @@ export interface paths {
          * List Stacks
          * @description All stacks, the newest first.
          */
-        get: operations["hollowstack_server_api_v1_stacks_list_stacks"];
+        get: operations["listStacks"];
         put?: never;
         /**
-         * Post Stack
+         * Create Stack
          * @description Start a stack.
          */
-        post: operations["hollowstack_server_api_v1_stacks_post_stack"];
+        post: operations["createStack"];
         delete?: never;
         options?: never;
         head?: never;
@@ -67,7 +271,7 @@ export interface paths {
          * Get Separator Sheet
          * @description A separator sheet to print, as a PDF.
          */
-        get: operations["hollowstack_server_api_v1_stacks_get_separator_sheet"];
+        get: operations["getSeparatorSheet"];
         put?: never;
         post?: never;
         delete?: never;
@@ -87,21 +291,21 @@ export interface paths {
          * Get Stack
          * @description One stack.
          */
-        get: operations["hollowstack_server_api_v1_stacks_get_stack"];
+        get: operations["getStack"];
         put?: never;
         post?: never;
         /**
          * Delete Stack
          * @description Throw a stack into the bin, with all that is in it; it can be taken back for thirty days.
          */
-        delete: operations["hollowstack_server_api_v1_stacks_delete_stack"];
+        delete: operations["deleteStack"];
         options?: never;
         head?: never;
         /**
-         * Patch Stack
+         * Update Stack
          * @description Give a stack another name.
          */
-        patch: operations["hollowstack_server_api_v1_stacks_patch_stack"];
+        patch: operations["updateStack"];
         trace?: never;
     };
     "/api/v1/languages": {
@@ -115,7 +319,7 @@ export interface paths {
          * List Languages
          * @description Codes of the languages that text can be read in here.
          */
-        get: operations["hollowstack_server_api_v1_stacks_list_languages"];
+        get: operations["listLanguages"];
         put?: never;
         post?: never;
         delete?: never;
@@ -136,7 +340,7 @@ export interface paths {
          * Put Viewing
          * @description Tell what you have before your eyes: it is worked on before everything else.
          */
-        put: operations["hollowstack_server_api_v1_stacks_put_viewing"];
+        put: operations["putViewing"];
         post?: never;
         delete?: never;
         options?: never;
@@ -152,10 +356,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Pages
+         * List Pages
          * @description The pages of a stack that changed after a count.
          */
-        get: operations["hollowstack_server_api_v1_stacks_get_pages"];
+        get: operations["listPages"];
         put?: never;
         post?: never;
         delete?: never;
@@ -172,10 +376,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Checks
+         * List Checks
          * @description What is worth a look in the stack as a whole.
          */
-        get: operations["hollowstack_server_api_v1_stacks_get_checks"];
+        get: operations["listChecks"];
         put?: never;
         post?: never;
         delete?: never;
@@ -194,10 +398,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Batch
+         * Create Batch
          * @description Announce files that come together, at the end of the stack or behind one of its pages.
          */
-        post: operations["hollowstack_server_api_v1_stacks_post_batch"];
+        post: operations["createBatch"];
         delete?: never;
         options?: never;
         head?: never;
@@ -219,7 +423,7 @@ export interface paths {
          *     A ZIP file stands for the files in it. Bytes that the stack has at another place are refused with 409 unless ``again``
          *     says that they are meant.
          */
-        put: operations["hollowstack_server_api_v1_stacks_put_file"];
+        put: operations["putFile"];
         post?: never;
         delete?: never;
         options?: never;
@@ -238,7 +442,7 @@ export interface paths {
          * Get Page
          * @description All that is known of one page.
          */
-        get: operations["hollowstack_server_api_v1_stacks_get_page"];
+        get: operations["getPage"];
         put?: never;
         post?: never;
         delete?: never;
@@ -255,16 +459,16 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Changes
+         * Get History
          * @description The stack's history.
          */
-        get: operations["hollowstack_server_api_v1_changes_get_changes"];
+        get: operations["getHistory"];
         put?: never;
         /**
-         * Post Change
+         * Create Change
          * @description Do something to pages by hand.
          */
-        post: operations["hollowstack_server_api_v1_changes_post_change"];
+        post: operations["createChange"];
         delete?: never;
         options?: never;
         head?: never;
@@ -281,10 +485,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Undo
+         * Undo Change
          * @description Take the last change back; it must be the one named.
          */
-        post: operations["hollowstack_server_api_v1_changes_post_undo"];
+        post: operations["undoChange"];
         delete?: never;
         options?: never;
         head?: never;
@@ -301,10 +505,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Redo
+         * Redo Change
          * @description Do again what was undone last; it must be the one named.
          */
-        post: operations["hollowstack_server_api_v1_changes_post_redo"];
+        post: operations["redoChange"];
         delete?: never;
         options?: never;
         head?: never;
@@ -321,10 +525,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Calibration
+         * Calibrate Device
          * @description Profile the device that captured a page, which shows a colour target from corner to corner; nothing is kept.
          */
-        post: operations["hollowstack_server_api_v1_bench_post_calibration"];
+        post: operations["calibrateDevice"];
         delete?: never;
         options?: never;
         head?: never;
@@ -341,10 +545,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Preview
+         * Preview Page
          * @description What a page would look like; nothing is kept.
          */
-        post: operations["hollowstack_server_api_v1_bench_post_preview"];
+        post: operations["previewPage"];
         delete?: never;
         options?: never;
         head?: never;
@@ -362,13 +566,13 @@ export interface paths {
          * List Treatments
          * @description All treatments, those that a stack can be given first.
          */
-        get: operations["hollowstack_server_api_v1_treatments_list_treatments"];
+        get: operations["listTreatments"];
         put?: never;
         /**
-         * Post Treatment
+         * Create Treatment
          * @description Save settings as the next version of the treatment they are named for, or as a new one.
          */
-        post: operations["hollowstack_server_api_v1_treatments_post_treatment"];
+        post: operations["createTreatment"];
         delete?: never;
         options?: never;
         head?: never;
@@ -383,10 +587,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Settings
+         * Get Treatment
          * @description All settings of a treatment, of its latest version where none is named.
          */
-        get: operations["hollowstack_server_api_v1_treatments_get_settings"];
+        get: operations["getTreatment"];
         put?: never;
         post?: never;
         delete?: never;
@@ -403,10 +607,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Form
+         * Get Treatment Form
          * @description Settings with their titles, help, bounds, units and headings, as JSON Schema: forms are drawn from it.
          */
-        get: operations["hollowstack_server_api_v1_treatments_get_form"];
+        get: operations["getTreatmentForm"];
         put?: never;
         post?: never;
         delete?: never;
@@ -425,10 +629,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Take Back
+         * Withdraw Treatment
          * @description Offer the newest version no longer; stacks that were given it keep it.
          */
-        post: operations["hollowstack_server_api_v1_treatments_post_take_back"];
+        post: operations["withdrawTreatment"];
         delete?: never;
         options?: never;
         head?: never;
@@ -445,10 +649,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Bring Back
+         * Restore Treatment
          * @description Offer a version again.
          */
-        post: operations["hollowstack_server_api_v1_treatments_post_bring_back"];
+        post: operations["restoreTreatment"];
         delete?: never;
         options?: never;
         head?: never;
@@ -463,16 +667,16 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Uploads
+         * List Uploads
          * @description Files that were announced and are not in: of uploads under way, and of broken ones.
          */
-        get: operations["hollowstack_server_api_v1_uploads_get_uploads"];
+        get: operations["listUploads"];
         put?: never;
         /**
-         * Post Uploads
+         * Announce Uploads
          * @description Announce files; each is then sent to its own address, and taken in.
          */
-        post: operations["hollowstack_server_api_v1_uploads_post_uploads"];
+        post: operations["announceUploads"];
         delete?: never;
         options?: never;
         head?: never;
@@ -493,14 +697,14 @@ export interface paths {
          * Delete Upload
          * @description Leave an announced file out.
          */
-        delete: operations["hollowstack_server_api_v1_uploads_delete_upload"];
+        delete: operations["deleteUpload"];
         options?: never;
         head?: never;
         /**
-         * Patch Upload
+         * Append To Upload
          * @description Add the bytes of the body at the place that the header Upload-Offset names.
          */
-        patch: operations["hollowstack_server_api_v1_uploads_patch_upload"];
+        patch: operations["appendToUpload"];
         trace?: never;
     };
     "/api/v1/uploads/{upload_id}/take-in": {
@@ -513,10 +717,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Take In
+         * Take In Upload
          * @description Take in a file that has come whole; one that the stack has already is refused with 409 unless it is meant.
          */
-        post: operations["hollowstack_server_api_v1_uploads_post_take_in"];
+        post: operations["takeInUpload"];
         delete?: never;
         options?: never;
         head?: never;
@@ -534,13 +738,13 @@ export interface paths {
          * List Documents
          * @description What was bound from a stack, the newest first.
          */
-        get: operations["hollowstack_server_api_v1_documents_list_documents"];
+        get: operations["listDocuments"];
         put?: never;
         /**
-         * Post Documents
+         * Bind Stack
          * @description Bind the stack as it stands; a document break begins another document.
          */
-        post: operations["hollowstack_server_api_v1_documents_post_documents"];
+        post: operations["bindStack"];
         delete?: never;
         options?: never;
         head?: never;
@@ -579,10 +783,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get File
+         * Get Document File
          * @description The PDF itself.
          */
-        get: operations["hollowstack_server_api_v1_documents_get_file"];
+        get: operations["getDocumentFile"];
         put?: never;
         post?: never;
         delete?: never;
@@ -599,16 +803,16 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Stations
+         * List Stations
          * @description All stations as they stand now; they are asked at the same time.
          */
-        get: operations["hollowstack_server_api_v1_stations_get_stations"];
+        get: operations["listStations"];
         put?: never;
         /**
-         * Post Station
+         * Create Station
          * @description Add a station by its address; it must answer.
          */
-        post: operations["hollowstack_server_api_v1_stations_post_station"];
+        post: operations["createStation"];
         delete?: never;
         options?: never;
         head?: never;
@@ -629,7 +833,7 @@ export interface paths {
          * Delete Station
          * @description Forget a station; what was captured with it stays.
          */
-        delete: operations["hollowstack_server_api_v1_stations_delete_station"];
+        delete: operations["deleteStation"];
         options?: never;
         head?: never;
         patch?: never;
@@ -643,10 +847,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Frames
+         * List Frames
          * @description Frames proposed for what lies on the glass: x, y, width, height in mm, clockwise turn in degrees.
          */
-        get: operations["hollowstack_server_api_v1_stations_get_frames"];
+        get: operations["listFrames"];
         put?: never;
         post?: never;
         delete?: never;
@@ -663,16 +867,16 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Runs
+         * List Runs
          * @description The last captures into a stack, the latest first.
          */
-        get: operations["hollowstack_server_api_v1_stations_get_runs"];
+        get: operations["listRuns"];
         put?: never;
         /**
-         * Post Run
+         * Start Run
          * @description Capture into a stack.
          */
-        post: operations["hollowstack_server_api_v1_stations_post_run"];
+        post: operations["startRun"];
         delete?: never;
         options?: never;
         head?: never;
@@ -689,10 +893,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Wish
+         * Steer Run
          * @description Let a stopped capture go on, keep what is in, or give it up with all it brought.
          */
-        post: operations["hollowstack_server_api_v1_stations_post_wish"];
+        post: operations["steerRun"];
         delete?: never;
         options?: never;
         head?: never;
@@ -707,10 +911,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Image
+         * Get Run Image
          * @description A captured image as the station gave it, at once and before anything is done to it.
          */
-        get: operations["hollowstack_server_api_v1_stations_get_image"];
+        get: operations["getRunImage"];
         put?: never;
         post?: never;
         delete?: never;
@@ -727,10 +931,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Paper Sizes
+         * List Paper Sizes
          * @description Paper sizes by name, series by series.
          */
-        get: operations["hollowstack_server_api_v1_slips_get_paper_sizes"];
+        get: operations["listPaperSizes"];
         put?: never;
         post?: never;
         delete?: never;
@@ -747,16 +951,16 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Slips
+         * List Order Slips
          * @description All order slips, by name.
          */
-        get: operations["hollowstack_server_api_v1_slips_get_slips"];
+        get: operations["listOrderSlips"];
         put?: never;
         /**
-         * Post Slip
+         * Create Order Slip
          * @description Save a capture job.
          */
-        post: operations["hollowstack_server_api_v1_slips_post_slip"];
+        post: operations["createOrderSlip"];
         delete?: never;
         options?: never;
         head?: never;
@@ -774,10 +978,10 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Delete Slip
+         * Delete Order Slip
          * @description Throw an order slip away; what was captured by it stays.
          */
-        delete: operations["hollowstack_server_api_v1_slips_delete_slip"];
+        delete: operations["deleteOrderSlip"];
         options?: never;
         head?: never;
         patch?: never;
@@ -793,10 +997,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Start
+         * Start Order Slip
          * @description Capture into a new stack, correct, read and bind it.
          */
-        post: operations["hollowstack_server_api_v1_slips_post_start"];
+        post: operations["startOrderSlip"];
         delete?: never;
         options?: never;
         head?: never;
@@ -814,12 +1018,12 @@ export interface paths {
          * Get Watch
          * @description The stack's watched folder.
          */
-        get: operations["hollowstack_server_api_v1_slips_get_watch"];
+        get: operations["getWatch"];
         /**
          * Put Watch
          * @description Watch the stack's folder, or no longer.
          */
-        put: operations["hollowstack_server_api_v1_slips_put_watch"];
+        put: operations["putWatch"];
         post?: never;
         delete?: never;
         options?: never;
@@ -952,32 +1156,183 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Right
+         * @description Something that a person may be allowed.
+         * @enum {string}
+         */
+        Right: "look" | "inspect" | "work" | "stations" | "people";
+        /**
+         * Role
+         * @description What a person is here.
+         * @enum {string}
+         */
+        Role: "reader" | "inspector" | "technician" | "administrator";
+        /**
          * Session
-         * @description Who is signed in; nobody where ``user`` is null. ``csrf`` goes into the header X-CSRFToken of every change.
+         * @description Who is signed in and what they may; nobody where ``user`` is null.
+         *
+         *     ``csrf`` goes into the header X-CSRFToken of every change. ``people`` tells whether anybody can sign in at all.
          */
         Session: {
             /** User */
             user: string | null;
+            role: components["schemas"]["Role"] | null;
+            /** Rights */
+            rights: components["schemas"]["Right"][];
             /** Csrf */
             csrf: string;
+            /** People */
+            people: boolean;
         };
         /**
          * Problem
-         * @description Why something was not done, as one sentence.
+         * @description Why something was not done (RFC 9457, 3.1): ``detail`` is a sentence for people, ``code`` a word for scripts.
          */
         Problem: {
-            /** Message */
-            message: string;
+            /** Type */
+            type: string;
+            /** Title */
+            title: string;
+            /** Status */
+            status: number;
+            /** Detail */
+            detail: string;
+            /** Code */
+            code: string;
         };
         /**
          * SignIn
-         * @description Name and password.
+         * @description User name and password.
          */
         SignIn: {
             /** User */
             user: string;
             /** Password */
             password: string;
+        };
+        /**
+         * PasswordIn
+         * @description The present password and the one from now on.
+         */
+        PasswordIn: {
+            /** Old */
+            old: string;
+            /** New */
+            new: string;
+        };
+        /**
+         * InvitationIn
+         * @description The secret of an invitation's link, and what somebody wants to be called.
+         */
+        InvitationIn: {
+            /** Secret */
+            secret: string;
+            /** User */
+            user: string;
+            /** Password */
+            password: string;
+        };
+        /**
+         * TokenOut
+         * @description A token; ``secret`` is there once, when it has just been made.
+         */
+        TokenOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            role: components["schemas"]["Role"];
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Used At */
+            used_at: string | null;
+            /** Secret */
+            secret?: string | null;
+        };
+        /**
+         * TokenIn
+         * @description A token to be made: by what name it is known again, the most it may, how long it lives.
+         */
+        TokenIn: {
+            /** Name */
+            name: string;
+            role: components["schemas"]["Role"];
+            /** Days */
+            days: number;
+        };
+        /**
+         * PersonOut
+         * @description A person; one who is not ``active`` cannot sign in.
+         */
+        PersonOut: {
+            /** Id */
+            id: number;
+            /** User */
+            user: string;
+            role: components["schemas"]["Role"];
+            /** Active */
+            active: boolean;
+            /** Last Seen */
+            last_seen: string | null;
+            /** Tokens */
+            tokens: number;
+        };
+        /**
+         * PersonChange
+         * @description What is to be changed of a person; what is null stays.
+         */
+        PersonChange: {
+            role?: components["schemas"]["Role"] | null;
+            /** Active */
+            active?: boolean | null;
+        };
+        /**
+         * InvitationOut
+         * @description An invitation: ``secret`` belongs into the link, and is told once.
+         */
+        InvitationOut: {
+            role: components["schemas"]["Role"];
+            /** Secret */
+            secret: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+        };
+        /**
+         * InvitationFor
+         * @description What an invited person will be.
+         */
+        InvitationFor: {
+            role: components["schemas"]["Role"];
+        };
+        /**
+         * EntryOut
+         * @description One line of the record.
+         */
+        EntryOut: {
+            /** Id */
+            id: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Who */
+            who: string;
+            /** What */
+            what: string;
+            /** About */
+            about: string;
         };
         /**
          * Counts
@@ -3032,7 +3387,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    hollowstack_server_api_v1_session_get_session: {
+    getSession: {
         parameters: {
             query?: never;
             header?: never;
@@ -3052,7 +3407,7 @@ export interface operations {
             };
         };
     };
-    hollowstack_server_api_v1_session_sign_in: {
+    signIn: {
         parameters: {
             query?: never;
             header?: never;
@@ -3083,9 +3438,27 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_session_sign_out: {
+    signOut: {
         parameters: {
             query?: never;
             header?: never;
@@ -3103,9 +3476,618 @@ export interface operations {
                     "application/json": components["schemas"]["Session"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_stacks_list_stacks: {
+    changePassword: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    endSessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    acceptInvitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InvitationIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listTokens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    createToken: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    withdrawToken: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listPeople: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    updatePerson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    endSessionsOf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    createInvitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InvitationFor"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listRecord: {
+        parameters: {
+            query?: {
+                before?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listStacks: {
         parameters: {
             query?: never;
             header?: never;
@@ -3123,9 +4105,36 @@ export interface operations {
                     "application/json": components["schemas"]["StackOut"][];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_stacks_post_stack: {
+    createStack: {
         parameters: {
             query?: never;
             header?: never;
@@ -3147,6 +4156,24 @@ export interface operations {
                     "application/json": components["schemas"]["StackOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -3156,9 +4183,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_stacks_get_separator_sheet: {
+    getSeparatorSheet: {
         parameters: {
             query?: {
                 paper?: string;
@@ -3169,6 +4205,24 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -3178,9 +4232,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_stacks_get_stack: {
+    getStack: {
         parameters: {
             query?: never;
             header?: never;
@@ -3200,6 +4263,24 @@ export interface operations {
                     "application/json": components["schemas"]["StackOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -3209,9 +4290,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_stacks_delete_stack: {
+    deleteStack: {
         parameters: {
             query?: never;
             header?: never;
@@ -3228,6 +4318,24 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
             };
             /** @description Not Found */
             404: {
@@ -3247,9 +4355,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_stacks_patch_stack: {
+    updateStack: {
         parameters: {
             query?: never;
             header?: never;
@@ -3273,6 +4390,24 @@ export interface operations {
                     "application/json": components["schemas"]["StackOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -3291,9 +4426,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_stacks_list_languages: {
+    listLanguages: {
         parameters: {
             query?: never;
             header?: never;
@@ -3311,9 +4455,36 @@ export interface operations {
                     "application/json": string[];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_stacks_put_viewing: {
+    putViewing: {
         parameters: {
             query?: never;
             header?: never;
@@ -3335,6 +4506,24 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -3344,9 +4533,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_stacks_get_pages: {
+    listPages: {
         parameters: {
             query?: {
                 since?: number;
@@ -3368,6 +4566,24 @@ export interface operations {
                     "application/json": components["schemas"]["PagesOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -3377,9 +4593,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_stacks_get_checks: {
+    listChecks: {
         parameters: {
             query?: never;
             header?: never;
@@ -3399,6 +4624,24 @@ export interface operations {
                     "application/json": components["schemas"]["StackFinding"][];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -3408,9 +4651,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_stacks_post_batch: {
+    createBatch: {
         parameters: {
             query?: never;
             header?: never;
@@ -3434,6 +4686,24 @@ export interface operations {
                     "application/json": components["schemas"]["BatchOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -3443,9 +4713,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_stacks_put_file: {
+    putFile: {
         parameters: {
             query: {
                 name: string;
@@ -3469,6 +4748,24 @@ export interface operations {
                     "application/json": components["schemas"]["FileOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -3496,9 +4793,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_stacks_get_page: {
+    getPage: {
         parameters: {
             query?: never;
             header?: never;
@@ -3518,6 +4824,24 @@ export interface operations {
                     "application/json": components["schemas"]["PageOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -3527,9 +4851,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_changes_get_changes: {
+    getHistory: {
         parameters: {
             query?: never;
             header?: never;
@@ -3549,6 +4882,24 @@ export interface operations {
                     "application/json": components["schemas"]["HistoryOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -3558,9 +4909,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_changes_post_change: {
+    createChange: {
         parameters: {
             query?: never;
             header?: never;
@@ -3584,6 +4944,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangeOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -3611,9 +4989,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_changes_post_undo: {
+    undoChange: {
         parameters: {
             query?: never;
             header?: never;
@@ -3634,6 +5021,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangeOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -3652,9 +5057,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_changes_post_redo: {
+    redoChange: {
         parameters: {
             query?: never;
             header?: never;
@@ -3675,6 +5089,24 @@ export interface operations {
                     "application/json": components["schemas"]["ChangeOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -3693,9 +5125,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_bench_post_calibration: {
+    calibrateDevice: {
         parameters: {
             query?: never;
             header?: never;
@@ -3719,6 +5160,24 @@ export interface operations {
                     "application/json": components["schemas"]["Calibration"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -3737,9 +5196,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_bench_post_preview: {
+    previewPage: {
         parameters: {
             query?: never;
             header?: never;
@@ -3763,6 +5231,24 @@ export interface operations {
                     "application/json": components["schemas"]["Preview"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -3781,9 +5267,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_treatments_list_treatments: {
+    listTreatments: {
         parameters: {
             query?: never;
             header?: never;
@@ -3801,9 +5296,36 @@ export interface operations {
                     "application/json": components["schemas"]["TreatmentOut"][];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_treatments_post_treatment: {
+    createTreatment: {
         parameters: {
             query?: never;
             header?: never;
@@ -3825,6 +5347,24 @@ export interface operations {
                     "application/json": components["schemas"]["TreatmentOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -3834,9 +5374,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_treatments_get_settings: {
+    getTreatment: {
         parameters: {
             query: {
                 name: string;
@@ -3857,6 +5406,24 @@ export interface operations {
                     "application/json": components["schemas"]["Treatment"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -3866,9 +5433,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_treatments_get_form: {
+    getTreatmentForm: {
         parameters: {
             query?: never;
             header?: never;
@@ -3888,9 +5464,36 @@ export interface operations {
                     };
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_treatments_post_take_back: {
+    withdrawTreatment: {
         parameters: {
             query?: never;
             header?: never;
@@ -3912,6 +5515,24 @@ export interface operations {
                     "application/json": components["schemas"]["TreatmentOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -3921,9 +5542,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_treatments_post_bring_back: {
+    restoreTreatment: {
         parameters: {
             query?: never;
             header?: never;
@@ -3945,6 +5575,24 @@ export interface operations {
                     "application/json": components["schemas"]["TreatmentOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -3954,9 +5602,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_uploads_get_uploads: {
+    listUploads: {
         parameters: {
             query?: never;
             header?: never;
@@ -3976,6 +5633,24 @@ export interface operations {
                     "application/json": components["schemas"]["UploadOut"][];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -3985,9 +5660,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_uploads_post_uploads: {
+    announceUploads: {
         parameters: {
             query?: never;
             header?: never;
@@ -4011,6 +5695,24 @@ export interface operations {
                     "application/json": components["schemas"]["UploadOut"][];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -4029,9 +5731,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_uploads_delete_upload: {
+    deleteUpload: {
         parameters: {
             query?: never;
             header?: never;
@@ -4051,6 +5762,24 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -4060,9 +5789,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_uploads_patch_upload: {
+    appendToUpload: {
         parameters: {
             query?: never;
             header?: never;
@@ -4079,6 +5817,24 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
             };
             /** @description Not Found */
             404: {
@@ -4107,9 +5863,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_uploads_post_take_in: {
+    takeInUpload: {
         parameters: {
             query?: {
                 again?: boolean;
@@ -4131,6 +5896,24 @@ export interface operations {
                     "application/json": components["schemas"]["FileOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -4158,9 +5941,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_documents_list_documents: {
+    listDocuments: {
         parameters: {
             query?: never;
             header?: never;
@@ -4180,6 +5972,24 @@ export interface operations {
                     "application/json": components["schemas"]["DocumentOut"][];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -4189,9 +5999,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_documents_post_documents: {
+    bindStack: {
         parameters: {
             query?: never;
             header?: never;
@@ -4215,6 +6034,24 @@ export interface operations {
                     "application/json": components["schemas"]["DocumentOut"][];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -4226,6 +6063,15 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4255,8 +6101,35 @@ export interface operations {
                     "application/json": components["schemas"]["DocumentOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4284,6 +6157,24 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -4293,9 +6184,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_documents_get_file: {
+    getDocumentFile: {
         parameters: {
             query?: never;
             header?: never;
@@ -4306,6 +6206,24 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -4315,9 +6233,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_stations_get_stations: {
+    listStations: {
         parameters: {
             query?: never;
             header?: never;
@@ -4335,9 +6262,36 @@ export interface operations {
                     "application/json": components["schemas"]["StationOut"][];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_stations_post_station: {
+    createStation: {
         parameters: {
             query?: never;
             header?: never;
@@ -4359,6 +6313,24 @@ export interface operations {
                     "application/json": components["schemas"]["StationOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -4368,9 +6340,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_stations_delete_station: {
+    deleteStation: {
         parameters: {
             query?: never;
             header?: never;
@@ -4390,6 +6371,24 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -4408,9 +6407,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_stations_get_frames: {
+    listFrames: {
         parameters: {
             query?: never;
             header?: never;
@@ -4430,6 +6438,24 @@ export interface operations {
                     "application/json": components["schemas"]["Frame"][];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -4439,9 +6465,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_stations_get_runs: {
+    listRuns: {
         parameters: {
             query?: never;
             header?: never;
@@ -4461,6 +6496,24 @@ export interface operations {
                     "application/json": components["schemas"]["RunOut"][];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -4470,9 +6523,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_stations_post_run: {
+    startRun: {
         parameters: {
             query?: never;
             header?: never;
@@ -4496,6 +6558,24 @@ export interface operations {
                     "application/json": components["schemas"]["RunOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -4514,9 +6594,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_stations_post_wish: {
+    steerRun: {
         parameters: {
             query?: never;
             header?: never;
@@ -4537,6 +6626,24 @@ export interface operations {
                     "application/json": components["schemas"]["RunOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -4555,9 +6662,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_stations_get_image: {
+    getRunImage: {
         parameters: {
             query?: never;
             header?: never;
@@ -4569,6 +6685,24 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -4578,9 +6712,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_slips_get_paper_sizes: {
+    listPaperSizes: {
         parameters: {
             query?: never;
             header?: never;
@@ -4598,9 +6741,36 @@ export interface operations {
                     "application/json": components["schemas"]["PaperOut"][];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_slips_get_slips: {
+    listOrderSlips: {
         parameters: {
             query?: never;
             header?: never;
@@ -4618,9 +6788,36 @@ export interface operations {
                     "application/json": components["schemas"]["SlipOut"][];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_slips_post_slip: {
+    createOrderSlip: {
         parameters: {
             query?: never;
             header?: never;
@@ -4642,6 +6839,24 @@ export interface operations {
                     "application/json": components["schemas"]["SlipOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -4660,9 +6875,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_slips_delete_slip: {
+    deleteOrderSlip: {
         parameters: {
             query?: never;
             header?: never;
@@ -4682,6 +6906,24 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -4691,9 +6933,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_slips_post_start: {
+    startOrderSlip: {
         parameters: {
             query?: never;
             header?: never;
@@ -4713,6 +6964,24 @@ export interface operations {
                     "application/json": components["schemas"]["Started"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -4731,9 +7000,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_slips_get_watch: {
+    getWatch: {
         parameters: {
             query?: never;
             header?: never;
@@ -4753,6 +7031,24 @@ export interface operations {
                     "application/json": components["schemas"]["WatchOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -4762,9 +7058,18 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
-    hollowstack_server_api_v1_slips_put_watch: {
+    putWatch: {
         parameters: {
             query?: never;
             header?: never;
@@ -4788,8 +7093,35 @@ export interface operations {
                     "application/json": components["schemas"]["WatchOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4819,8 +7151,35 @@ export interface operations {
                     "application/json": components["schemas"]["TriedOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4850,8 +7209,35 @@ export interface operations {
                     "application/json": components["schemas"]["TriedOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4879,6 +7265,33 @@ export interface operations {
                     "application/json": components["schemas"]["TriedOut"];
                 };
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     getBin: {
@@ -4897,6 +7310,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BinOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4919,8 +7359,35 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4948,8 +7415,35 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

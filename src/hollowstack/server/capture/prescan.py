@@ -10,6 +10,8 @@ from asgiref.sync import sync_to_async
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse, HttpResponseBase, JsonResponse, StreamingHttpResponse
 
+from hollowstack.server.accounts.access import closed_to
+from hollowstack.server.accounts.rights import Right
 from hollowstack.server.capture.escl import EsclClient, ScanSettings, StationError
 from hollowstack.server.capture.models import Station
 from hollowstack.server.capture.services import capabilities_of
@@ -31,9 +33,8 @@ def path_of(nonce: str) -> Path | None:
 
 async def stream(request: HttpRequest, station_id: int, nonce: str) -> HttpResponseBase:
     """GET: start a prescan and send it as it comes. The browser makes up ``nonce``, so that it can ask for its frames."""
-    user = await request.auser()
-    if not user.is_authenticated:
-        return HttpResponse(status=401)
+    if (closed := await sync_to_async(closed_to)(request, Right.WORK)) is not None:
+        return closed
     path = path_of(nonce)
     station = await Station.objects.filter(pk=station_id).afirst()
     if path is None or station is None:
@@ -41,7 +42,7 @@ async def stream(request: HttpRequest, station_id: int, nonce: str) -> HttpRespo
     try:
         job = await sync_to_async(_start)(station)
     except StationError as error:
-        return JsonResponse({"message": str(error)}, status=409)
+        return JsonResponse({"detail": str(error), "code": "conflict"}, status=409)
     response = StreamingHttpResponse(_pieces(job, path), content_type="image/jpeg")
     response.headers["Cache-Control"] = "no-store"
     return response

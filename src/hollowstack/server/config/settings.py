@@ -1,6 +1,7 @@
 """Settings, all from the environment; every one has a default that works on one machine."""
 
 import secrets
+from datetime import timedelta
 from pathlib import Path
 
 import environ
@@ -42,6 +43,8 @@ INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.contenttypes",
     "django.contrib.sessions",
+    "axes",
+    "hollowstack.server.accounts",
     "hollowstack.server.results",
     "hollowstack.server.treatments",
     "hollowstack.server.stacks",
@@ -59,6 +62,8 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    # Last: it makes one answer of a sign-in that was tried too often.
+    "axes.middleware.AxesMiddleware",
     # Innermost and not asynchronous, so that a request changes threads once and not twice for each of the above.
     "hollowstack.server.config.headers.content_policy",
 ]
@@ -79,6 +84,20 @@ DATABASES = {
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.ScryptPasswordHasher", "django.contrib.auth.hashers.PBKDF2PasswordHasher"]
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 12}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+AXES_FAILURE_LIMIT = 8
+"""Wrong passwords of one person, or from one address, before the next is not even looked at."""
+AXES_COOLOFF_TIME = timedelta(minutes=10)
+AXES_LOCKOUT_PARAMETERS = ["username", "ip_address"]
+AXES_RESET_ON_SUCCESS = True
+AXES_DISABLE_ACCESS_LOG = True
+AXES_VERBOSE = False
+AXES_RESET_COOL_OFF_ON_FAILURE_DURING_LOCKOUT = False
 USE_TZ = True
 TIME_ZONE = "UTC"
 USE_I18N = False
@@ -100,6 +119,8 @@ LOGGING = {
     "loggers": {
         "hollowstack": {"level": "INFO"},
         "distributed": {"level": "ERROR"},
+        # The record tells of wrong passwords.
+        "axes": {"level": "ERROR"},
         # A refusal is an answer, not an event.
         "django.request": {"level": "ERROR"},
     },

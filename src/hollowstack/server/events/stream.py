@@ -3,8 +3,11 @@
 import asyncio
 from collections.abc import AsyncIterator
 
+from asgiref.sync import sync_to_async
 from django.http import HttpRequest, HttpResponse, HttpResponseBase, StreamingHttpResponse
 
+from hollowstack.server.accounts.access import closed_to
+from hollowstack.server.accounts.rights import Right
 from hollowstack.server.stacks.models import Stack
 
 _LOOK_SECONDS = 0.35
@@ -13,9 +16,8 @@ _ALIVE_SECONDS = 15.0
 
 async def stack_events(request: HttpRequest, stack_id: int) -> HttpResponseBase:
     """``data: <count>`` for every change; a comment now and then keeps the line open."""
-    user = await request.auser()
-    if not user.is_authenticated:
-        return HttpResponse(status=401)
+    if (closed := await sync_to_async(closed_to)(request, Right.LOOK)) is not None:
+        return closed
     if not await Stack.objects.filter(pk=stack_id).aexists():
         return HttpResponse(status=404)
     response = StreamingHttpResponse(_changes(stack_id), content_type="text/event-stream")

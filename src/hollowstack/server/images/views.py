@@ -2,10 +2,11 @@
 
 from pathlib import Path
 
-from django.contrib.auth import SESSION_KEY
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseBase, JsonResponse
 
 from hollowstack.core.run.steps import THUMB
+from hollowstack.server.accounts.access import closed_to
+from hollowstack.server.accounts.rights import Right
 from hollowstack.server.images import iiif
 from hollowstack.server.images.pictures import PICTURES, answer, view_path
 from hollowstack.server.storage import places
@@ -16,8 +17,8 @@ _FOR_EVER = "private, max-age=31536000, immutable"
 
 def thumb(request: HttpRequest, step: str, key: str) -> HttpResponseBase:
     """The small picture of a page."""
-    if SESSION_KEY not in request.session:  # signed in, without asking the database who it is
-        return HttpResponse(status=401)
+    if (closed := closed_to(request, Right.LOOK)) is not None:
+        return closed
     file = _folder(step, key) / THUMB
     if not file.exists():
         raise Http404
@@ -28,8 +29,8 @@ def thumb(request: HttpRequest, step: str, key: str) -> HttpResponseBase:
 
 def information(request: HttpRequest, step: str, key: str) -> HttpResponseBase:
     """IIIF image information."""
-    if not request.user.is_authenticated:
-        return HttpResponse(status=401)
+    if (closed := closed_to(request, Right.LOOK)) is not None:
+        return closed
     pixels = PICTURES.get(_view(step, key))
     address = request.build_absolute_uri(request.path.removesuffix("/info.json"))
     document = iiif.information(address, (pixels.shape[1], pixels.shape[0]))
@@ -50,8 +51,8 @@ def image(
     request: HttpRequest, step: str, key: str, region: str, size: str, rotation: str, quality: str, suffix: str
 ) -> HttpResponseBase:
     """A part of a picture at a size."""
-    if not request.user.is_authenticated:
-        return HttpResponse(status=401)
+    if (closed := closed_to(request, Right.LOOK)) is not None:
+        return closed
     pixels = PICTURES.get(_view(step, key))
     try:
         wanted = iiif.parse(region, size, rotation, quality, suffix, (pixels.shape[1], pixels.shape[0]))

@@ -3,9 +3,10 @@
 from datetime import datetime
 
 from django.http import HttpRequest
-from ninja import Router, Schema, Status
+from ninja import Schema, Status
 
 from hollowstack.server.api.v1.problems import Problem
+from hollowstack.server.api.v1.routing import Router
 from hollowstack.server.documents import services as documents
 from hollowstack.server.stacks import bin as trash
 
@@ -57,7 +58,7 @@ class BinOut(Schema):
     pages: list[DeletedPage]
 
 
-@router.get("/bin", response=BinOut, operation_id="getBin")
+@router.get("/bin", response=BinOut)
 def get_bin(request: HttpRequest) -> BinOut:
     """What was deleted in the last thirty days."""
     return BinOut(
@@ -100,14 +101,14 @@ def get_bin(request: HttpRequest) -> BinOut:
     )
 
 
-@router.post("/bin/stacks/{int:stack_id}/restore", response={204: None, 404: Problem}, operation_id="restoreStack")
+@router.post("/bin/stacks/{int:stack_id}/restore", response={204: None, 404: Problem})
 def restore_stack(request: HttpRequest, stack_id: int) -> Status:
     """Take a stack back as it was."""
     trash.restore_stack(stack_id)
     return Status(204, None)
 
 
-@router.post("/bin/documents/{int:document_id}/restore", response={204: None, 404: Problem}, operation_id="restoreDocument")
+@router.post("/bin/documents/{int:document_id}/restore", response={204: None, 404: Problem})
 def restore_document(request: HttpRequest, document_id: int) -> Status:
     """Take a document back."""
     documents.restore_document(document_id)

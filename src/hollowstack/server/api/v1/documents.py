@@ -8,10 +8,11 @@ from typing import Literal
 
 from django.http import HttpRequest, StreamingHttpResponse
 from django.utils.http import content_disposition_header
-from ninja import Router, Schema, Status
+from ninja import Schema, Status
 
 from hollowstack.core.bind import CONFORMANCE
 from hollowstack.server.api.v1.problems import Problem
+from hollowstack.server.api.v1.routing import Router
 from hollowstack.server.documents import services
 from hollowstack.server.documents.models import Document
 from hollowstack.server.results.models import Result
@@ -50,19 +51,19 @@ def list_documents(request: HttpRequest, stack_id: int) -> list[DocumentOut]:
 
 
 @router.post("/stacks/{int:stack_id}/documents", response={201: list[DocumentOut], 404: Problem, 422: Problem})
-def post_documents(request: HttpRequest, stack_id: int, new: DocumentIn) -> Status:
+def bind_stack(request: HttpRequest, stack_id: int, new: DocumentIn) -> Status:
     """Bind the stack as it stands; a document break begins another document."""
     return Status(201, [_out(document, None) for document in services.ask_to_bind(stack_id, new.title, request.user)])
 
 
-@router.get("/documents/{int:document_id}", response={200: DocumentOut, 404: Problem}, operation_id="getDocument")
+@router.get("/documents/{int:document_id}", response={200: DocumentOut, 404: Problem})
 def get_document(request: HttpRequest, document_id: int) -> DocumentOut:
     """One document."""
     document = Document.objects.get(pk=document_id)
     return _out(document, Result.objects.filter(key=document.key).first())
 
 
-@router.delete("/documents/{int:document_id}", response={204: None, 404: Problem}, operation_id="deleteDocument")
+@router.delete("/documents/{int:document_id}", response={204: None, 404: Problem})
 def delete_document(request: HttpRequest, document_id: int) -> Status:
     """Throw a document into the bin; it can be taken back for thirty days."""
     services.delete_document(document_id, request.user)
@@ -70,7 +71,7 @@ def delete_document(request: HttpRequest, document_id: int) -> Status:
 
 
 @router.get("/documents/{int:document_id}/file", response={404: Problem})
-def get_file(request: HttpRequest, document_id: int) -> StreamingHttpResponse:
+def get_document_file(request: HttpRequest, document_id: int) -> StreamingHttpResponse:
     """The PDF itself."""
     document = Document.objects.get(pk=document_id)
     if not Result.objects.filter(key=document.key, body__isnull=False).exists():

@@ -1,9 +1,44 @@
-"""How a refusal looks over HTTP."""
+"""How a refusal looks over HTTP: problem details, as RFC 9457 has them."""
 
+from django.http import HttpResponse
 from ninja import Schema
+
+MEDIA_TYPE = "application/problem+json"
 
 
 class Problem(Schema):
-    """Why something was not done, as one sentence."""
+    """Why something was not done (RFC 9457, 3.1): ``detail`` is a sentence for people, ``code`` a word for scripts."""
 
-    message: str
+    type: str
+    title: str
+    status: int
+    detail: str
+    code: str
+
+
+TITLES = {
+    "signed-out": (401, "Nobody is signed in"),
+    "forbidden": (403, "Not allowed"),
+    "missing": (404, "Not there"),
+    "conflict": (409, "Changed in the meantime"),
+    "duplicate": (409, "There already"),
+    "too-large": (413, "Too large"),
+    "refused": (422, "Refused"),
+    "invalid": (422, "Not understood"),
+    "throttled": (429, "Too often"),
+    "broken": (500, "The server failed"),
+    "busy": (503, "Busy"),
+    "storage": (503, "The disk cannot be used"),
+    "no-room": (507, "No room"),
+}
+"""Every code with its status and its title: these never change, sentences may."""
+
+
+def problem(code: str, detail: str, **headers: str) -> HttpResponse:
+    """An answer that says why not."""
+    status, title = TITLES[code]
+    told = Problem(type=f"/problems/{code}", title=title, status=status, detail=detail, code=code)
+    response = HttpResponse(told.model_dump_json(), content_type=MEDIA_TYPE, status=status)
+    for name, value in headers.items():
+        response.headers[name.replace("_", "-")] = value
+    return response

@@ -1,73 +1,105 @@
-"""The whole API: who may call it, and how refusals look."""
+"""The whole API: its parts, and how refusals look."""
+
+import logging
 
 from django.core.exceptions import ObjectDoesNotExist
-from django.http import HttpRequest, HttpResponse
+from django.db import OperationalError
+from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import ValidationError
-from ninja.security import django_auth
 
 from hollowstack.core.page.errors import HollowStackError, is_full
+from hollowstack.server.accounts.access import Forbidden, Stranger
 from hollowstack.server.api.v1 import session
 from hollowstack.server.api.v1.bench import router as bench
 from hollowstack.server.api.v1.bin import router as trash
 from hollowstack.server.api.v1.changes import router as changes
 from hollowstack.server.api.v1.documents import router as documents
+from hollowstack.server.api.v1.people import router as people
+from hollowstack.server.api.v1.problems import problem
 from hollowstack.server.api.v1.retries import router as retries
-from hollowstack.server.api.v1.slips import router as jobs
+from hollowstack.server.api.v1.slips import router as slips
 from hollowstack.server.api.v1.stacks import router as stacks
-from hollowstack.server.api.v1.stations import router as capture
+from hollowstack.server.api.v1.stations import router as stations
 from hollowstack.server.api.v1.treatments import router as treatments
 from hollowstack.server.api.v1.uploads import router as uploads
-from hollowstack.server.errors import FULL, NoRoom
-from hollowstack.server.stacks.services import Conflict
+from hollowstack.server.errors import FULL, Conflict, NoRoom
+from hollowstack.server.stacks.services import DuplicateFile
 
-# Sessions by cookie, with a CSRF token for every change but signing in itself, which has no session to abuse.
-api = NinjaAPI(title="Hollow Stack", version="1", auth=django_auth, docs_url=None, urls_namespace="api")
-api.add_router("", session.router)
-api.add_router("", stacks)
-api.add_router("", changes)
-api.add_router("", bench)
-api.add_router("", treatments)
-api.add_router("", uploads)
-api.add_router("", documents)
-api.add_router("", capture)
-api.add_router("", jobs)
-api.add_router("", retries)
-api.add_router("", trash)
+log = logging.getLogger("hollowstack.api")
+_MISSING = "There is no such thing here: it may have been removed."
+_BROKEN = "The server failed, and has noted why: try again; if it happens again, report it."
+_BUSY = "The database is busy: try again in a moment."
+_STORAGE = "The disk of the server cannot be used ({}): what was sent is not kept; have it mended, then send it again."
+
+api = NinjaAPI(title="Hollow Stack", version="1", docs_url=None, urls_namespace="api")
+for part in (
+    session.router, people, stacks, changes, bench, treatments, uploads, documents, stations, slips, retries, trash,
+):  # fmt: skip
+    api.add_router("", part)
+
+
+@api.exception_handler(Stranger)
+def _stranger(request: HttpRequest, error: Exception) -> HttpResponse:
+    return problem("signed-out", str(error), WWW_Authenticate="Bearer")
+
+
+@api.exception_handler(Forbidden)
+def _forbidden(request: HttpRequest, error: Exception) -> HttpResponse:
+    return problem("forbidden", str(error))
 
 
 @api.exception_handler(ObjectDoesNotExist)
+@api.exception_handler(Http404)
 def _missing(request: HttpRequest, error: Exception) -> HttpResponse:
-    return api.create_response(request, {"message": "There is no such thing here: it may have been removed."}, status=404)
+    return problem("missing", _MISSING)
 
 
 @api.exception_handler(Conflict)
 def _conflict(request: HttpRequest, error: Exception) -> HttpResponse:
-    return api.create_response(request, {"message": str(error)}, status=409)
+    return problem("duplicate" if isinstance(error, DuplicateFile) else "conflict", str(error))
 
 
 @api.exception_handler(HollowStackError)
 def _refused(request: HttpRequest, error: Exception) -> HttpResponse:
-    return api.create_response(request, {"message": str(error)}, status=422)
+    return problem("refused", str(error))
 
 
 @api.exception_handler(NoRoom)
 def _no_room(request: HttpRequest, error: Exception) -> HttpResponse:
-    return api.create_response(request, {"message": str(error)}, status=507)
+    return problem("no-room", str(error))
 
 
 @api.exception_handler(OSError)
-def _full(request: HttpRequest, error: OSError) -> HttpResponse:
+def _storage(request: HttpRequest, error: OSError) -> HttpResponse:
     """What lies in the machine is no fault of what was sent: it can be sent again."""
-    if not is_full(error):
-        raise error
-    return api.create_response(request, {"message": FULL}, status=507)
+    if is_full(error):
+        return problem("no-room", FULL)
+    if error.errno is None:
+        return _broken(request, error)
+    log.error("%s %s", request.method, request.path, exc_info=error)
+    return problem("storage", _STORAGE.format(error.strerror or error))
+
+
+@api.exception_handler(OperationalError)
+def _busy(request: HttpRequest, error: Exception) -> HttpResponse:
+    """Another writer holds the database, or its disk is full: nothing of this request has been written."""
+    log.warning("%s %s: %s", request.method, request.path, error)
+    if "full" in str(error):
+        return problem("no-room", FULL)
+    return problem("busy", _BUSY, Retry_After="1")
+
+
+@api.exception_handler(Exception)
+def _broken(request: HttpRequest, error: Exception) -> HttpResponse:
+    log.error("%s %s", request.method, request.path, exc_info=error)
+    return problem("broken", _BROKEN)
 
 
 @api.exception_handler(ValidationError)
 def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
     first = error.errors[0]
     if first["type"] == "value_error":  # our own rules speak in whole sentences
-        return api.create_response(request, {"message": str(first["msg"]).removeprefix("Value error, ")}, status=422)
+        return problem("invalid", str(first["msg"]).removeprefix("Value error, "))
     where = ".".join(str(part) for part in first["loc"][1:])
-    return api.create_response(request, {"message": f"{where}: {first['msg']}"}, status=422)
+    return problem("invalid", f"{where}: {first['msg']}")

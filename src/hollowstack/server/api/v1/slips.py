@@ -1,11 +1,12 @@
 """Order slips and watched folders over HTTP, and the paper sizes that can be asked for."""
 
 from django.http import HttpRequest
-from ninja import Router, Schema, Status
+from ninja import Schema, Status
 
 from hollowstack.core.arrange.order import DocumentsAfter
 from hollowstack.core.page.paper_sizes import PAPER_SIZES
 from hollowstack.server.api.v1.problems import Problem
+from hollowstack.server.api.v1.routing import Router
 from hollowstack.server.capture import slips, watching
 from hollowstack.server.capture.models import OrderSlip, Run, Watch
 from hollowstack.server.capture.settings import CaptureSettings
@@ -79,26 +80,26 @@ class PaperOut(Schema):
 
 
 @router.get("/paper-sizes", response=list[PaperOut])
-def get_paper_sizes(request: HttpRequest) -> list[PaperOut]:
+def list_paper_sizes(request: HttpRequest) -> list[PaperOut]:
     """Paper sizes by name, series by series."""
     return [PaperOut(**size._asdict()) for size in PAPER_SIZES]
 
 
 @router.get("/order-slips", response=list[SlipOut])
-def get_slips(request: HttpRequest) -> list[SlipOut]:
+def list_order_slips(request: HttpRequest) -> list[SlipOut]:
     """All order slips, by name."""
     return [_slip(slip) for slip in OrderSlip.objects.select_related("station")]
 
 
 @router.post("/order-slips", response={201: SlipOut, 404: Problem, 422: Problem})
-def post_slip(request: HttpRequest, new: SlipIn) -> Status:
+def create_order_slip(request: HttpRequest, new: SlipIn) -> Status:
     """Save a capture job."""
     saved = slips.save(new.name, new.station, new.settings, new.treatment, new.new_document_after, new.naming, request.user)
     return Status(201, _slip(saved))
 
 
 @router.delete("/order-slips/{int:slip_id}", response={200: Problem, 404: Problem})
-def delete_slip(request: HttpRequest, slip_id: int) -> Problem:
+def delete_order_slip(request: HttpRequest, slip_id: int) -> Problem:
     """Throw an order slip away; what was captured by it stays."""
     slip = OrderSlip.objects.get(pk=slip_id)
     slip.delete()
@@ -106,7 +107,7 @@ def delete_slip(request: HttpRequest, slip_id: int) -> Problem:
 
 
 @router.post("/order-slips/{int:slip_id}/start", response={201: Started, 404: Problem, 422: Problem})
-def post_start(request: HttpRequest, slip_id: int) -> Status:
+def start_order_slip(request: HttpRequest, slip_id: int) -> Status:
     """Capture into a new stack, correct, read and bind it."""
     run: Run = slips.start(slip_id, request.user)
     return Status(201, Started(run=run.pk, stack=run.stack_id))

@@ -4,12 +4,13 @@ from typing import BinaryIO, cast
 
 from django.http import HttpRequest, HttpResponse
 from django.utils.http import content_disposition_header
-from ninja import Router, Status
+from ninja import Status
 
 from hollowstack.core.bind.separator_sheet import separator_sheet
 from hollowstack.core.ocr.engine import languages
 from hollowstack.server.api.v1 import views
 from hollowstack.server.api.v1.problems import Problem
+from hollowstack.server.api.v1.routing import Router
 from hollowstack.server.api.v1.schemas import (
     BatchIn,
     BatchOut,
@@ -40,7 +41,7 @@ def list_stacks(request: HttpRequest) -> list[StackOut]:
 
 
 @router.post("/stacks", response={201: StackOut, 422: Problem})
-def post_stack(request: HttpRequest, new: StackIn) -> Status:
+def create_stack(request: HttpRequest, new: StackIn) -> Status:
     """Start a stack."""
     return Status(201, views.stack_out(services.create_stack(new.name, request.user)))
 
@@ -62,7 +63,7 @@ def get_stack(request: HttpRequest, stack_id: int) -> StackOut:
 
 
 @router.patch("/stacks/{int:stack_id}", response={200: StackOut, 404: Problem, 422: Problem})
-def patch_stack(request: HttpRequest, stack_id: int, change: StackChange) -> StackOut:
+def update_stack(request: HttpRequest, stack_id: int, change: StackChange) -> StackOut:
     """Give a stack another name."""
     services.rename_stack(stack_id, change.name)
     return views.stack_out(Stack.objects.get(pk=stack_id))
@@ -90,7 +91,7 @@ def put_viewing(request: HttpRequest, stack_id: int, now: ViewingIn) -> Status:
 
 
 @router.get("/stacks/{int:stack_id}/pages", response={200: PagesOut, 404: Problem})
-def get_pages(request: HttpRequest, stack_id: int, since: int = 0) -> HttpResponse:
+def list_pages(request: HttpRequest, stack_id: int, since: int = 0) -> HttpResponse:
     """The pages of a stack that changed after a count."""
     found = views.pages_out(Stack.objects.get(pk=stack_id), since)
     # Thousands of rows: written down as they are, not checked against the schema a second time.
@@ -98,13 +99,13 @@ def get_pages(request: HttpRequest, stack_id: int, since: int = 0) -> HttpRespon
 
 
 @router.get("/stacks/{int:stack_id}/checks", response={200: list[checks.StackFinding], 404: Problem})
-def get_checks(request: HttpRequest, stack_id: int) -> list[checks.StackFinding]:
+def list_checks(request: HttpRequest, stack_id: int) -> list[checks.StackFinding]:
     """What is worth a look in the stack as a whole."""
     return checks.checks_of(Stack.objects.get(pk=stack_id))
 
 
 @router.post("/stacks/{int:stack_id}/batches", response={201: BatchOut, 404: Problem})
-def post_batch(request: HttpRequest, stack_id: int, batch: BatchIn) -> Status:
+def create_batch(request: HttpRequest, stack_id: int, batch: BatchIn) -> Status:
     """Announce files that come together, at the end of the stack or behind one of its pages."""
     return Status(201, BatchOut(id=batches.open_batch(stack_id, request.user, after=batch.after).pk))
 

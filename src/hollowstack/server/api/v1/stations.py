@@ -5,12 +5,13 @@ from datetime import datetime
 from typing import Literal
 
 from django.http import FileResponse, HttpRequest, HttpResponse
-from ninja import Router, Schema, Status
+from ninja import Schema, Status
 from pydantic import Field
 
 from hollowstack.core.decode import decode
 from hollowstack.core.measure.layout.frames import Frame, propose_frames
 from hollowstack.server.api.v1.problems import Problem
+from hollowstack.server.api.v1.routing import Router
 from hollowstack.server.capture import prescan, services
 from hollowstack.server.capture.escl import EsclClient, StationError
 from hollowstack.server.capture.escl import Status as ScannerStatus
@@ -89,7 +90,7 @@ class RunOut(Schema):
 
 
 @router.get("/stations", response=list[StationOut])
-def get_stations(request: HttpRequest) -> list[StationOut]:
+def list_stations(request: HttpRequest) -> list[StationOut]:
     """All stations as they stand now; they are asked at the same time."""
     stations = list(Station.objects.order_by("pk"))
     if not stations:
@@ -100,7 +101,7 @@ def get_stations(request: HttpRequest) -> list[StationOut]:
 
 
 @router.post("/stations", response={201: StationOut, 422: Problem})
-def post_station(request: HttpRequest, new: StationIn) -> Status:
+def create_station(request: HttpRequest, new: StationIn) -> Status:
     """Add a station by its address; it must answer."""
     station = services.add_station(new.address, new.name)
     return Status(201, _station(station, _look(station.address)))
@@ -114,7 +115,7 @@ def delete_station(request: HttpRequest, station_id: int) -> Problem:
 
 
 @router.get("/prescans/{nonce}/frames", response={200: list[Frame], 404: Problem})
-def get_frames(request: HttpRequest, nonce: str) -> list[Frame] | Status:
+def list_frames(request: HttpRequest, nonce: str) -> list[Frame] | Status:
     """Frames proposed for what lies on the glass: x, y, width, height in mm, clockwise turn in degrees."""
     path = prescan.path_of(nonce)
     if path is None or not path.exists():
@@ -123,26 +124,26 @@ def get_frames(request: HttpRequest, nonce: str) -> list[Frame] | Status:
 
 
 @router.post("/stacks/{int:stack_id}/runs", response={201: RunOut, 404: Problem, 422: Problem})
-def post_run(request: HttpRequest, stack_id: int, new: RunIn) -> Status:
+def start_run(request: HttpRequest, stack_id: int, new: RunIn) -> Status:
     """Capture into a stack."""
     return Status(201, _run(services.start(stack_id, new.station, new.settings, request.user)))
 
 
 @router.get("/stacks/{int:stack_id}/runs", response={200: list[RunOut], 404: Problem})
-def get_runs(request: HttpRequest, stack_id: int) -> list[RunOut]:
+def list_runs(request: HttpRequest, stack_id: int) -> list[RunOut]:
     """The last captures into a stack, the latest first."""
     runs = Run.objects.filter(stack_id=stack_id).select_related("station").order_by("-pk")[:12]
     return [_run(run) for run in runs]
 
 
 @router.post("/runs/{int:run_id}/{wish}", response={200: RunOut, 404: Problem, 422: Problem})
-def post_wish(request: HttpRequest, run_id: int, wish: Literal["go-on", "finish", "cancel"]) -> RunOut:
+def steer_run(request: HttpRequest, run_id: int, wish: Literal["go-on", "finish", "cancel"]) -> RunOut:
     """Let a stopped capture go on, keep what is in, or give it up with all it brought."""
     return _run({"go-on": services.go_on, "finish": services.finish, "cancel": services.cancel}[wish](run_id))
 
 
 @router.get("/runs/{int:run_id}/images/{int:index}", response={404: Problem})
-def get_image(request: HttpRequest, run_id: int, index: int) -> FileResponse | HttpResponse:
+def get_run_image(request: HttpRequest, run_id: int, index: int) -> FileResponse | HttpResponse:
     """A captured image as the station gave it, at once and before anything is done to it."""
     source = Source.objects.get(batch__run__pk=run_id, index=index)
     path = places.master_path(source.master_id)

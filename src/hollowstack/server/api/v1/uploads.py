@@ -4,10 +4,11 @@ from datetime import datetime
 from typing import BinaryIO, cast
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router, Schema, Status
+from ninja import Schema, Status
 from pydantic import Field
 
 from hollowstack.server.api.v1.problems import Problem
+from hollowstack.server.api.v1.routing import Router
 from hollowstack.server.api.v1.schemas import FileOut
 from hollowstack.server.intake import batches, uploads
 from hollowstack.server.stacks.models import Page, Stack, Upload
@@ -44,7 +45,7 @@ class UploadOut(Schema):
 
 
 @router.post("/stacks/{int:stack_id}/uploads", response={201: list[UploadOut], 404: Problem, 422: Problem})
-def post_uploads(request: HttpRequest, stack_id: int, new: FilesIn) -> Status:
+def announce_uploads(request: HttpRequest, stack_id: int, new: FilesIn) -> Status:
     """Announce files; each is then sent to its own address, and taken in."""
     record = None
     if new.instead is not None:
@@ -58,7 +59,7 @@ def post_uploads(request: HttpRequest, stack_id: int, new: FilesIn) -> Status:
 
 
 @router.get("/stacks/{int:stack_id}/uploads", response={200: list[UploadOut], 404: Problem})
-def get_uploads(request: HttpRequest, stack_id: int) -> list[UploadOut]:
+def list_uploads(request: HttpRequest, stack_id: int) -> list[UploadOut]:
     """Files that were announced and are not in: of uploads under way, and of broken ones."""
     return [_out(row) for row in uploads.unfinished(Stack.objects.get(pk=stack_id))]
 
@@ -71,7 +72,7 @@ def head_upload(request: HttpRequest, upload_id: int) -> HttpResponse:
 
 
 @router.patch("/uploads/{int:upload_id}", response={204: None, 404: Problem, 409: Problem, 422: Problem})
-def patch_upload(request: HttpRequest, upload_id: int) -> HttpResponse:
+def append_to_upload(request: HttpRequest, upload_id: int) -> HttpResponse:
     """Add the bytes of the body at the place that the header Upload-Offset names."""
     upload = Upload.objects.get(pk=upload_id)
     if request.content_type != "application/offset+octet-stream":
@@ -84,7 +85,7 @@ def patch_upload(request: HttpRequest, upload_id: int) -> HttpResponse:
 
 
 @router.post("/uploads/{int:upload_id}/take-in", response={201: FileOut, 404: Problem, 409: Problem, 422: Problem})
-def post_take_in(request: HttpRequest, upload_id: int, again: bool = False) -> Status:
+def take_in_upload(request: HttpRequest, upload_id: int, again: bool = False) -> Status:
     """Take in a file that has come whole; one that the stack has already is refused with 409 unless it is meant."""
     upload = Upload.objects.get(pk=upload_id)
     pages, left_out = uploads.take_in(upload, again=again)

@@ -4,9 +4,11 @@ from pathlib import Path
 from typing import Any
 
 from django.contrib.auth import get_user_model
-from django.core.management.base import BaseCommand, CommandParser
+from django.core.management.base import BaseCommand, CommandError, CommandParser
 from natsort import os_sorted
 
+from hollowstack.server.accounts.rights import Role
+from hollowstack.server.accounts.services import add_person
 from hollowstack.server.intake import batches
 from hollowstack.server.stacks import services
 from hollowstack.server.stacks.models import Stack
@@ -14,6 +16,8 @@ from hollowstack.server.storage.masters import keep_master
 from hollowstack.server.storage.spools import spooled
 
 USER, PASSWORD = "keeper", "skerry-light"
+PEOPLE = {USER: Role.ADMINISTRATOR, "mender": Role.TECHNICIAN, "auditor": Role.INSPECTOR, "visitor": Role.READER}
+"""Made-up people, one of each role."""
 NAME = "Skerry Light papers, box 27"
 
 
@@ -29,11 +33,18 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Make the user and the stack where they are not there yet."""
-        user, new = get_user_model().objects.get_or_create(username=USER)
-        self.stdout.write(f"Sign in as {USER} with the password {PASSWORD}")
-        if new:
-            user.set_password(PASSWORD)
-            user.save()
+        strangers = get_user_model().objects.exclude(username__in=PEOPLE)
+        if strangers.exists():
+            raise CommandError(
+                "This data folder has people of its own: set HOLLOWSTACK_DATA to a folder for the demo alone."
+            )
+        self.stdout.write(
+            f"Sign in as {USER} with the password {PASSWORD} (or as {', '.join([*PEOPLE][1:])}, with the same)"
+        )
+        for name, role in PEOPLE.items():
+            if not get_user_model().objects.filter(username=name).exists():
+                add_person(name, PASSWORD, role)
+        user = get_user_model().objects.get(username=USER)
         if Stack.objects.filter(name=options["name"]).exists():
             return
         stack = services.create_stack(options["name"], user)

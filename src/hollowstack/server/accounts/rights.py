@@ -1,0 +1,124 @@
+"""What each role may do: one table, asked by everything that answers."""
+
+from enum import StrEnum
+
+
+class Right(StrEnum):
+    """Something that a person may be allowed."""
+
+    LOOK = "look"
+    """See stacks, pages and documents, and fetch them."""
+    INSPECT = "inspect"
+    """Mark pages to be captured again."""
+    WORK = "work"
+    """Everything that is done with pages: capture, take in, arrange, correct, read, bind, delete, take back."""
+    STATIONS = "stations"
+    """Say at which addresses stations are: the server itself goes there."""
+    PEOPLE = "people"
+    """Make people, give them roles, take them away; read the record."""
+
+
+class Role(StrEnum):
+    """What a person is here."""
+
+    READER = "reader"
+    INSPECTOR = "inspector"
+    TECHNICIAN = "technician"
+    ADMINISTRATOR = "administrator"
+
+
+RIGHTS: dict[Role, frozenset[Right]] = {
+    Role.READER: frozenset({Right.LOOK}),
+    Role.INSPECTOR: frozenset({Right.LOOK, Right.INSPECT}),
+    Role.TECHNICIAN: frozenset({Right.LOOK, Right.INSPECT, Right.WORK}),
+    Role.ADMINISTRATOR: frozenset(Right),
+}
+
+OPERATIONS: dict[str, Right | None] = {
+    # None: open to everybody, signed in or not.
+    "getSession": None,
+    "signIn": None,
+    "acceptInvitation": None,
+    "signOut": Right.LOOK,
+    "changePassword": Right.LOOK,
+    "endSessions": Right.LOOK,
+    "listTokens": Right.LOOK,
+    "createToken": Right.LOOK,
+    "withdrawToken": Right.LOOK,
+    "listPeople": Right.PEOPLE,
+    "updatePerson": Right.PEOPLE,
+    "endSessionsOf": Right.PEOPLE,
+    "createInvitation": Right.PEOPLE,
+    "listRecord": Right.PEOPLE,
+    "listStacks": Right.LOOK,
+    "createStack": Right.WORK,
+    "getStack": Right.LOOK,
+    "updateStack": Right.WORK,
+    "deleteStack": Right.WORK,
+    "putViewing": Right.LOOK,
+    "listPages": Right.LOOK,
+    "listChecks": Right.LOOK,
+    "getPage": Right.LOOK,
+    "listLanguages": Right.LOOK,
+    "getSeparatorSheet": Right.LOOK,
+    "createBatch": Right.WORK,
+    "putFile": Right.WORK,
+    "announceUploads": Right.WORK,
+    "listUploads": Right.LOOK,
+    "headUpload": Right.WORK,
+    "appendToUpload": Right.WORK,
+    "takeInUpload": Right.WORK,
+    "deleteUpload": Right.WORK,
+    # Which changes an inspector may make is told in ``CHANGES``.
+    "createChange": Right.INSPECT,
+    "getHistory": Right.LOOK,
+    "undoChange": Right.WORK,
+    "redoChange": Right.WORK,
+    "calibrateDevice": Right.WORK,
+    "previewPage": Right.LOOK,
+    "listTreatments": Right.LOOK,
+    "getTreatment": Right.LOOK,
+    "getTreatmentForm": Right.LOOK,
+    "createTreatment": Right.WORK,
+    "withdrawTreatment": Right.WORK,
+    "restoreTreatment": Right.WORK,
+    "listDocuments": Right.LOOK,
+    "bindStack": Right.WORK,
+    "getDocument": Right.LOOK,
+    "deleteDocument": Right.WORK,
+    "getDocumentFile": Right.LOOK,
+    "retryPage": Right.WORK,
+    "retryStack": Right.WORK,
+    "retryEverything": Right.WORK,
+    "getBin": Right.LOOK,
+    "restoreStack": Right.WORK,
+    "restoreDocument": Right.WORK,
+    "listStations": Right.LOOK,
+    "createStation": Right.STATIONS,
+    "deleteStation": Right.STATIONS,
+    "listFrames": Right.WORK,
+    "startRun": Right.WORK,
+    "listRuns": Right.LOOK,
+    "steerRun": Right.WORK,
+    "getRunImage": Right.LOOK,
+    "listPaperSizes": Right.LOOK,
+    "listOrderSlips": Right.LOOK,
+    "createOrderSlip": Right.WORK,
+    "deleteOrderSlip": Right.WORK,
+    "startOrderSlip": Right.WORK,
+    "getWatch": Right.LOOK,
+    "putWatch": Right.WORK,
+}
+"""What each operation of the API asks for."""
+
+CHANGES: dict[str, Right] = {"rescan": Right.INSPECT}
+"""What changes of a stack ask for, by what they do; every other one asks for ``WORK``."""
+
+WORDS: dict[Right, str] = {
+    Right.LOOK: "everybody who is signed in",
+    Right.INSPECT: "inspectors, technicians and administrators",
+    Right.WORK: "technicians and administrators",
+    Right.STATIONS: "administrators",
+    Right.PEOPLE: "administrators",
+}
+"""Who has a right, for a sentence."""
