@@ -2,6 +2,7 @@
 
 import os
 import tempfile
+from ipaddress import ip_network
 
 if "HOLLOWSTACK_DATA" not in os.environ:
     os.environ["HOLLOWSTACK_DATA"] = tempfile.mkdtemp(prefix="hollowstack-tests-")
@@ -10,4 +11,6 @@ if worker := os.environ.get("PYTEST_XDIST_WORKER"):  # tests side by side have e
 
 from hollowstack.server.config.settings import *  # noqa: F403
 
+ALLOWED_HOSTS = [*ALLOWED_HOSTS, "testserver"]  # noqa: F405
+STATION_NETWORKS = [ip_network("127.0.0.0/8")]  # where the simulated ones are
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]  # quick, and only for made-up users

@@ -37,7 +37,7 @@ def test_saved_under_its_name_and_written_over(client, station):
     assert save(client, station, treatment="single-sided").status_code == 201
     (slip,) = answer(client.get("/api/v1/order-slips"))
     assert (slip["treatment"], slip["station_name"], slip["settings"]["ppi"]) == ("single-sided", "Landing feeder", 300)
-    assert client.delete(f"/api/v1/order-slips/{slip['id']}").status_code == 200
+    assert client.delete(f"/api/v1/order-slips/{slip['id']}").status_code == 204
     assert answer(client.get("/api/v1/order-slips")) == []
 
 

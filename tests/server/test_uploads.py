@@ -88,7 +88,7 @@ def test_left_out(client, stack, upload):
     patch(client, upload, DATA[:100], 0)
     path = uploads._part(Upload.objects.get(pk=upload))
     assert path.exists()
-    assert client.delete(f"/api/v1/uploads/{upload}").status_code == 200
+    assert client.delete(f"/api/v1/uploads/{upload}").status_code == 204
     assert not path.exists()
     assert take_in(client, upload).status_code == 404
 

@@ -4,10 +4,11 @@ from pathlib import Path
 
 import psutil
 import pytest
-from distributed import LocalCluster
+from distributed import Client, LocalCluster
 
 from hollowstack.core.run.pipeline import process_page
 from hollowstack.core.settings.treatment import Treatment
+from hollowstack.server.engine.tls import security
 from tests.live import Live, until
 
 NAMES = [
@@ -64,24 +65,28 @@ def test_killed_again_and_again(live: Live, skerry: Path, expected):
 
 
 def test_a_page_worker_that_dies_costs_its_page_alone(live: Live, skerry: Path):
-    """What memory exhaustion does: the page in hand fails with a sentence, the others go on."""
+    """What memory exhaustion does: the page in hand is held up and tried again, the others go on."""
     stack = live.take_in("Box", [skerry / name for name in NAMES[:4]])
     until(lambda: live.counts(stack)["opened"] == 4, 90, "the files to be opened")
     until(lambda: live.page_workers(), 60, "page work to begin")
     kill(live.page_workers()[0])
     until(lambda: live.settled(stack), 180, "the stack to be finished")
     pages = live.pages(stack)
-    failed = [page for page in pages if page["error"]]
-    done = [page for page in pages if not page["error"]]
     assert len(pages) == 4
-    assert len(done) >= 3
-    assert {page["state"] for page in done} <= {"ready", "aside"}
-    assert [page["error"] for page in failed if "took its worker down" not in page["error"]] == []
+    assert {page["state"] for page in pages} <= {"ready", "aside"}
+    assert [page["error"] for page in pages] == [""] * 4
 
 
-def test_another_scheduler(tmp_path: Path, skerry: Path, expected):
+def test_another_scheduler(tmp_path: Path, skerry: Path, expected, settings):
     """``HOLLOWSTACK_SCHEDULER``: the same way with a cluster that somebody else has started."""
-    with LocalCluster(n_workers=1, threads_per_worker=1, processes=True, dashboard_address="127.0.0.1:0") as cluster:
+    (tmp_path / "data").mkdir()
+    settings.DATA = tmp_path / "data"
+    keys = security()
+    with LocalCluster(
+        n_workers=1, threads_per_worker=1, processes=True, dashboard_address=None, host="tls://127.0.0.1", security=keys
+    ) as cluster:
+        with pytest.raises((OSError, TimeoutError)):  # a stranger on this machine has no key
+            Client(cluster.scheduler_address.replace("tls", "tcp"), timeout=5)
         live = Live(tmp_path / "data", HOLLOWSTACK_SCHEDULER=cluster.scheduler_address)
         stack = live.take_in("Box", [skerry / NAMES[0]])
         until(lambda: live.settled(stack), 120, "the page to be finished")

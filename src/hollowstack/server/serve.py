@@ -17,6 +17,13 @@ def add_serve(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -
     parser = commands.add_parser("serve", help="run the web application and the engine", description=__doc__)
     parser.add_argument("--host", default="127.0.0.1", help="address to listen on (default: this machine only)")
     parser.add_argument("--port", type=int, default=8347)
+    parser.add_argument("--certificate", metavar="FILE", help="serve over TLS with this certificate chain (PEM)")
+    parser.add_argument("--key", metavar="FILE", help="and its private key (PEM)")
+    parser.add_argument(
+        "--without-tls",
+        action="store_true",
+        help="listen on other addresses than this machine's without TLS: all can read it",
+    )
     parser.add_argument("--no-engine", action="store_true", help="web application only; the engine runs elsewhere")
     parser.add_argument(
         "--stations", nargs=3, type=int, metavar="PORT", help="start three simulated stations on these ports, for trying out"
@@ -27,12 +34,17 @@ def add_serve(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -
 def serve(words: argparse.Namespace) -> int:
     """Run until stopped; returns the exit status."""
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "hollowstack.server.config.settings")
+    if words.stations:  # they are on this machine
+        os.environ.setdefault("HOLLOWSTACK_STATION_NETWORKS", "127.0.0.0/8,::1/128")
     # The cluster's talk of its own comings and goings is of no use to whoever started the program.
     os.environ.setdefault("DASK_LOGGING__DISTRIBUTED", "error")
     import django
     import uvicorn
     from django.core.management import call_command
 
+    if sentence := _unsafe(words):
+        print(f"hollowstack serve: {sentence}", file=sys.stderr)
+        return 2
     if not _is_free(words.host, words.port):
         print(
             f"hollowstack serve: port {words.port} is taken: stop what uses it, or choose another with --port.",
@@ -41,7 +53,12 @@ def serve(words: argparse.Namespace) -> int:
         return 2
     django.setup()
     call_command("migrate", verbosity=0, interactive=False)
-    print(f"Hollow Stack: http://{words.host}:{words.port}   (Ctrl-C ends it)", flush=True)
+    print(
+        f"Hollow Stack: {'https' if words.certificate else 'http'}://{words.host}:{words.port}   (Ctrl-C ends it)",
+        flush=True,
+    )
+    if not _is_anybody():
+        print("Nobody can sign in yet: hollowstack person add NAME --role administrator", flush=True)
     parent = str(os.getpid())
     manage = ["hollowstack.server.manage"]
     keepers = [_Keeper([*manage, "capture", "--parent", parent])]
@@ -56,7 +73,8 @@ def serve(words: argparse.Namespace) -> int:
     try:
         config = uvicorn.Config(
             "hollowstack.server.config.asgi:application", host=words.host, port=words.port, log_level="warning",
-            access_log=False, timeout_graceful_shutdown=2, lifespan="off",
+            access_log=False, timeout_graceful_shutdown=2, lifespan="off", server_header=False,
+            ssl_certfile=words.certificate, ssl_keyfile=words.key,
         )  # fmt: skip
         uvicorn.Server(config).run()
     except KeyboardInterrupt:
@@ -65,6 +83,30 @@ def serve(words: argparse.Namespace) -> int:
         for keeper in keepers:
             keeper.stop()
     return 0
+
+
+def _unsafe(words: argparse.Namespace) -> str:
+    """Why a served installation would not be safe as it is asked for; empty where it is."""
+    from django.conf import settings
+
+    if bool(words.certificate) != bool(words.key):
+        return "a certificate and its key belong together: give both."
+    if words.host in {"127.0.0.1", "localhost", "::1"} or words.without_tls:
+        return ""
+    if words.certificate and settings.TLS:
+        return ""
+    if settings.TLS and settings.SECURE_PROXY_SSL_HEADER:
+        return ""
+    return (
+        "on other addresses than this machine's it speaks TLS: set HOLLOWSTACK_PUBLIC_URL to its https address, and give "
+        "--certificate and --key, or set HOLLOWSTACK_PROXY=true behind a proxy that speaks TLS; --without-tls does without."
+    )
+
+
+def _is_anybody() -> bool:
+    from django.contrib.auth import get_user_model
+
+    return get_user_model().objects.filter(is_active=True).exists()
 
 
 def _is_free(host: str, port: int) -> bool:

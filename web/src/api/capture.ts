@@ -52,7 +52,7 @@ export function useStations() {
     onSuccess: fresh,
   });
   const forget = useMutation({
-    mutationFn: (id: number) => remove<{ message: string }>(`/api/v1/stations/${id}`),
+    mutationFn: (id: number) => remove<void>(`/api/v1/stations/${id}`),
     onSuccess: fresh,
   });
   return { add, forget: forget.mutate };

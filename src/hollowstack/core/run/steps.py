@@ -23,6 +23,7 @@ from hollowstack.core.check.sequence import number_candidates
 from hollowstack.core.decode import count_frames, decode
 from hollowstack.core.decode.origin import origin_of
 from hollowstack.core.measure import measure
+from hollowstack.core.measure.layout.frames import Frame, propose_frames
 from hollowstack.core.ocr.reading import Reading
 from hollowstack.core.page.digest import sha256_of
 from hollowstack.core.page.durable import make_folder, settle
@@ -42,6 +43,11 @@ def expand(master: str) -> dict[str, Any]:
     """How many pages a master holds, and what it says of its making. Raises DecodeError."""
     path = Path(master)
     return {"frames": count_frames(path), "origin": origin_of(path).model_dump(mode="json")}
+
+
+def frames_step(picture: str) -> list[Frame]:
+    """Frames proposed for what lies on a glass, from a first look at it. Raises DecodeError."""
+    return propose_frames(decode(Path(picture), 0))
 
 
 def measure_step(master: str, frame: int, folder: str) -> dict[str, Any]:

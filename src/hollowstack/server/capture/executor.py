@@ -17,7 +17,7 @@ from hollowstack.core.measure.layout.frames import Frame, bounds, corners
 from hollowstack.core.page.errors import HollowStackError, is_full
 from hollowstack.server.capture.escl import EsclClient, ScanSettings, StationError
 from hollowstack.server.capture.models import Run
-from hollowstack.server.capture.services import FEEDER_TROUBLE, capabilities_of, sheet_of
+from hollowstack.server.capture.services import FEEDER_TROUBLE, capabilities_of, sheet_of, talk_to
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
 from hollowstack.server.errors import FULL, Conflict
 from hollowstack.server.intake import archives, batches
@@ -42,7 +42,8 @@ class Carrier:
     def __init__(self, run_id: int, patience: float) -> None:
         self._run = Run.objects.select_related("station", "stack", "batch", "by").get(pk=run_id)
         self._wish = CaptureSettings.model_validate(self._run.settings)
-        self._client = EsclClient(self._run.station.address, patience=patience)
+        self._patience = patience
+        self._client: EsclClient
         self._halt = threading.Event()
         self._claim = self._run.claimed_by
 
@@ -52,27 +53,38 @@ class Carrier:
 
     def work(self) -> None:
         """Carry the run out."""
-        with self._client:
-            try:
-                self._begin()
-                self._recover()
-                self._jobs()
-            except HollowStackError as error:
-                if self._wanted():
-                    self._end(Run.State.STOPPED, str(error))
-            except OSError as error:
-                # What has come whole lies in its spool, and is taken in first when the run goes on.
-                if self._wanted():
-                    self._end(Run.State.STOPPED, FULL if is_full(error) else _UNWRITABLE.format(error.strerror or error))
-            except DatabaseError as error:
-                # No sheet is asked for before the database takes the state of the run again.
-                log.warning("run %s: the database cannot be used now: %s", self._run.pk, error)
-                self._halt.wait(_DATABASE_SECONDS)
-                return
-            except ObjectDoesNotExist:
-                self._end(Run.State.STOPPED, "The page that was chosen for it is gone: finish, and choose another place.")
-            finally:
-                self._leave()
+        try:
+            with talk_to(self._run.station.address, self._patience) as self._client:
+                self._carry()
+        except HollowStackError as error:  # the server may not go there
+            self._end(Run.State.STOPPED, str(error))
+            if self._cancelled():
+                self._run.job = ""
+                self._drop()
+        finally:
+            connection.close()
+
+    def _carry(self) -> None:
+        try:
+            self._begin()
+            self._recover()
+            self._jobs()
+        except HollowStackError as error:
+            if self._wanted():
+                self._end(Run.State.STOPPED, str(error))
+        except OSError as error:
+            # What has come whole lies in its spool, and is taken in first when the run goes on.
+            if self._wanted():
+                self._end(Run.State.STOPPED, FULL if is_full(error) else _UNWRITABLE.format(error.strerror or error))
+        except DatabaseError as error:
+            # No sheet is asked for before the database takes the state of the run again.
+            log.warning("run %s: the database cannot be used now: %s", self._run.pk, error)
+            self._halt.wait(_DATABASE_SECONDS)
+            return
+        except ObjectDoesNotExist:
+            self._end(Run.State.STOPPED, "The page that was chosen for it is gone: finish, and choose another place.")
+        finally:
+            self._leave()
 
     def _leave(self) -> None:
         try:
@@ -80,8 +92,6 @@ class Carrier:
                 self._drop()
         except DatabaseError as error:
             log.warning("run %s: the database cannot be used now: %s", self._run.pk, error)
-        finally:
-            connection.close()
 
     def _jobs(self) -> None:
         for number, job in enumerate(jobs_for(self._wish, capabilities_of(self._run.station))):

@@ -10,16 +10,19 @@ from asgiref.sync import sync_to_async
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse, HttpResponseBase, JsonResponse, StreamingHttpResponse
 
+from hollowstack.core.page.errors import HollowStackError
 from hollowstack.server.accounts.access import closed_to
 from hollowstack.server.accounts.rights import Right
-from hollowstack.server.capture.escl import EsclClient, ScanSettings, StationError
+from hollowstack.server.capture.escl import ScanSettings, StationError
 from hollowstack.server.capture.models import Station
-from hollowstack.server.capture.services import capabilities_of
+from hollowstack.server.capture.services import capabilities_of, talk_to
 
 PPI = 75
 _NONCE = re.compile(r"[0-9a-f]{16,64}")
 _KEPT_SECONDS = 3600.0
 _PATIENCE = 60.0
+_MOST_BYTES, _MOST_SECONDS = 60_000_000, 300.0
+"""What a first look may come to; the browser sees a torn image beyond that."""
 
 
 def path_of(nonce: str) -> Path | None:
@@ -41,7 +44,7 @@ async def stream(request: HttpRequest, station_id: int, nonce: str) -> HttpRespo
         return HttpResponse(status=404)
     try:
         job = await sync_to_async(_start)(station)
-    except StationError as error:
+    except HollowStackError as error:
         return JsonResponse({"detail": str(error), "code": "conflict"}, status=409)
     response = StreamingHttpResponse(_pieces(job, path), content_type="image/jpeg")
     response.headers["Cache-Control"] = "no-store"
@@ -54,7 +57,7 @@ def _start(station: Station) -> str:
         raise StationError("refused", "This station has no glass to look at: capture from its feeder.")
     ppi = min(glass.resolutions, key=lambda step: abs(step - PPI)) if glass.resolutions else PPI
     whole = (0.0, 0.0, glass.width_mm, glass.height_mm)
-    with EsclClient(station.address, patience=_PATIENCE) as client:
+    with talk_to(station.address, _PATIENCE) as client:
         return client.start(ScanSettings("Platen", False, "RGB24", ppi, "image/jpeg", whole))
 
 
@@ -66,8 +69,12 @@ async def _pieces(job: str, path: Path) -> AsyncIterator[bytes]:
             async with http.stream("GET", f"{job}/NextDocument") as answer:
                 if answer.status_code != 200:
                     return
+                came, until = 0, time.monotonic() + _MOST_SECONDS
                 with part.open("wb") as file:
                     async for piece in answer.aiter_bytes(1 << 13):
+                        came += len(piece)
+                        if came > _MOST_BYTES or time.monotonic() > until:
+                            return
                         file.write(piece)
                         yield piece
             part.replace(path)

@@ -5,6 +5,7 @@ from dataclasses import asdict
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
+from hollowstack.server.capture.addresses import allowed
 from hollowstack.server.capture.escl import Capabilities, EsclClient, SourceCapabilities, StationError, Status
 from hollowstack.server.capture.models import Run, Station
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
@@ -31,11 +32,18 @@ def add_station(address: str, name: str = "") -> Station:
     if Station.objects.filter(address=address).exists():
         raise Refused("That station is here already.")
     try:
-        with EsclClient(address, patience=_LOOK_SECONDS) as client:
+        with talk_to(address, _LOOK_SECONDS) as client:
             can = client.capabilities()
-    except StationError as error:
-        raise Refused(str(error)) from None
+    except StationError:
+        # One sentence whatever is there instead: an address that is tried tells nothing of what else it does.
+        raise Refused("No station answers there: check its power, its cable and its address.") from None
     return Station.objects.create(name=name.strip()[:80] or can.name, address=address, capabilities=asdict(can))
+
+
+def talk_to(address: str, patience: float) -> EsclClient:
+    """A station at an address, if the server may go there. Raises Refused."""
+    place = allowed(address)
+    return EsclClient(place.root, host=place.host, patience=patience)
 
 
 def forget_station(station_id: int) -> Station:

@@ -2,7 +2,9 @@
 
 import secrets
 from datetime import timedelta
+from ipaddress import ip_network
 from pathlib import Path
+from urllib.parse import urlsplit
 
 import environ
 
@@ -15,7 +17,7 @@ DATA.mkdir(parents=True, exist_ok=True)
 WEB = Path(env.str("HOLLOWSTACK_WEB", default=str(_HERE.parents[4] / "web/dist")))
 """The built front end."""
 SCHEDULER = env.str("HOLLOWSTACK_SCHEDULER", default="")
-"""Address of a Dask scheduler (tcp://…); empty starts a local cluster."""
+"""Address of a Dask scheduler (tls://…), started with the keys in the data folder; empty starts a local cluster."""
 WORKERS = env.int("HOLLOWSTACK_WORKERS", default=0)
 """Processes of the local cluster; 0 takes one for each core."""
 PAGE_SECONDS = env.float("HOLLOWSTACK_PAGE_SECONDS", default=300.0)
@@ -24,6 +26,8 @@ INCOMING = Path(env.str("HOLLOWSTACK_INCOMING", default=str(DATA / "incoming")))
 """Where the watched folders are, one for each stack that has one."""
 LEAST_FREE_MB = env.int("HOLLOWSTACK_LEAST_FREE_MB", default=300)
 """Free space on the data folder's disk below which nothing new is captured or uploaded: what is there can go on."""
+STATION_NETWORKS = [ip_network(text) for text in env.list("HOLLOWSTACK_STATION_NETWORKS", default=[])]
+"""Networks that are nobody else's (private, link-local, this machine) in which stations may be, as 192.168.1.0/24."""
 STATION_SECONDS = env.float("HOLLOWSTACK_STATION_SECONDS", default=120.0)
 """How long a station may take over the next piece of an image."""
 
@@ -38,7 +42,21 @@ def _secret() -> str:
 
 SECRET_KEY = env.str("HOLLOWSTACK_SECRET", default="") or _secret()
 DEBUG = False
-ALLOWED_HOSTS = env.list("HOLLOWSTACK_HOSTS", default=["127.0.0.1", "localhost", "[::1]", "testserver"])
+PUBLIC_URL = env.str("HOLLOWSTACK_PUBLIC_URL", default="").rstrip("/")
+"""Where browsers reach a served installation, for example https://papers.example.org; empty on one's own machine."""
+TLS = PUBLIC_URL.startswith("https://")
+_PUBLIC_HOST = urlsplit(PUBLIC_URL).hostname
+ALLOWED_HOSTS = [
+    *env.list("HOLLOWSTACK_HOSTS", default=["127.0.0.1", "localhost", "[::1]"]),
+    *([_PUBLIC_HOST] if _PUBLIC_HOST else []),
+]
+CSRF_TRUSTED_ORIGINS = [PUBLIC_URL] if PUBLIC_URL else []
+# Cookies go over TLS alone where there is TLS, and browsers remember that there is.
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = TLS
+SECURE_HSTS_SECONDS = 31_536_000 if TLS else 0
+SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = TLS
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if env.bool("HOLLOWSTACK_PROXY", default=False) else None
+"""Whether a proxy in front speaks TLS and says so; only then its header is believed."""
 INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.contenttypes",
@@ -55,17 +73,14 @@ INSTALLED_APPS = [
     "hollowstack.server.upkeep",
 ]
 MIDDLEWARE = [
+    "hollowstack.server.config.headers.headers",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
-    "django.middleware.clickjacking.XFrameOptionsMiddleware",
-    # Last: it makes one answer of a sign-in that was tried too often.
-    "axes.middleware.AxesMiddleware",
-    # Innermost and not asynchronous, so that a request changes threads once and not twice for each of the above.
-    "hollowstack.server.config.headers.content_policy",
 ]
 ROOT_URLCONF = "hollowstack.server.config.urls"
 DATABASES = {
@@ -97,12 +112,17 @@ AXES_LOCKOUT_PARAMETERS = ["username", "ip_address"]
 AXES_RESET_ON_SUCCESS = True
 AXES_DISABLE_ACCESS_LOG = True
 AXES_VERBOSE = False
+SILENCED_SYSTEM_CHECKS = ["axes.W002"]
+"""Its middleware would answer a locked sign-in with a page; ours does it in a sentence."""
 AXES_RESET_COOL_OFF_ON_FAILURE_DURING_LOCKOUT = False
 USE_TZ = True
 TIME_ZONE = "UTC"
 USE_I18N = False
 # Kept in memory besides, so that the hundred small pictures of a view ask the database nothing.
 SESSION_ENGINE = "django.contrib.sessions.backends.cached_db"
+SESSION_COOKIE_AGE = 12 * 3600
+"""A day's work; each request begins it anew."""
+SESSION_SAVE_EVERY_REQUEST = False
 SESSION_COOKIE_SAMESITE = "Strict"
 CSRF_COOKIE_SAMESITE = "Strict"
 FILE_UPLOAD_TEMP_DIR = DATA / "uploads"

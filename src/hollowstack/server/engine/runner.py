@@ -17,6 +17,7 @@ from hollowstack.server.engine.heartbeat import Heart
 from hollowstack.server.engine.models import Heartbeat
 from hollowstack.server.engine.recording import Outcome
 from hollowstack.server.engine.scheduling import Offered, Resized, Schedule, Settled, Task
+from hollowstack.server.engine.tls import security
 from hollowstack.server.results import faults
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks import grouping, planning
@@ -35,18 +36,20 @@ _MOST_WAIT = 60.0
 
 
 def connect() -> Client:
-    """The scheduler named in the settings, or a cluster of processes on this machine."""
+    """The scheduler named in the settings, or a cluster of processes on this machine; both over TLS with keys of our own."""
+    keys = security()
     if settings.SCHEDULER:
-        return Client(settings.SCHEDULER, name="hollowstack-engine")
+        return Client(settings.SCHEDULER, name="hollowstack-engine", security=keys)
     cluster = LocalCluster(
         n_workers=settings.WORKERS or os.cpu_count() or 1,
         threads_per_worker=1,
         processes=True,
-        dashboard_address="127.0.0.1:0",
-        host="127.0.0.1",
+        dashboard_address=None,
+        host="tls://127.0.0.1",
+        security=keys,
         silence_logs=logging.ERROR,
     )
-    return Client(cluster, name="hollowstack-engine")
+    return Client(cluster, name="hollowstack-engine", security=keys)
 
 
 def by_todays_versions() -> None:

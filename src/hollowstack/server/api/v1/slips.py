@@ -98,12 +98,11 @@ def create_order_slip(request: HttpRequest, new: SlipIn) -> Status:
     return Status(201, _slip(saved))
 
 
-@router.delete("/order-slips/{int:slip_id}", response={200: Problem, 404: Problem})
-def delete_order_slip(request: HttpRequest, slip_id: int) -> Problem:
+@router.delete("/order-slips/{int:slip_id}", response={204: None, 404: Problem})
+def delete_order_slip(request: HttpRequest, slip_id: int) -> Status:
     """Throw an order slip away; what was captured by it stays."""
-    slip = OrderSlip.objects.get(pk=slip_id)
-    slip.delete()
-    return Problem(message=f"The order slip “{slip.name}” is gone.")
+    OrderSlip.objects.get(pk=slip_id).delete()
+    return Status(204, None)
 
 
 @router.post("/order-slips/{int:slip_id}/start", response={201: Started, 404: Problem, 422: Problem})

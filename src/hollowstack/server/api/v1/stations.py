@@ -4,24 +4,27 @@ from concurrent.futures import ThreadPoolExecutor
 from datetime import datetime
 from typing import Literal
 
-from django.http import FileResponse, HttpRequest, HttpResponse
+from django.http import FileResponse, Http404, HttpRequest, HttpResponse
 from ninja import Schema, Status
 from pydantic import Field
 
-from hollowstack.core.decode import decode
-from hollowstack.core.measure.layout.frames import Frame, propose_frames
+from hollowstack.core.measure.layout.frames import Frame
+from hollowstack.core.run.steps import frames_step
+from hollowstack.core.run.worker import PageWorker
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Router
 from hollowstack.server.capture import prescan, services
-from hollowstack.server.capture.escl import EsclClient, StationError
+from hollowstack.server.capture.escl import StationError
 from hollowstack.server.capture.escl import Status as ScannerStatus
 from hollowstack.server.capture.models import Run, Station
 from hollowstack.server.capture.settings import CaptureSettings
+from hollowstack.server.errors import Refused
 from hollowstack.server.stacks.models import Source
 from hollowstack.server.storage import places
 
 router = Router(tags=["capture"])
 _LOOK_SECONDS = 3.0
+_FRAMES_SECONDS = 30.0
 _SHOWN = {b"\xff\xd8\xff": "image/jpeg", b"\x89PNG": "image/png"}
 
 
@@ -107,20 +110,21 @@ def create_station(request: HttpRequest, new: StationIn) -> Status:
     return Status(201, _station(station, _look(station.address)))
 
 
-@router.delete("/stations/{int:station_id}", response={200: Problem, 404: Problem, 422: Problem})
-def delete_station(request: HttpRequest, station_id: int) -> Problem:
+@router.delete("/stations/{int:station_id}", response={204: None, 404: Problem, 422: Problem})
+def delete_station(request: HttpRequest, station_id: int) -> Status:
     """Forget a station; what was captured with it stays."""
-    station = services.forget_station(station_id)
-    return Problem(message=f"{station.name} is no longer in the list.")
+    services.forget_station(station_id)
+    return Status(204, None)
 
 
 @router.get("/prescans/{nonce}/frames", response={200: list[Frame], 404: Problem})
-def list_frames(request: HttpRequest, nonce: str) -> list[Frame] | Status:
+def list_frames(request: HttpRequest, nonce: str) -> list[Frame]:
     """Frames proposed for what lies on the glass: x, y, width, height in mm, clockwise turn in degrees."""
     path = prescan.path_of(nonce)
     if path is None or not path.exists():
-        return Status(404, Problem(message="There is no such prescan: make another one."))
-    return propose_frames(decode(path, 0))
+        raise Http404
+    with PageWorker() as worker:  # what a station has sent is decoded where it can do no harm
+        return worker.run(_FRAMES_SECONDS, frames_step, str(path))
 
 
 @router.post("/stacks/{int:stack_id}/runs", response={201: RunOut, 404: Problem, 422: Problem})
@@ -157,10 +161,12 @@ def get_run_image(request: HttpRequest, run_id: int, index: int) -> FileResponse
 
 def _look(address: str) -> ScannerStatus | StationError:
     try:
-        with EsclClient(address, patience=_LOOK_SECONDS) as client:
+        with services.talk_to(address, _LOOK_SECONDS) as client:
             return client.status()
     except StationError as error:
         return error
+    except Refused as error:
+        return StationError("unreachable", str(error))
 
 
 def _station(station: Station, status: ScannerStatus | StationError) -> StationOut:

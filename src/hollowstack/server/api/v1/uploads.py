@@ -92,12 +92,11 @@ def take_in_upload(request: HttpRequest, upload_id: int, again: bool = False) ->
     return Status(201, FileOut(pages=[page.pk for page in pages], left_out=left_out))
 
 
-@router.delete("/uploads/{int:upload_id}", response={200: Problem, 404: Problem})
-def delete_upload(request: HttpRequest, upload_id: int) -> Problem:
+@router.delete("/uploads/{int:upload_id}", response={204: None, 404: Problem})
+def delete_upload(request: HttpRequest, upload_id: int) -> Status:
     """Leave an announced file out."""
-    upload = Upload.objects.get(pk=upload_id)
-    uploads.leave_out(upload)
-    return Problem(message=f"“{upload.name}” is left out.")
+    uploads.leave_out(Upload.objects.get(pk=upload_id))
+    return Status(204, None)
 
 
 def _tus(status: int, headers: dict[str, str]) -> HttpResponse:

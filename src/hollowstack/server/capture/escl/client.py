@@ -1,5 +1,6 @@
 """Talking to a station. Whatever it answers, what comes out is what was asked for, or a StationError with one sentence."""
 
+import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -17,6 +18,8 @@ T = TypeVar("T")
 Kind = Literal["unreachable", "nonsense", "busy", "refused", "cut short"]
 _MOST_MESSAGE = 2_000_000
 _MOST_IMAGE = 2_000_000_000
+_MOST_SECONDS = 3600.0
+"""However slowly an image comes, it does not come for longer."""
 
 
 class StationError(HollowStackError):
@@ -30,10 +33,20 @@ class StationError(HollowStackError):
 class EsclClient:
     """One station at its address, for example http://192.0.2.7 (eSCL's root /eSCL is added); a context manager."""
 
-    def __init__(self, address: str, *, patience: float = 60.0) -> None:
-        """``patience`` is how many seconds an answer, or the next piece of an image, may take."""
+    def __init__(self, address: str, *, host: str = "", patience: float = 60.0) -> None:
+        """``patience`` is how many seconds an answer, or the next piece of an image, may take.
+
+        ``host`` is as what the station is spoken to, where its address is that of the network alone.
+        """
         self._root = address.rstrip("/") + "/eSCL/"
-        self._http = httpx.Client(timeout=httpx.Timeout(patience, connect=min(patience, 5.0)), trust_env=False)
+        self._patience = patience
+        self._http = httpx.Client(
+            timeout=httpx.Timeout(patience, connect=min(patience, 5.0)),
+            trust_env=False,
+            headers={"Host": host} if host else None,
+        )
+        # Over TLS a station is known by its name, wherever the connection goes.
+        self._extensions = {"sni_hostname": host.rsplit(":", 1)[0]} if host else {}
 
     def __enter__(self) -> Self:
         return self
@@ -55,10 +68,10 @@ class EsclClient:
         Raises:
             StationError: "busy" where it has another job, "refused" where the settings or an empty feeder stand against it.
         """
-        with _spoken():
-            answer = self._http.post(
-                self._root + "ScanJobs", content=messages.write_settings(settings), headers={"Content-Type": "text/xml"}
-            )
+        told = {"content": messages.write_settings(settings), "headers": {"Content-Type": "text/xml"}}
+        # Only the head of the answer is read: a station has nothing to say in its body.
+        with _spoken(), self._http.stream("POST", self._root + "ScanJobs", extensions=self._extensions, **told) as answer:
+            pass
         if answer.status_code == 503:
             raise StationError("busy", "The station is busy or warming up: wait until it is ready.")
         if answer.status_code in {400, 409}:
@@ -78,7 +91,7 @@ class EsclClient:
         Raises:
             StationError: "cut short" where the image stops in the middle, or ``going_on`` says no.
         """
-        with _spoken(), self._http.stream("GET", f"{job}/NextDocument") as answer:
+        with _spoken(), self._http.stream("GET", f"{job}/NextDocument", extensions=self._extensions) as answer:
             if answer.status_code in {404, 409, 410}:
                 return None
             if answer.status_code == 503:
@@ -88,12 +101,12 @@ class EsclClient:
                 raise _nonsense()
             length = int(answer.headers.get("Content-Length") or 0)
             part = into.with_name(f"{into.name}.{length}.part")
-            came = 0
+            came, until = 0, time.monotonic() + _MOST_SECONDS
             with part.open("wb") as file:
                 for piece in answer.iter_bytes(1 << 16):
                     came += len(piece)
                     file.write(piece)
-                    if came > _MOST_IMAGE or not going_on():
+                    if came > _MOST_IMAGE or time.monotonic() > until or not going_on():
                         raise StationError("cut short", "The image was not taken whole.")
             if came == 0 or (length and came != length):
                 raise _cut_short()
@@ -102,18 +115,22 @@ class EsclClient:
 
     def cancel(self, job: str) -> None:
         """End a job; one that is unknown is ended already."""
-        with _spoken():
-            self._http.delete(job)
+        with _spoken(), self._http.stream("DELETE", job, extensions=self._extensions):
+            pass
 
     def _message(self, name: str, read: Callable[[bytes], T]) -> T:
-        with _spoken():
-            answer = self._http.get(self._root + name)
-        if answer.status_code == 503:
-            raise StationError("busy", "The station is busy: wait until it is ready.")
-        if answer.status_code != 200 or len(answer.content) > _MOST_MESSAGE:
-            raise _nonsense()
+        content, until = bytearray(), time.monotonic() + 2 * self._patience
+        with _spoken(), self._http.stream("GET", self._root + name, extensions=self._extensions) as answer:
+            if answer.status_code == 503:
+                raise StationError("busy", "The station is busy: wait until it is ready.")
+            if answer.status_code != 200:
+                raise _nonsense()
+            for piece in answer.iter_bytes(1 << 14):
+                content += piece
+                if len(content) > _MOST_MESSAGE or time.monotonic() > until:
+                    raise _nonsense()
         try:
-            return read(answer.content)
+            return read(bytes(content))
         except NotEscl:
             raise _nonsense() from None
 
