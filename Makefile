@@ -42,6 +42,8 @@ $(PHOTOS): $(RUN) $(wildcard src/hollowstack/standins/skerry/*.py)
 	$(PY) -m hollowstack.standins.skerry.photographs $(@D)
 	touch $@
 
+# A data folder of its own: the demo's made-up people and pages are nowhere else.
+demo: export HOLLOWSTACK_DATA := demo/data
 demo: $(RUN) $(WEB) $(PAGES) $(PHOTOS)
 	@$(PY) -m hollowstack.server.manage migrate --verbosity 0
 	@$(PY) -m hollowstack.server.manage demo $(dir $(PAGES))
@@ -73,6 +75,7 @@ web/node_modules/.installed: $(RUN) web/package-lock.json
 bench: $(DEV) $(WEB) $(PAGES)
 	$(PY) benchmarks/speed.py
 	bash scripts/system.sh
+	PYTHONPATH=. $(PY) benchmarks/queries.py
 	PYTHONPATH=. $(PY) benchmarks/arrange.py
 	PYTHONPATH=. $(PY) benchmarks/preview.py
 

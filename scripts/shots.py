@@ -40,7 +40,7 @@ def main() -> None:
             page.goto("/")
             page.get_by_label("Password").wait_for()
             shoot("sign-in")
-            page.get_by_label("Name").fill(USER)
+            page.get_by_label("User name").fill(USER)
             page.get_by_label("Password").fill(PASSWORD)
             page.get_by_role("button", name="Sign in").click()
             page.get_by_role("link", name="New stack").wait_for()

@@ -59,7 +59,8 @@ class Live:
         request = Request(self.address + path, data=data, headers=headers, method=method)
         with self._opener.open(request, timeout=60) as response:
             content = response.read()
-        return json.loads(content) if response.headers["Content-Type"].startswith("application/json") else content
+        kind = response.headers["Content-Type"] or ""
+        return json.loads(content) if content and kind.startswith("application/json") else content
 
     def control(self, station: int, **wish: Any) -> dict[str, Any]:
         """Lay paper in a simulated station, or make something go wrong with it."""
@@ -165,7 +166,7 @@ def looking(browser: "Browser", live: Live) -> "Page":
     """A tab at 1280 × 800 in which the demo's user is signed in."""
     page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=live.address)
     page.goto("/")
-    page.get_by_label("Name").fill(USER)
+    page.get_by_label("User name").fill(USER)
     page.get_by_label("Password").fill(PASSWORD)
     page.get_by_role("button", name="Sign in").click()
     page.get_by_role("link", name="New stack").wait_for()

@@ -65,7 +65,7 @@ def page(browser: Browser, live: Live) -> Iterator[Page]:
 @pytest.fixture
 def signed_in(page: Page) -> Page:
     page.goto("/")
-    page.get_by_label("Name").fill(USER)
+    page.get_by_label("User name").fill(USER)
     page.get_by_label("Password").fill(PASSWORD)
     page.get_by_role("button", name="Sign in").click()
     page.get_by_role("link", name="New stack").wait_for()

@@ -31,7 +31,7 @@ VIEWS = {
 def test_axe_finds_nothing_serious(page: Page, live: Live, stack: int, view: str, request):
     if view == "sign in":
         page.goto("/")
-        page.get_by_label("Name").wait_for()
+        page.get_by_label("User name").wait_for()
     else:
         signed_in = request.getfixturevalue("signed_in")
         first = live.pages(stack)[0]["id"]

@@ -26,7 +26,7 @@ def live(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Live]:
 def page(browser: Browser, live: Live) -> Iterator[Page]:
     with watched(browser, live) as made:
         made.goto("/")
-        made.get_by_label("Name").fill(USER)
+        made.get_by_label("User name").fill(USER)
         made.get_by_label("Password").fill(PASSWORD)
         made.get_by_role("button", name="Sign in").click()
         made.get_by_role("link", name="New stack").wait_for()
@@ -198,7 +198,7 @@ def test_what_a_station_is_at_is_said(page: Page, live: Live, stack: int):
     page.get_by_role("button", name="Add a station").click()
     page.get_by_label("Address of the station").fill(live.address)
     page.keyboard.press("Enter")
-    expect(page.get_by_text("does not speak eSCL").first).to_be_visible()
+    expect(page.get_by_text("No station answers there").first).to_be_visible()
 
 
 def test_killed_in_the_middle_of_a_load(page: Page, live: Live, stack: int, tmp_path: Path):

@@ -136,11 +136,11 @@ def test_solids_a_photograph_and_a_dyed_sheet_go_the_whole_way(signed_in: Page, 
 
 def test_a_wrong_password_is_said_and_the_name_kept(page: Page):
     page.goto("/")
-    page.get_by_label("Name").fill("keeper")
+    page.get_by_label("User name").fill("keeper")
     page.get_by_label("Password").fill("wrong")
     page.keyboard.press("Enter")
     expect(page.get_by_role("alert")).to_contain_text("do not belong together")
-    expect(page.get_by_label("Name")).to_have_value("keeper")
+    expect(page.get_by_label("User name")).to_have_value("keeper")
 
 
 def test_signing_out_ends_at_the_door(signed_in: Page):

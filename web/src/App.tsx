@@ -3,7 +3,11 @@ import { Redirect, Route, Switch } from 'wouter';
 import { sessionQuery } from './api/queries';
 import { KeyHelp } from './commands/KeyHelp';
 import { Failed, Loading } from './parts/States';
+import { BinView } from './views/bin/BinView';
 import { IntakeView } from './views/intake/IntakeView';
+import { AccountView } from './views/people/AccountView';
+import { InvitationView } from './views/people/InvitationView';
+import { PeopleView } from './views/people/PeopleView';
 import { ShelfView } from './views/shelf/ShelfView';
 import { SignInView } from './views/signin/SignInView';
 import { StackView } from './views/stack/StackView';
@@ -14,7 +18,15 @@ export function App() {
   const { data: session, error, refetch } = useQuery(sessionQuery);
   if (error) return <Failed message={error.message} retry={() => refetch()} />;
   if (!session) return <Loading label="Loading" className="m-4 h-10" />;
-  if (!session.user) return <SignInView />;
+  if (!session.user)
+    return (
+      <Switch>
+        <Route path="/invitation/:secret">{({ secret }) => <InvitationView secret={secret} />}</Route>
+        <Route>
+          <SignInView people={session.people} />
+        </Route>
+      </Switch>
+    );
   return (
     <>
       <KeyHelp />
@@ -24,6 +36,15 @@ export function App() {
         </Route>
         <Route path="/new">
           <IntakeView user={session.user} />
+        </Route>
+        <Route path="/people">
+          {session.rights.includes('people') ? <PeopleView user={session.user} /> : <Redirect to="/" />}
+        </Route>
+        <Route path="/account">
+          <AccountView user={session.user} />
+        </Route>
+        <Route path="/bin">
+          <BinView user={session.user} />
         </Route>
         <Route path="/treatments/:name?">
           {({ name }) => <TreatmentsView user={session.user ?? ''} name={name ?? ''} />}

@@ -56,4 +56,5 @@ async function call<T>(method: string, path: string, body?: unknown, signal?: Ab
 export const get = <T>(path: string, signal?: AbortSignal) => call<T>('GET', path, undefined, signal);
 export const post = <T>(path: string, body: unknown) => call<T>('POST', path, body);
 export const put = <T>(path: string, body: unknown) => call<T>('PUT', path, body);
+export const patch = <T>(path: string, body: unknown) => call<T>('PATCH', path, body);
 export const remove = <T>(path: string) => call<T>('DELETE', path);

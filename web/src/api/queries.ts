@@ -21,7 +21,7 @@ export const sessionQuery = queryOptions({
   staleTime: Number.POSITIVE_INFINITY,
 });
 
-function keepToken(session: Session): Session {
+export function keepToken(session: Session): Session {
   setCsrf(session.csrf);
   return session;
 }

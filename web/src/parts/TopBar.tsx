@@ -26,7 +26,9 @@ export function TopBar({ user, title, children }: TopBarProps) {
       )}
       <div className="ml-auto flex shrink-0 items-center gap-2">
         {children}
-        <span className="pl-2 text-soft-ink">{user}</span>
+        <Link href="/account" title="Your account" className="max-w-40 truncate pl-2 text-soft-ink hover:underline">
+          {user}
+        </Link>
         <Button kind="quiet" onClick={() => signOut.mutate()}>
           Sign out
         </Button>

@@ -1,11 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
+import { useBin, useMay } from '../../api/people';
 import { documentsQuery, useBind } from '../../api/queries';
 import type { BoundDocument, PageRow, Pages } from '../../api/types';
 import { useRetry } from '../../api/work';
 import { bytes, counted, when } from '../../format';
 import { Button } from '../../parts/Button';
 import { Field } from '../../parts/Field';
+import { notify } from '../../parts/Notices';
 import { Failed, Loading } from '../../parts/States';
 
 export type BindViewProps = { stackId: number; stackName: string; data: Pages | undefined };
@@ -113,6 +115,8 @@ function runsOf(pages: readonly PageRow[]): number {
 
 function DocumentRow({ document, stackId }: { document: BoundDocument; stackId: number }) {
   const retry = useRetry();
+  const { deleteDocument } = useBin();
+  const may = useMay('work');
   return (
     <li className="flex min-h-16 items-center gap-4 rounded-md border border-line bg-raised px-4 py-2">
       <div className="min-w-0 flex-1">
@@ -131,6 +135,20 @@ function DocumentRow({ document, stackId }: { document: BoundDocument; stackId: 
               Download
             </a>
           </Button>
+          {may && (
+            <Button
+              kind="quiet"
+              aria-label={`Delete ${document.title}`}
+              disabled={deleteDocument.isPending}
+              onClick={() =>
+                deleteDocument.mutate(document.id, {
+                  onSuccess: () => notify(`“${document.title}” is in the bin for 30 days.`),
+                })
+              }
+            >
+              Delete
+            </Button>
+          )}
         </>
       ) : document.state === 'binding' ? (
         <output>Binding {counted(document.pages, 'page')} …</output>

@@ -1,8 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
-import { Link } from 'wouter';
+import { useState } from 'react';
+import { Link, useLocation } from 'wouter';
+import { languagesQuery, useDeleteStack, useMay } from '../../api/people';
 import { treatmentsQuery } from '../../api/treatments';
 import type { DocumentsAfter, Doing, Stack } from '../../api/types';
+import { counted } from '../../format';
 import { Button } from '../../parts/Button';
+import { notify } from '../../parts/Notices';
 import { Select } from '../../parts/Select';
 
 const AFTER: { value: DocumentsAfter; label: string; means: string }[] = [
@@ -24,7 +28,10 @@ const AFTER: { value: DocumentsAfter; label: string; means: string }[] = [
 ];
 
 /** What becomes of the stack's pages: its treatment, and where documents begin. */
-export function StackPanel({ stack, onChange }: { stack: Stack; onChange: (doing: Doing) => void }) {
+export type StackPanelProps = { stack: Stack; onChange: (doing: Doing) => void };
+
+export function StackPanel({ stack, onChange }: StackPanelProps) {
+  const may = useMay('work');
   const { data: known = [] } = useQuery(treatmentsQuery);
   const treatments = known.filter(({ offered, name }) => offered || name === stack.treatment);
   const chosen = treatments.find(({ name }) => name === stack.treatment);
@@ -66,6 +73,7 @@ export function StackPanel({ stack, onChange }: { stack: Stack; onChange: (doing
         />
         <p className="text-xs">{after?.means}</p>
       </section>
+      <Language stack={stack} onChange={onChange} />
       <section aria-label="Separator sheets" className="flex flex-col gap-1">
         <h2 className="text-xs text-soft-ink">Separator sheets to print</h2>
         <div className="flex gap-2">
@@ -78,6 +86,71 @@ export function StackPanel({ stack, onChange }: { stack: Stack; onChange: (doing
           ))}
         </div>
       </section>
+      {may && <DeleteStack stack={stack} />}
     </div>
+  );
+}
+
+const NAMES = new Intl.DisplayNames('en', { type: 'language', fallback: 'code' });
+
+/** In which languages the text is read: the main one, and others on the same pages. */
+function Language({ stack, onChange }: StackPanelProps) {
+  const { data: known = [] } = useQuery(languagesQuery);
+  const read = stack.language.split('+');
+  const offered = [...new Set([...read, ...known])];
+  const change = (language: string, on: boolean) => {
+    const next = on ? [...read, language] : read.filter((one) => one !== language);
+    if (next.length) onChange({ do: 'read in', language: next.join('+') });
+  };
+  return (
+    <fieldset className="flex flex-col gap-1">
+      <legend className="mb-1 text-xs text-soft-ink">Languages of the text</legend>
+      {offered.map((language) => (
+        <label key={language} className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={read.includes(language)}
+            disabled={read.length === 1 && read[0] === language}
+            onChange={(event) => change(language, event.target.checked)}
+          />
+          {NAMES.of(language) ?? language}
+          {read.length > 1 && read[0] === language && <span className="text-xs text-soft-ink">first</span>}
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+/** Asked once, because everything in it goes with it. */
+function DeleteStack({ stack }: { stack: Stack }) {
+  const [asked, setAsked] = useState(false);
+  const [, go] = useLocation();
+  const gone = () => {
+    notify(`“${stack.name}” is in the bin for 30 days.`);
+    go('/');
+  };
+  const deleting = useDeleteStack(gone);
+  return (
+    <section aria-label="Delete" className="mt-auto flex flex-col gap-2 border-t border-line pt-3">
+      {asked ? (
+        <>
+          <p>
+            Delete “{stack.name}” with {counted(stack.counts.pages, 'page')}? It can be taken back for 30 days.
+          </p>
+          <div className="flex gap-2">
+            <Button disabled={deleting.isPending} onClick={() => deleting.mutate(stack.id)}>
+              Delete
+            </Button>
+            <Button kind="quiet" onClick={() => setAsked(false)}>
+              Keep it
+            </Button>
+          </div>
+        </>
+      ) : (
+        <Button kind="quiet" className="self-start" onClick={() => setAsked(true)}>
+          Delete the stack …
+        </Button>
+      )}
+    </section>
   );
 }

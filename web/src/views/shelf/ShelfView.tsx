@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useLocation } from 'wouter';
 import { slipsQuery, useSlips } from '../../api/intake';
+import { useMay } from '../../api/people';
 import { stacksQuery } from '../../api/queries';
 import type { Stack } from '../../api/types';
 import { useRetry } from '../../api/work';
@@ -17,22 +18,33 @@ export function ShelfView({ user }: { user: string }) {
   const { data: stacks, error, refetch } = useQuery(stacksQuery);
   const [, go] = useLocation();
   const retry = useRetry();
+  const [people, work] = [useMay('people'), useMay('work')];
   const failed = stacks?.reduce((sum, { counts }) => sum + counts.failed, 0) ?? 0;
-  useCommands([{ name: 'new', label: 'New stack', key: 'n', perform: () => go('/new') }]);
+  useCommands([{ name: 'new', label: 'New stack', key: 'n', enabled: work, perform: () => go('/new') }]);
   return (
     <div className="flex h-full flex-col">
       <TopBar user={user}>
-        {failed > 0 && (
+        {work && failed > 0 && (
           <Button disabled={retry.isPending} onClick={() => retry.mutate('everything')}>
             Try {failed === 1 ? '1 failed page' : `${failed} failed pages`} again
+          </Button>
+        )}
+        <Button kind="quiet" asChild>
+          <Link href="/bin">Bin</Link>
+        </Button>
+        {people && (
+          <Button kind="quiet" asChild>
+            <Link href="/people">People</Link>
           </Button>
         )}
         <Button asChild>
           <Link href="/treatments">Treatments</Link>
         </Button>
-        <Button kind="main" asChild>
-          <Link href="/new">New stack</Link>
-        </Button>
+        {work && (
+          <Button kind="main" asChild>
+            <Link href="/new">New stack</Link>
+          </Button>
+        )}
       </TopBar>
       <main className="min-h-0 flex-1 overflow-y-auto bg-board">
         {stacks ? (

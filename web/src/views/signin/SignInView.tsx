@@ -4,8 +4,8 @@ import { Button } from '../../parts/Button';
 import { Field } from '../../parts/Field';
 import { Stacked } from '../../parts/TopBar';
 
-/** Name and password; what is wrong stands under them, and nothing typed is lost. */
-export function SignInView() {
+/** User name and password; what is wrong stands under them, and nothing typed is lost. */
+export function SignInView({ people }: { people: boolean }) {
   const signIn = useSignIn();
   const [user, setUser] = useState('');
   const [password, setPassword] = useState('');
@@ -24,7 +24,7 @@ export function SignInView() {
           Hollow Stack
         </h1>
         <Field
-          label="Name"
+          label="User name"
           autoComplete="username"
           autoFocus
           required
@@ -40,7 +40,10 @@ export function SignInView() {
           onChange={(e) => setPassword(e.target.value)}
         />
         <p role="alert" className="min-h-9 text-sm">
-          {signIn.error?.message}
+          {signIn.error?.message ??
+            (people
+              ? ''
+              : 'Nobody can sign in yet. Whoever runs the server makes the first person: hollowstack person add NAME --role administrator')}
         </p>
         <Button kind="main" type="submit" disabled={signIn.isPending}>
           {signIn.isPending ? 'Signing in …' : 'Sign in'}

@@ -15,12 +15,12 @@ export function TroubleBar({ stackId, trouble }: { stackId: number; trouble: Tro
       <p className="min-w-0 flex-1">
         <strong className="font-semibold">
           {waiting ? `${counted(waiting, 'page')} held up` : `${counted(failed, 'page')} failed`}
-          {waiting > 0 && failed > 0 && `, ${failed} failed`}
+          {waiting > 0 && failed > 0 && `, ${failed} failed`}:
         </strong>{' '}
         {message} {againAt && <span className="text-soft-ink">Tried again at {time(againAt)}.</span>}
       </p>
       <Button disabled={retry.isPending} onClick={() => retry.mutate({ stack: stackId })}>
-        Try again <kbd className="font-mono text-xs text-soft-ink">Shift+T</kbd>
+        Try again <kbd className="font-mono text-xs text-soft-ink">Shift+F</kbd>
       </Button>
     </div>
   );

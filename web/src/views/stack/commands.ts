@@ -87,7 +87,7 @@ export function stackCommands(hands: Hands, arranging: readonly Command[]): Comm
     {
       name: 'retry',
       label: 'Try again what failed',
-      key: 'Shift+t',
+      key: 'Shift+f',
       enabled: hands.troubled,
       perform: hands.retry,
     },

@@ -1,5 +1,6 @@
 import { type FormEvent, useState } from 'react';
 import { useStations } from '../../../api/capture';
+import { useMay } from '../../../api/people';
 import type { PageRow, PaperSize, Stack, Station } from '../../../api/types';
 import { bytes, counted, figure } from '../../../format';
 import type { Frame } from '../../../geometry/frames';
@@ -158,6 +159,7 @@ type StationListProps = {
 function StationList({ stations, chosen, onChoose }: StationListProps) {
   const [address, setAddress] = useState<string>();
   const { add, forget } = useStations();
+  const may = useMay('stations');
   const submit = (event: FormEvent) => {
     event.preventDefault();
     if (address?.trim()) add.mutate(address, { onSuccess: () => setAddress(undefined) });
@@ -180,7 +182,9 @@ function StationList({ stations, chosen, onChoose }: StationListProps) {
         </button>
       ))}
       {stations.length === 0 && <p>No station is known yet: add one by its address.</p>}
-      {address === undefined ? (
+      {!may ? (
+        <p className="text-xs text-soft-ink">Only administrators add stations and forget them.</p>
+      ) : address === undefined ? (
         <div className="flex gap-1">
           <Button kind="quiet" onClick={() => setAddress('')} className="h-7!">
             Add a station …

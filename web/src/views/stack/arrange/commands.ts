@@ -103,6 +103,15 @@ export function arrangeCommands(hands: Hands): ArrangeCommand[] {
       perform: () => change({ do: 'aside', pages, aside: null, reason: 'by hand' }),
     },
     {
+      group: 'Hold',
+      name: 'delete',
+      label: 'Delete (30 days in the bin)',
+      brief: 'Delete',
+      key: 'Delete',
+      enabled: some,
+      perform: () => change({ do: 'delete', pages }),
+    },
+    {
       group: 'Mark',
       name: 'break',
       label: allBreak ? 'No document break' : 'Document begins here',

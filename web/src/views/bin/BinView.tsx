@@ -1,0 +1,127 @@
+import { useQuery } from '@tanstack/react-query';
+import type { ReactNode } from 'react';
+import { Link, useLocation } from 'wouter';
+import { binQuery, useBin, useMay } from '../../api/people';
+import type { Bin } from '../../api/types';
+import { useCommands } from '../../commands/useCommands';
+import { counted, when } from '../../format';
+import { Button } from '../../parts/Button';
+import { Empty, Failed, Loading } from '../../parts/States';
+import { TopBar } from '../../parts/TopBar';
+
+/** What was deleted, until when it can be taken back, and taking it back. */
+export function BinView({ user }: { user: string }) {
+  const { data: bin, error, refetch } = useQuery(binQuery);
+  const [, go] = useLocation();
+  useCommands([{ name: 'shelf', label: 'Back to the shelf', key: 'Escape', shown: 'Esc', perform: () => go('/') }]);
+  const empty = bin && bin.stacks.length + bin.documents.length + bin.pages.length === 0;
+  return (
+    <div className="flex h-full flex-col">
+      <TopBar user={user} title="Bin" />
+      <main className="min-h-0 flex-1 overflow-y-auto bg-board p-6">
+        {empty ? (
+          <Empty title="The bin is empty">
+            <p>Stacks, documents and pages that are deleted lie here for 30 days and can be taken back.</p>
+          </Empty>
+        ) : bin ? (
+          <Contents bin={bin} />
+        ) : error ? (
+          <Failed message={error.message} retry={() => refetch()} />
+        ) : (
+          <Loading label="Loading the bin" className="mx-auto h-40 max-w-[820px]" />
+        )}
+      </main>
+    </div>
+  );
+}
+
+function Contents({ bin }: { bin: Bin }) {
+  const { restore, restorePages } = useBin();
+  const may = useMay('work');
+  const busy = restore.isPending || restorePages.isPending || !may;
+  const pages = new Map<number, Bin['pages']>();
+  for (const page of bin.pages) pages.set(page.stack, [...(pages.get(page.stack) ?? []), page]);
+  return (
+    <div className="mx-auto flex max-w-[820px] flex-col gap-6">
+      <Kind title="Stacks">
+        {bin.stacks.map((stack) => (
+          <Row
+            key={stack.id}
+            name={stack.name}
+            about={counted(stack.pages, 'page')}
+            until={stack.until}
+            by={stack.by}
+            busy={busy}
+            onRestore={() => restore.mutate({ kind: 'stacks', id: stack.id })}
+          />
+        ))}
+      </Kind>
+      <Kind title="Documents">
+        {bin.documents.map((document) => (
+          <Row
+            key={document.id}
+            name={document.title}
+            about={`${counted(document.pages, 'page')} of ${document.stack_name}`}
+            until={document.until}
+            by={document.by}
+            busy={busy}
+            onRestore={() => restore.mutate({ kind: 'documents', id: document.id })}
+          />
+        ))}
+      </Kind>
+      {[...pages].map(([stack, gone]) => (
+        <Kind key={stack} title={`Pages of ${gone[0]?.stack_name ?? ''}`} href={`/stacks/${stack}`}>
+          {gone.map((page) => (
+            <Row
+              key={page.id}
+              name={page.source}
+              picture={page.thumb ? `/thumbs/measure/${page.thumb}.webp` : undefined}
+              until={page.until}
+              busy={busy}
+              onRestore={() => restorePages.mutate({ stack, pages: [page.id] })}
+            />
+          ))}
+        </Kind>
+      ))}
+    </div>
+  );
+}
+
+function Kind({ title, href, children }: { title: string; href?: string; children: ReactNode[] }) {
+  if (children.length === 0) return null;
+  return (
+    <section aria-label={title} className="flex flex-col gap-2">
+      <h2 className="truncate text-base font-semibold" title={title}>
+        {href ? <Link href={href}>{title}</Link> : title}
+      </h2>
+      <ul className="rounded-md border border-line bg-raised">{children}</ul>
+    </section>
+  );
+}
+
+type RowProps = {
+  name: string;
+  about?: string;
+  picture?: string | undefined;
+  until: string;
+  by?: string;
+  busy: boolean;
+  onRestore: () => void;
+};
+
+function Row({ name, about, picture, until, by, busy, onRestore }: RowProps) {
+  return (
+    <li className="flex min-h-12 items-center gap-4 border-b border-line px-4 py-1.5 last:border-0">
+      {picture && <img src={picture} alt="" className="h-10 w-8 shrink-0 object-contain" />}
+      <span className="min-w-0 flex-1 truncate" title={name}>
+        {name}
+      </span>
+      {about && <span className="shrink-0 text-soft-ink">{about}</span>}
+      {by && <span className="shrink-0 text-soft-ink">deleted by {by}</span>}
+      <span className="shrink-0 font-mono text-xs text-soft-ink">until {when(until)}</span>
+      <Button aria-label={`Take back ${name}`} disabled={busy} onClick={onRestore}>
+        Take back
+      </Button>
+    </li>
+  );
+}
