@@ -30,6 +30,8 @@ READ = {"words": 200, "mean_confidence": 94.0, "seconds": 1.0}
 def _no_known_rows():
     """Every test has its own database, in which the same numbers mean other pages."""
     views._known_rows.clear()
+    views._known_edges.clear()
+    views._known_starts.clear()
 
 
 @pytest.fixture

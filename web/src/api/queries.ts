@@ -1,4 +1,11 @@
-import { keepPreviousData, queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import {
+  infiniteQueryOptions,
+  keepPreviousData,
+  queryOptions,
+  useMutation,
+  useQuery,
+  useQueryClient,
+} from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { get, post, Refusal, remove, setCsrf } from './client';
 import type {
@@ -46,9 +53,15 @@ export function useSignOut() {
   });
 }
 
-export const stacksQuery = queryOptions({
+const SHELF = 60;
+
+/** Stacks on the shelf, so many at a time, the newest first. */
+export const stacksQuery = infiniteQueryOptions({
   queryKey: ['stacks'],
-  queryFn: ({ signal }) => get<Stack[]>('/api/v1/stacks', signal),
+  queryFn: ({ signal, pageParam }) =>
+    get<Stack[]>(`/api/v1/stacks?limit=${SHELF}${pageParam ? `&before=${pageParam}` : ''}`, signal),
+  initialPageParam: 0,
+  getNextPageParam: (last) => (last.length === SHELF ? last.at(-1)?.id : undefined),
   refetchInterval: 3000,
 });
 

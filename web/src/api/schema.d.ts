@@ -245,7 +245,7 @@ export interface paths {
         };
         /**
          * List Stacks
-         * @description All stacks, the newest first.
+         * @description Stacks, the newest first, so many at a time; ``before`` a stack goes on behind those that were told.
          */
         get: operations["listStacks"];
         put?: never;
@@ -4089,7 +4089,10 @@ export interface operations {
     };
     listStacks: {
         parameters: {
-            query?: never;
+            query?: {
+                before?: number | null;
+                limit?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;

@@ -7,7 +7,7 @@ engine plans them a slice at a time, so that nobody waits for the database meanw
 from collections.abc import Iterable, Sequence
 
 from django.db import transaction
-from django.db.models import QuerySet
+from django.db.models import Case, F, PositiveSmallIntegerField, Q, QuerySet, Value, When
 
 from hollowstack.core.measure import Measurements
 from hollowstack.core.plan.page_group import PageGroup
@@ -25,7 +25,9 @@ from hollowstack.server.stacks.standing import settle
 
 PLANNED = ("opened", "measured", "rendered", "reading", "plan", "aside", "to_plan")
 """Fields of a page that are decided here."""
-AT_ONCE = 100
+_NAMED = 10_000
+"""SQLite takes so many values in one question."""
+AT_ONCE = 50
 """So many pages are planned in the change that makes it needful, and in each slice of the engine's."""
 
 
@@ -93,14 +95,23 @@ def plan_or_mark(stack: Stack, pages: Sequence[Page], columns: Sequence[str]) ->
         page.to_plan = True
     save_pages(pages[:AT_ONCE], [*columns, *PLANNED])
     save_pages(pages[AT_ONCE:], [*columns, "to_plan"])
-    for first in range(0, len(pages), 10_000):
-        settle(Page.objects.filter(pk__in=[page.pk for page in pages[first : first + 10_000]]))
+    for first in range(0, len(pages), _NAMED):
+        settle(Page.objects.filter(pk__in=[page.pk for page in pages[first : first + _NAMED]]))
 
 
 def mark(pages: QuerySet[Page], number: int) -> None:
     """Have pages of a stack planned anew, as its change of that number; in a transaction."""
-    pages.order_by().update(to_plan=True, change=number)
-    settle(pages)
+    # One pass without asking for results: what has been measured waits to be corrected, whatever came of it before.
+    beyond = Q(state__in=[Page.State.CORRECT, Page.State.READ, Page.State.READY, Page.State.ASIDE])
+    failed = list(pages.filter(state=Page.State.FAILED).values_list("pk", flat=True))
+    pages.order_by().update(
+        to_plan=True,
+        change=number,
+        state=Case(When(beyond, then=Value(Page.State.CORRECT)), default=F("state")),
+        passed=Case(When(beyond, then=Value(2)), default=F("passed"), output_field=PositiveSmallIntegerField()),
+    )
+    for first in range(0, len(failed), _NAMED):
+        settle(Page.objects.filter(pk__in=failed[first : first + _NAMED]))
 
 
 def mark_all() -> int:

@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/react-query';
+import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { Link, useLocation } from 'wouter';
 import { slipsQuery, useSlips } from '../../api/intake';
 import { useMay } from '../../api/people';
@@ -15,7 +15,8 @@ import { TopBar } from '../../parts/TopBar';
 
 /** All stacks, each with its small fore-edge and what waits in it. */
 export function ShelfView({ user }: { user: string }) {
-  const { data: stacks, error, refetch } = useQuery(stacksQuery);
+  const { data, error, refetch, hasNextPage, fetchNextPage, isFetchingNextPage } = useInfiniteQuery(stacksQuery);
+  const stacks = data?.pages.flat();
   const [, go] = useLocation();
   const retry = useRetry();
   const [people, work] = [useMay('people'), useMay('work')];
@@ -56,6 +57,13 @@ export function ShelfView({ user }: { user: string }) {
                   <ShelvedStack key={stack.id} stack={stack} />
                 ))}
               </ul>
+              {hasNextPage && (
+                <div className="flex justify-center pb-5">
+                  <Button disabled={isFetchingNextPage} onClick={() => fetchNextPage()}>
+                    {isFetchingNextPage ? 'Loading …' : 'Show older stacks'}
+                  </Button>
+                </div>
+              )}
             </>
           ) : (
             <Empty title="The shelf is empty">

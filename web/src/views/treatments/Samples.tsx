@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/react-query';
+import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { type Correction, usePreview } from '../../api/bench';
 import { get } from '../../api/client';
@@ -27,7 +27,8 @@ const PLACES = [0, 1, 2] as const;
 
 /** The stack whose pages are looked at, and those of its pages that can be shown. */
 export function useSamples() {
-  const { data: stacks = [] } = useQuery(stacksQuery);
+  const { data: shelf } = useInfiniteQuery(stacksQuery);
+  const stacks = shelf?.pages.flat() ?? [];
   const [{ stack: kept }, setKept] = useKept<{ stack: number | null }>('samples', { stack: null });
   const filled = stacks.filter(({ counts }) => counts.measured > 0);
   const stack = filled.find(({ id }) => id === kept) ?? filled[0];

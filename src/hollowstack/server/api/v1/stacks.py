@@ -4,7 +4,7 @@ from typing import BinaryIO, cast
 
 from django.http import HttpRequest, HttpResponse
 from django.utils.http import content_disposition_header
-from ninja import Status
+from ninja import Query, Status
 
 from hollowstack.core.bind.separator_sheet import separator_sheet
 from hollowstack.core.ocr.engine import languages
@@ -35,9 +35,12 @@ router = Router(tags=["stacks"])
 
 
 @router.get("/stacks", response=list[StackOut])
-def list_stacks(request: HttpRequest) -> list[StackOut]:
-    """All stacks, the newest first."""
-    return [views.stack_out(stack) for stack in Stack.objects.order_by("-created_at", "-pk")]
+def list_stacks(request: HttpRequest, before: int | None = None, limit: int = Query(60, ge=1, le=200)) -> list[StackOut]:
+    """Stacks, the newest first, so many at a time; ``before`` a stack goes on behind those that were told."""
+    stacks = Stack.objects.order_by("-pk")
+    if before is not None:
+        stacks = stacks.filter(pk__lt=before)
+    return views.stacks_out(list(stacks[:limit]))
 
 
 @router.post("/stacks", response={201: StackOut, 422: Problem})

@@ -3,22 +3,26 @@
 from collections.abc import Iterator, Sequence
 from datetime import timedelta
 
+from django.db.models import Count
 from django.utils import timezone
 
+from hollowstack.core.arrange.order import document_starts
 from hollowstack.core.check.photograph import PHOTOGRAPH_CHECKS
 from hollowstack.core.ocr.reading import Reading
 from hollowstack.core.run.steps import READING
 from hollowstack.core.settings.override import Correction, Override
 from hollowstack.server.api.v1.records import formers_of, record_of
 from hollowstack.server.api.v1.schemas import EdgeLine, Fault, Origin, PageOut, PageRow, PagesOut, StackOut
+from hollowstack.server.documents.models import Document
 from hollowstack.server.engine.models import Heartbeat
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.overview import (
+    Counts,
     counts_of,
+    counts_of_all,
     error_of,
     findings_of,
     plan_done,
-    starts_of,
     state_of,
     trouble_of,
     verdict_of,
@@ -31,15 +35,52 @@ _ALIVE = timedelta(seconds=12)
 _MOST_KNOWN_ROWS = 50_000
 _known_rows: dict[tuple[int, int], PageRow] = {}
 """By page and its count of changes: opening a long stack again costs nearly nothing."""
+_known_edges: dict[int, tuple[int, list[EdgeLine]]] = {}
+"""By stack, with its count of changes."""
+_known_starts: dict[int, tuple[int, list[int]]] = {}
+"""By stack, with its count of changes."""
+_MOST_EDGES = 20_000
+_MOST_NAMED = 10_000
+"""SQLite takes so many values in one question."""
 _EDGE_LINES = 160
 """Lines of a fore-edge on the shelf: of a taller stack, every n-th page is drawn."""
 
 
 def stack_out(stack: Stack) -> StackOut:
     """A stack on the shelf, with its small fore-edge."""
-    pages = order_of(stack.pk)
-    step = max(1, -(-len(pages) // _EDGE_LINES))
-    drawn = with_results(Page.objects.filter(pk__in=pages[::step])).order_by("position")
+    return stacks_out([stack])[0]
+
+
+def stacks_out(stacks: Sequence[Stack]) -> list[StackOut]:
+    """Stacks on the shelf: what is counted is counted for all of them at once."""
+    ids = [stack.pk for stack in stacks]
+    counts = counts_of_all(ids if len(ids) <= _MOST_NAMED else None)
+    documents = dict(Document.objects.order_by().values_list("stack_id").annotate(number=Count("pk")))
+    none = counts_of_all([0])[0]
+    return [_stack(stack, counts.get(stack.pk, none), documents.get(stack.pk, 0)) for stack in stacks]
+
+
+def _edge(stack: Stack, pages: int) -> list[EdgeLine]:
+    """The lines of a stack's fore-edge; of one that has not changed they are known."""
+    known = _known_edges.get(stack.pk)
+    if known is not None and known[0] == stack.change:
+        return known[1]
+    if not pages:
+        return []
+    order = order_of(stack.pk)
+    step = max(1, -(-len(order) // _EDGE_LINES))
+    drawn = with_results(Page.objects.filter(pk__in=order[::step])).order_by("position")
+    lines = [
+        EdgeLine(height_mm=_height_mm(page), tone=_tone(page), state=state_of(page), verdict=verdict_of(page))
+        for page in drawn
+    ]
+    if len(_known_edges) >= _MOST_EDGES:
+        _known_edges.clear()
+    _known_edges[stack.pk] = stack.change, lines
+    return lines
+
+
+def _stack(stack: Stack, counts: Counts, documents: int) -> StackOut:
     return StackOut(
         id=stack.pk,
         name=stack.name,
@@ -49,27 +90,37 @@ def stack_out(stack: Stack) -> StackOut:
         treatment_version=stack.treatment.get("version", 0),
         new_document_after=treatment_of(stack).new_document_after,
         change=stack.change,
-        counts=counts_of(stack.pk),
-        edge=[
-            EdgeLine(height_mm=_height_mm(page), tone=_tone(page), state=state_of(page), verdict=verdict_of(page))
-            for page in drawn
-        ],
-        documents=stack.documents.count(),
+        counts=counts,
+        edge=_edge(stack, counts.pages),
+        documents=documents,
     )
 
 
 def pages_out(stack: Stack, since: int) -> PagesOut:
     """The pages of a stack that changed after a count."""
-    there = list(stack.pages.filter(removed=False).only("stack", "breaks", "aside"))
     changed = dict(stack.pages.filter(change__gt=since, removed=False).values_list("pk", "change"))
     return PagesOut(
         change=stack.change,
-        order=[page.pk for page in there] if stack.order_change > since or since == 0 else None,
-        starts=sorted(starts_of(there, treatment_of(stack).new_document_after)),
+        order=order_of(stack.pk) if stack.order_change > since or since == 0 else None,
+        starts=_starts(stack),
         counts=counts_of(stack.pk),
         pages=_rows(stack, changed),
         engine=engine_alive(),
     )
+
+
+def _starts(stack: Stack) -> list[int]:
+    """The pages with which documents begin; of a stack that has not changed they are known."""
+    known = _known_starts.get(stack.pk)
+    if known is not None and known[0] == stack.change:
+        return known[1]
+    rows = list(stack.pages.filter(removed=False).values_list("pk", "breaks", "aside"))
+    places = document_starts([row[1:] for row in rows], treatment_of(stack).new_document_after)
+    starts = sorted(rows[place][0] for place in places)
+    if len(_known_starts) >= _MOST_EDGES:
+        _known_starts.clear()
+    _known_starts[stack.pk] = stack.change, starts
+    return starts
 
 
 def _rows(stack: Stack, wanted: dict[int, int]) -> list[PageRow]:
