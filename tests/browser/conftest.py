@@ -37,7 +37,8 @@ def browser() -> Iterator[Browser]:
 
 def _is_refusal(text: str) -> bool:
     """Chromium notes every answer over 399 in the console; those are answers, and shown as such."""
-    return text.startswith("Failed to load resource: the server responded with a status of 4")
+    said = "Failed to load resource: the server responded with a status of "
+    return text.startswith((f"{said}4", f"{said}503", f"{said}507"))
 
 
 @contextmanager

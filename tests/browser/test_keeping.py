@@ -12,7 +12,7 @@ from pathlib import Path
 
 import psutil
 import pytest
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Browser, Page, Route, expect
 
 from tests.browser.conftest import watched
 from tests.live import PASSWORD, USER, Live, until
@@ -28,9 +28,17 @@ def sign_in(page: Page, name: str = USER) -> None:
     page.get_by_role("link", name="Treatments").wait_for()
 
 
-def test_a_page_that_failed_by_a_passing_fault_is_tried_again(signed_in: Page, live: Live, skerry: Path):
+def never_seen(files: list[Path], folder: Path) -> list[Path]:
+    """Copies of which nothing is known yet, though the same pages have been worked on in another stack."""
+    made = [folder / file.name for file in files]
+    for file, copy in zip(files, made, strict=True):
+        copy.write_bytes(file.read_bytes() + os.urandom(8))
+    return made
+
+
+def test_a_page_that_failed_by_a_passing_fault_is_tried_again(signed_in: Page, live: Live, skerry: Path, tmp_path: Path):
     page = signed_in
-    stack = live.take_in("Held up", [skerry / name for name in FILES[:2]])
+    stack = live.take_in("Held up", never_seen([skerry / name for name in FILES[:2]], tmp_path))
     page.goto(f"/stacks/{stack}")
     until(lambda: live.page_workers() and live.counts(stack)["opened"], 60, "page work to begin")
     until(lambda: _held_up(live, stack), 60, "a page to be held up")
@@ -168,14 +176,20 @@ def test_a_disk_that_fills_while_a_load_comes_in_loses_and_doubles_nothing(brows
         try:
             with watched(browser, live) as page:
                 sign_in(page)
-                filler = folder / "filler"
-                free = shutil.disk_usage(folder).free
-                room = sum(file.stat().st_size for file in files[:2])
+                filler, pieces = folder / "filler", []
+
+                def piece(route: Route) -> None:
+                    """The second file finds no room any more."""
+                    if route.request.method == "PATCH":
+                        pieces.append(route.request.url)
+                        if len(pieces) == 2:
+                            filler.write_bytes(b"x" * (shutil.disk_usage(folder).free - 700_000))
+                    route.continue_()
+
+                page.route("**/api/v1/uploads/*", piece)
                 page.goto("/new")
                 page.locator("input[type=file]").first.set_input_files(files)
                 page.get_by_label("Name of the stack").fill("A load")
-                with filler.open("wb") as file:
-                    file.write(b"x" * (free - room - 1_500_000))
                 page.get_by_role("button", name="Take in 4 files").click()
                 expect(page.get_by_role("alert").filter(has_text="room").first).to_be_visible(timeout=60_000)
                 filler.unlink()

@@ -83,7 +83,12 @@ def test_another_scheduler(tmp_path: Path, skerry: Path, expected, settings):
     settings.DATA = tmp_path / "data"
     keys = security()
     with LocalCluster(
-        n_workers=1, threads_per_worker=1, processes=True, dashboard_address=None, host="tls://127.0.0.1", security=keys
+        n_workers=1,
+        threads_per_worker=1,
+        processes=True,
+        dashboard_address="127.0.0.1:0",
+        host="tls://127.0.0.1",
+        security=keys,
     ) as cluster:
         with pytest.raises((OSError, TimeoutError)):  # a stranger on this machine has no key
             Client(cluster.scheduler_address.replace("tls", "tcp"), timeout=5)

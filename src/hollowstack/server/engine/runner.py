@@ -44,7 +44,7 @@ def connect() -> Client:
         n_workers=settings.WORKERS or os.cpu_count() or 1,
         threads_per_worker=1,
         processes=True,
-        dashboard_address=None,
+        dashboard_address="127.0.0.1:0",
         host="tls://127.0.0.1",
         security=keys,
         silence_logs=logging.ERROR,
