@@ -58,8 +58,6 @@ def main() -> None:
             page.get_by_role("list", name="Pages").get_by_role("button").nth(8).click()
             page.keyboard.press("Enter")
             shoot("page")
-            page.keyboard.press("1")
-            shoot("page-1-to-1")
             page.goto(f"/stacks/{stack}/bind")
             page.get_by_role("link", name="Download").wait_for()
             shoot("bind")

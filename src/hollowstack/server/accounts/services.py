@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import timedelta
 
 from django.contrib.auth import get_user_model
-from django.contrib.auth.models import AbstractBaseUser, User
+from django.contrib.auth.models import User
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.db import transaction
@@ -28,13 +28,13 @@ _LAST_ADMINISTRATOR = "There would be no administrator left: make somebody else 
 class Who:
     """Somebody who asks: a person, or a script with a token of theirs."""
 
-    user: AbstractBaseUser
+    user: User
     rights: frozenset[Right]
     role: Role
     token: Token | None = None
 
 
-def role_of(user: AbstractBaseUser) -> Role:
+def role_of(user: User) -> Role:
     """What a user is here; one who was given no role may only look."""
     person = Person.objects.filter(user_id=user.pk).first()
     return Role(person.role) if person else Role.READER
@@ -58,7 +58,7 @@ def add_person(name: str, password: str, role: Role, by: str = "") -> User:
     return user
 
 
-def change_password(user: AbstractBaseUser, old: str, new: str) -> None:
+def change_password(user: User, old: str, new: str) -> None:
     """Another password; every session but the one in hand ends. Raises Refused."""
     if not user.check_password(old):
         raise Refused("The present password is another one: check it and try again.")
@@ -69,7 +69,7 @@ def change_password(user: AbstractBaseUser, old: str, new: str) -> None:
         note(user.get_username(), "password changed", user.get_username())
 
 
-def set_password(user: AbstractBaseUser, new: str, by: str) -> None:
+def set_password(user: User, new: str, by: str) -> None:
     """Another password for somebody who has forgotten theirs; every session of theirs ends. Raises Refused."""
     _check_password(new, user)
     with transaction.atomic():
@@ -79,7 +79,7 @@ def set_password(user: AbstractBaseUser, new: str, by: str) -> None:
     end_sessions(user.pk, by)
 
 
-def _check_password(password: str, user: AbstractBaseUser) -> None:
+def _check_password(password: str, user: User) -> None:
     try:
         validate_password(password, user)
     except ValidationError as error:
@@ -113,7 +113,7 @@ def end_sessions(user_id: int, by: str) -> None:
         note(by, "sessions ended", user.get_username())
 
 
-def invite(role: Role, by: AbstractBaseUser | None) -> tuple[Invitation, str]:
+def invite(role: Role, by: User | None) -> tuple[Invitation, str]:
     """An invitation, and the secret in its link, which is not kept."""
     secret = secrets.token_urlsafe(32)
     with transaction.atomic():
@@ -134,7 +134,7 @@ def accept(secret: str, name: str, password: str) -> User:
     return user
 
 
-def make_token(user: AbstractBaseUser, name: str, role: Role, days: int) -> tuple[Token, str]:
+def make_token(user: User, name: str, role: Role, days: int) -> tuple[Token, str]:
     """A token for a script, and its secret, which is shown once and not kept. Raises Refused."""
     name = " ".join(name.split())[:80]
     if not name:
@@ -152,7 +152,7 @@ def make_token(user: AbstractBaseUser, name: str, role: Role, days: int) -> tupl
     return made, secret
 
 
-def withdraw_token(user: AbstractBaseUser, token_id: int) -> None:
+def withdraw_token(user: User, token_id: int) -> None:
     """End a token of one's own. Raises Token.DoesNotExist."""
     with transaction.atomic():
         token = Token.objects.get(pk=token_id, user=user, withdrawn_at=None)

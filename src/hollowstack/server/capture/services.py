@@ -2,7 +2,7 @@
 
 from dataclasses import asdict
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 
 from hollowstack.server.capture.addresses import allowed
@@ -95,7 +95,7 @@ def sheet_of(run: Run) -> int:
     return run.received // (2 if run.settings.get("two_sided") else 1) + 1
 
 
-def start(stack_id: int, station_id: int, wish: CaptureSettings, user: AbstractBaseUser | None) -> Run:
+def start(stack_id: int, station_id: int, wish: CaptureSettings, user: User | None) -> Run:
     """Ask for a capture; the capture process begins it at once.
 
     Raises:

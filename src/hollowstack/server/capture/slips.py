@@ -3,7 +3,7 @@
 import re
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 from django.db.models import F
 from django.utils import timezone
@@ -31,7 +31,7 @@ def save(
     treatment: str,
     new_document_after: str,
     naming: str,
-    user: AbstractBaseUser | None,
+    user: User | None,
 ) -> OrderSlip:
     """Keep a capture job under a name; the one that had that name is written over.
 
@@ -64,7 +64,7 @@ def save(
     return slip
 
 
-def start(slip_id: int, user: AbstractBaseUser | None) -> Run:
+def start(slip_id: int, user: User | None) -> Run:
     """Capture as a slip says into a new stack; when all is corrected and read it is bound.
 
     Raises:

@@ -7,7 +7,7 @@ import time
 from pathlib import Path
 
 from django.conf import settings
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 from django.db.models import F
 from natsort import os_sorted
@@ -38,7 +38,7 @@ def folder_of(stack_id: int) -> Path:
     return Path(settings.INCOMING) / f"stack-{stack_id}"
 
 
-def switch(stack_id: int, user: AbstractBaseUser | None, *, on: bool) -> Watch:
+def switch(stack_id: int, user: User | None, *, on: bool) -> Watch:
     """Watch a stack's folder, or no longer. What was put in while it was off comes in when it is on."""
     stack = Stack.objects.get(pk=stack_id)
     with transaction.atomic():

@@ -5,7 +5,7 @@ import json
 from collections.abc import Iterator, Sequence
 from datetime import datetime
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 from django.db.models import QuerySet
 from django.utils import timezone
@@ -19,7 +19,7 @@ from hollowstack.server.stacks.services import MOST_NAME, Refused, next_change, 
 from hollowstack.server.stacks.standing import WAITING
 
 
-def ask_to_bind(stack_id: int, title: str, user: AbstractBaseUser | None) -> list[Document]:
+def ask_to_bind(stack_id: int, title: str, user: User | None) -> list[Document]:
     """Fix what is bound and let the engine bind it: one document, or one for each run of pages between document breaks.
 
     Raises:
@@ -58,7 +58,7 @@ def try_again(documents: QuerySet[Document]) -> int:
         return again.count()
 
 
-def delete_document(document_id: int, user: AbstractBaseUser | None) -> None:
+def delete_document(document_id: int, user: User | None) -> None:
     """Throw a document into the bin. Raises Document.DoesNotExist."""
     with transaction.atomic():
         document = Document.objects.get(pk=document_id)
@@ -103,7 +103,7 @@ def _titled(title: str, number: int, count: int) -> str:
     return title[: MOST_NAME - len(which)] + which
 
 
-def _document(stack: Stack, title: str, run: Sequence[Page], created: datetime, user: AbstractBaseUser | None) -> Document:
+def _document(stack: Stack, title: str, run: Sequence[Page], created: datetime, user: User | None) -> Document:
     chosen = [{"rendered": page.rendered_id, "reading": page.reading_id, "ppi": page.plan["ppi"]} for page in run]
     made_of = json.dumps([title, stack.language, created.isoformat(), chosen])
     key = hashlib.sha256(made_of.encode()).hexdigest()

@@ -3,7 +3,7 @@
 from datetime import datetime
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 from django.db.models import Max
 
@@ -25,7 +25,7 @@ _BATCH_ROOM = 1 << 40
 
 def open_batch(
     stack_id: int,
-    user: AbstractBaseUser | None,
+    user: User | None,
     *,
     after: int | None = None,
     record: dict[str, Any] | None = None,

@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping, Sequence
 from datetime import datetime
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 from django.utils import timezone
 from natsort import os_sort_key
@@ -33,7 +33,7 @@ class Arranging:
     Every method raises Conflict where somebody else was quicker, Refused where it cannot be done, and returns the change.
     """
 
-    def __init__(self, stack_id: int, user: AbstractBaseUser | None, seen: int) -> None:
+    def __init__(self, stack_id: int, user: User | None, seen: int) -> None:
         self._stack_id, self._user, self._seen = stack_id, user, seen
 
     def move(self, pages: Sequence[int], after: int | None) -> Change:

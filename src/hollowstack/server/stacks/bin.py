@@ -2,7 +2,7 @@
 
 from datetime import timedelta
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 from django.db.models import QuerySet
 from django.utils import timezone
@@ -14,7 +14,7 @@ KEPT = timedelta(days=30)
 """For so long what was deleted can be taken back."""
 
 
-def delete_stack(stack_id: int, user: AbstractBaseUser | None) -> Stack:
+def delete_stack(stack_id: int, user: User | None) -> Stack:
     """Throw a stack into the bin, with all that is in it. Raises Stack.DoesNotExist."""
     with transaction.atomic():
         stack = Stack.objects.get(pk=stack_id)

@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from datetime import datetime
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 from django.db.models import QuerySet
 
@@ -25,7 +25,7 @@ _CHANGED = "Somebody else has changed {what} in the meantime: look at it again, 
 
 def record(
     stack: Stack,
-    user: AbstractBaseUser | None,
+    user: User | None,
     what: str,
     *,
     seen: int,

@@ -5,7 +5,7 @@ Every change is counted, so that a browser can ask for what is new.
 
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 from django.db.models import F
 from django.utils import timezone
@@ -23,7 +23,7 @@ class DuplicateFile(Conflict):
     """The same file is in the stack already; nothing was changed, and it can be taken in all the same."""
 
 
-def create_stack(name: str, user: AbstractBaseUser | None, treatment: str = "everyday") -> Stack:
+def create_stack(name: str, user: User | None, treatment: str = "everyday") -> Stack:
     """A new, empty stack with the latest version of a treatment. Raises Refused without a name."""
     return Stack.objects.create(
         name=_named(name), created_by=user, treatment=treatment_json(versions.latest(treatment)), opened_at=timezone.now()

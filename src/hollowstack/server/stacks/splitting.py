@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 
 from hollowstack.core.measure import Measurements
 from hollowstack.core.plan.planning import split_overrides
@@ -13,7 +13,7 @@ from hollowstack.server.stacks.models import Change, Page, Stack
 from hollowstack.server.stacks.services import shift_behind, treatment_of
 
 
-def split_facing(stack_id: int, pages: Sequence[Page], user: AbstractBaseUser | None = None) -> Change | None:
+def split_facing(stack_id: int, pages: Sequence[Page], user: User | None = None) -> Change | None:
     """Make two pages of each image with a sure fold, as one change that can be undone; call it in a transaction.
 
     An image that was split before is left as it is now: whoever made one page of it again meant that.

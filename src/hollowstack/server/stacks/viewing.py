@@ -2,7 +2,7 @@
 
 from datetime import timedelta
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 from django.utils import timezone
 
@@ -12,7 +12,7 @@ FRESH = timedelta(minutes=30)
 """For so long somebody is believed to look at what was opened last."""
 
 
-def look_at(user: AbstractBaseUser, stack_id: int, page_id: int | None) -> None:
+def look_at(user: User, stack_id: int, page_id: int | None) -> None:
     """Note what somebody looks at. Raises Stack.DoesNotExist, Page.DoesNotExist."""
     now = timezone.now()
     with transaction.atomic():

@@ -1,6 +1,6 @@
 """The rules of treatments and their versions, without HTTP."""
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 from django.db.models import Max, QuerySet
 
@@ -50,7 +50,7 @@ def titled(treatment: Treatment) -> str:
     return treatment.name if treatment.version == 0 else f"{treatment.name}, version {treatment.version}"
 
 
-def save(wanted: Treatment, user: AbstractBaseUser | None) -> TreatmentVersion:
+def save(wanted: Treatment, user: User | None) -> TreatmentVersion:
     """Keep settings as the next version of the treatment they are named for, or as the first of a new one.
 
     Raises:
