@@ -49,6 +49,8 @@ demo: $(RUN) $(WEB) $(PAGES) $(PHOTOS)
 	@$(PY) -m hollowstack.server.manage demo $(dir $(PAGES))
 	@exec .venv/bin/hollowstack serve --stations 8351 8352 8353
 
+# Tests have settings of their own: quick passwords, simulated stations allowed, a data folder that is thrown away.
+test: export DJANGO_SETTINGS_MODULE := tests.settings
 test: $(DEV) $(WEB) $(PAGES) $(PHOTOS)
 	bash scripts/system.sh
 	bash scripts/web.sh run test
