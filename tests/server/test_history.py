@@ -150,9 +150,9 @@ class Hand:
         self.add(batch.pk, 0)
 
     def add(self, batch: int, index: int) -> Page:
+        number = self.draw(st.sampled_from([self.files + 1, 1]))  # the same file twice is a file
+        page = batches.add_file(batch, index, f"file {self.files + 1}", sha(number), 1000)
         self.files += 1
-        number = self.draw(st.sampled_from([self.files, 1]))  # the same file twice is a file
-        page = batches.add_file(batch, index, f"file {self.files}", sha(number), 1000)
         self.work(page)
         return page
 
