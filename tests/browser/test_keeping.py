@@ -1,4 +1,4 @@
-"""Nothing lost, nobody in, as somebody at the screen meets it: faults that pass, a full disk, the bin, rights in words."""
+"""Nothing lost, nobody in, as somebody at the screen meets it: faults that pass, the bin, rights in words."""
 
 import contextlib
 import os
