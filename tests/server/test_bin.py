@@ -33,6 +33,7 @@ def test_a_stack_is_deleted_and_taken_back_as_it_was(client, stack, pages):
     for address in (f"/stacks/{stack.pk}", f"/stacks/{stack.pk}/pages", f"/pages/{made[0].pk}"):
         assert client.get("/api/v1" + address).status_code == 404
     assert client.delete(f"/api/v1/stacks/{stack.pk}").status_code == 404
+    assert answer(client.get("/api/v1/record"))[0]["what"] == "stack deleted"
     (told,) = bin_of(client)["stacks"]
     assert (told["name"], told["pages"], told["by"]) == ("Box 27", 2, "keeper")
     assert client.post(f"/api/v1/bin/stacks/{stack.pk}/restore").status_code == 204

@@ -118,11 +118,10 @@ AXES_RESET_COOL_OFF_ON_FAILURE_DURING_LOCKOUT = False
 USE_TZ = True
 TIME_ZONE = "UTC"
 USE_I18N = False
-# Kept in memory besides, so that the hundred small pictures of a view ask the database nothing.
+# Kept in memory besides; only whose session it is, and whether they may still come in, is asked each time.
 SESSION_ENGINE = "django.contrib.sessions.backends.cached_db"
 SESSION_COOKIE_AGE = 12 * 3600
-"""A day's work; each request begins it anew."""
-SESSION_SAVE_EVERY_REQUEST = False
+"""A day's work; after that one signs in anew."""
 SESSION_COOKIE_SAMESITE = "Strict"
 CSRF_COOKIE_SAMESITE = "Strict"
 FILE_UPLOAD_TEMP_DIR = DATA / "uploads"

@@ -11,6 +11,7 @@ from django.db.models import QuerySet
 from django.utils import timezone
 
 from hollowstack.core.arrange.order import DocumentsAfter
+from hollowstack.server.accounts.record import note
 from hollowstack.server.documents.models import Document
 from hollowstack.server.results.faults import forget_faults
 from hollowstack.server.stacks.models import Page, Stack
@@ -65,6 +66,7 @@ def delete_document(document_id: int, user: User | None) -> None:
         document.deleted_at, document.deleted_by = timezone.now(), user
         document.save(update_fields=["deleted_at", "deleted_by"])
         next_change(document.stack_id)
+        note(user.get_username() if user else "", "document deleted", document.title)
 
 
 def restore_document(document_id: int) -> Document:

@@ -7,6 +7,7 @@ from django.db import transaction
 from django.db.models import QuerySet
 from django.utils import timezone
 
+from hollowstack.server.accounts.record import note
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.services import next_change
 
@@ -21,6 +22,7 @@ def delete_stack(stack_id: int, user: User | None) -> Stack:
         stack.deleted_at, stack.deleted_by = timezone.now(), user
         stack.save(update_fields=["deleted_at", "deleted_by"])
         next_change(stack_id)
+        note(user.get_username() if user else "", "stack deleted", stack.name)
     return stack
 
 

@@ -112,16 +112,13 @@ def counts_of(stack_id: int) -> Counts:
     return counts_of_all([stack_id])[stack_id]
 
 
-def counts_of_all(stack_ids: Sequence[int] | None = None) -> dict[int, Counts]:
-    """Count the pages of some stacks, or of all that have pages, from an index alone."""
-    rows = (
-        Page.objects.filter(removed=False).order_by().values_list("stack_id", "state", "passed").annotate(number=Count("pk"))
-    )
-    if stack_ids is not None:
-        rows = rows.filter(stack_id__in=stack_ids)
-    found: dict[int, dict[str, int]] = {pk: dict.fromkeys(Counts.model_fields, 0) for pk in stack_ids or ()}
+def counts_of_all(stack_ids: Sequence[int]) -> dict[int, Counts]:
+    """Count the pages of some stacks, from an index alone."""
+    pages = Page.objects.filter(removed=False, stack_id__in=stack_ids).order_by()
+    rows = pages.values_list("stack_id", "state", "passed").annotate(number=Count("pk"))
+    found: dict[int, dict[str, int]] = {pk: dict.fromkeys(Counts.model_fields, 0) for pk in stack_ids}
     for stack_id, state, passed, number in rows:
-        counts = found.setdefault(stack_id, dict.fromkeys(Counts.model_fields, 0))
+        counts = found[stack_id]
         counts["pages"] += number
         for step in _STEPS[:passed]:
             counts[step] += number

@@ -20,7 +20,7 @@ from hollowstack.server.storage import places
 from hollowstack.server.storage.spools import PREFIX
 
 FRESH = timedelta(days=7)
-"""So long what nothing names any more is kept, because undoing may name it again."""
+"""What was made since then is kept though nothing names it, because undoing may name it again."""
 _LEFT_OVER = 24 * 3600.0
 """A file that belongs to nothing is left by a process that died, once it is that many seconds old."""
 _AT_ONCE = 200

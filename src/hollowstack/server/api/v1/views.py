@@ -40,8 +40,6 @@ _known_edges: dict[int, tuple[int, list[EdgeLine]]] = {}
 _known_starts: dict[int, tuple[int, list[int]]] = {}
 """By stack, with its count of changes."""
 _MOST_EDGES = 20_000
-_MOST_NAMED = 10_000
-"""SQLite takes so many values in one question."""
 _EDGE_LINES = 160
 """Lines of a fore-edge on the shelf: of a taller stack, every n-th page is drawn."""
 
@@ -54,10 +52,11 @@ def stack_out(stack: Stack) -> StackOut:
 def stacks_out(stacks: Sequence[Stack]) -> list[StackOut]:
     """Stacks on the shelf: what is counted is counted for all of them at once."""
     ids = [stack.pk for stack in stacks]
-    counts = counts_of_all(ids if len(ids) <= _MOST_NAMED else None)
-    documents = dict(Document.objects.order_by().values_list("stack_id").annotate(number=Count("pk")))
-    none = counts_of_all([0])[0]
-    return [_stack(stack, counts.get(stack.pk, none), documents.get(stack.pk, 0)) for stack in stacks]
+    counts = counts_of_all(ids)
+    documents = dict(
+        Document.objects.filter(stack_id__in=ids).order_by().values_list("stack_id").annotate(number=Count("pk"))
+    )
+    return [_stack(stack, counts[stack.pk], documents.get(stack.pk, 0)) for stack in stacks]
 
 
 def _edge(stack: Stack, pages: int) -> list[EdgeLine]:

@@ -60,7 +60,7 @@ class Command(BaseCommand):
 
 
 def add_words(parser: Any) -> None:
-    """The words of the command, for Django's parser and for the program's own."""
+    """The words of the command."""
     commands = parser.add_subparsers(dest="do", required=True)
     add = commands.add_parser("add", help="a new person; asks for the password")
     add.add_argument("name")
