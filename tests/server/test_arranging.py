@@ -5,11 +5,12 @@ from datetime import UTC, datetime
 import pytest
 
 from hollowstack.server.engine.recording import Outcome, record
+from hollowstack.server.errors import Conflict, Refused
 from hollowstack.server.intake import batches
 from hollowstack.server.stacks import history
 from hollowstack.server.stacks.arranging import Arranging
 from hollowstack.server.stacks.models import Change, Page, Source, Stack
-from hollowstack.server.stacks.services import Conflict, Refused, order_of
+from hollowstack.server.stacks.services import order_of
 from tests.server.conftest import answer, walk
 
 

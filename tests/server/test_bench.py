@@ -9,10 +9,10 @@ from PIL import Image
 
 from hollowstack.core.page.geometry import Quad
 from hollowstack.server.engine.recording import Outcome, record
+from hollowstack.server.errors import Refused
 from hollowstack.server.stacks import history
 from hollowstack.server.stacks.arranging import Arranging
 from hollowstack.server.stacks.models import Page, Stack
-from hollowstack.server.stacks.services import Refused
 from hollowstack.server.storage import places
 from tests.core.test_calibrate import CORNERS, captured_target, patch_text, target
 from tests.server.conftest import MEASURED, walk

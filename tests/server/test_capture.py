@@ -17,10 +17,10 @@ from hollowstack.server.capture.escl.messages import NotEscl, Status, read_capab
 from hollowstack.server.capture.executor import Carrier
 from hollowstack.server.capture.models import Run
 from hollowstack.server.capture.settings import CaptureSettings
-from hollowstack.server.errors import NoRoom
+from hollowstack.server.errors import NoRoom, Refused
 from hollowstack.server.stacks import history
 from hollowstack.server.stacks.models import Batch, Page, Source
-from hollowstack.server.stacks.services import Refused, order_of
+from hollowstack.server.stacks.services import order_of
 from hollowstack.server.storage import places, room
 from hollowstack.standins.station.device import MODELS
 from hollowstack.standins.station.server import Station as Simulated

@@ -4,7 +4,7 @@ import pytest
 
 from hollowstack.server.capture.escl.messages import Capabilities, SourceCapabilities
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
-from hollowstack.server.stacks.services import Refused
+from hollowstack.server.errors import Refused
 
 FORMATS = ("image/jpeg", "image/png", "image/tiff")
 GLASS = SourceCapabilities(216.0, 297.0, (75, 300), ("RGB24",), FORMATS)

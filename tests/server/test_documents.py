@@ -4,8 +4,8 @@ import pytest
 
 from hollowstack.server.documents.services import ask_to_bind
 from hollowstack.server.engine.recording import Outcome, record
+from hollowstack.server.errors import Refused
 from hollowstack.server.stacks.models import Page
-from hollowstack.server.stacks.services import Refused
 from hollowstack.server.storage import places
 from tests.server.conftest import answer, walk
 

@@ -125,7 +125,7 @@ def _add_stations(ports: list[int]) -> None:
 
     from hollowstack.server.capture.models import Station
     from hollowstack.server.capture.services import add_station
-    from hollowstack.server.stacks.services import Refused
+    from hollowstack.server.errors import Refused
 
     for port in ports:
         address = f"http://127.0.0.1:{port}"

@@ -10,7 +10,7 @@ import zlib
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path, PurePosixPath
-from typing import IO, NamedTuple, cast
+from typing import IO, NamedTuple
 
 from natsort import os_sort_key
 
@@ -54,7 +54,7 @@ def entries(path: Path) -> list[Entry]:
 
 
 @contextmanager
-def opened_entry(path: Path, name: str) -> Iterator[IO[bytes]]:
+def opened_entry(path: Path, name: str) -> Iterator["EntryBytes"]:
     """The bytes of one entry; reading stops with a DecodeError where they are damaged or more than were announced."""
     with _opened(path) as archive:
         try:
@@ -62,10 +62,10 @@ def opened_entry(path: Path, name: str) -> Iterator[IO[bytes]]:
         except _DAMAGED:
             raise DecodeError(_WHY) from None
         with stream:
-            yield cast("IO[bytes]", _Entry(stream))
+            yield EntryBytes(stream)
 
 
-class _Entry:
+class EntryBytes:
     """The bytes of an entry. What its reader does with them, and fails in, is no fault of the archive."""
 
     def __init__(self, stream: IO[bytes]) -> None:

@@ -16,12 +16,12 @@ from django.utils import timezone
 from hollowstack.core.measure.layout.frames import Frame, bounds, corners
 from hollowstack.core.page.errors import HollowStackError, is_full
 from hollowstack.server.capture.escl import EsclClient, ScanSettings, StationError
-from hollowstack.server.capture.models import Run
+from hollowstack.server.capture.models import Run, Station
 from hollowstack.server.capture.services import FEEDER_TROUBLE, capabilities_of, sheet_of, talk_to
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
-from hollowstack.server.errors import FULL, Conflict
+from hollowstack.server.errors import FULL, Conflict, Refused
 from hollowstack.server.intake import archives, batches
-from hollowstack.server.stacks.models import Page
+from hollowstack.server.stacks.models import Batch, Page
 from hollowstack.server.stacks.planning import plan_or_mark
 from hollowstack.server.storage.room import require_room
 from hollowstack.server.storage.spools import shared
@@ -54,7 +54,7 @@ class Carrier:
     def work(self) -> None:
         """Carry the run out."""
         try:
-            with talk_to(self._run.station.address, self._patience) as self._client:
+            with talk_to(self._station.address, self._patience) as self._client:
                 self._carry()
         except HollowStackError as error:  # the server may not go there
             self._end(Run.State.STOPPED, str(error))
@@ -63,6 +63,18 @@ class Carrier:
                 self._drop()
         finally:
             connection.close()
+
+    @property
+    def _station(self) -> Station:
+        if self._run.station is None:
+            raise Refused("The station of this capture is no longer on the list: finish, and capture the rest with another.")
+        return self._run.station
+
+    @property
+    def _batch(self) -> Batch:
+        if self._run.batch is None:
+            raise Refused("What this capture had taken in is no longer in the stack: finish, and begin another.")
+        return self._run.batch
 
     def _carry(self) -> None:
         try:
@@ -94,7 +106,7 @@ class Carrier:
             log.warning("run %s: the database cannot be used now: %s", self._run.pk, error)
 
     def _jobs(self) -> None:
-        for number, job in enumerate(jobs_for(self._wish, capabilities_of(self._run.station))):
+        for number, job in enumerate(jobs_for(self._wish, capabilities_of(self._station))):
             if not self._job(number, job):
                 return
         self._end(Run.State.DONE)
@@ -103,7 +115,7 @@ class Carrier:
         run = self._run
         if run.batch is None:
             after = self._wish.page if self._wish.place == "after" else None
-            record = {"station": run.station.name, "run": run.pk, **run.settings}
+            record = {"station": self._station.name, "run": run.pk, **run.settings}
             replaces = self._wish.place == "instead"
             run.batch = batches.open_batch(run.stack_id, run.by, after=after, record=record, silent=replaces)
         self._save(state=Run.State.RUNNING)
@@ -177,7 +189,7 @@ class Carrier:
         return False
 
     def _no_paper(self) -> str:
-        if capabilities_of(self._run.station).platen is not None:
+        if capabilities_of(self._station).platen is not None:
             return "The feeder is empty: lay the paper in, or capture from the glass instead."
         return "The feeder is empty: lay the paper in, then go on."
 
@@ -191,7 +203,7 @@ class Carrier:
             if self._wish.place == "instead":
                 self._replace(name, sha256, size)
             else:
-                page = batches.add_file(self._run.batch_id, index, name, sha256, size)
+                page = batches.add_file(self._batch.pk, index, name, sha256, size)
                 self._frame(page, index)
             self._advance(index)
         spool.unlink(missing_ok=True)
@@ -221,9 +233,9 @@ class Carrier:
         return [(round((x - left) * px, 2), round((y - top) * px, 2)) for x, y in corners(frame)]
 
     def _replace(self, name: str, sha256: str, size: int) -> None:
-        source = batches.add_source(self._run.batch, 0, name, sha256, size)
+        source = batches.add_source(self._batch, 0, name, sha256, size)
         quad = self._quad(0)
-        batches.replace_page(self._run.batch, source, self._wish.page, {"quad": quad} if quad else None)
+        batches.replace_page(self._batch, source, self._wish.page or 0, {"quad": quad} if quad else None)
 
     def _recover(self) -> None:
         """An image that had come whole when the process died."""
@@ -240,7 +252,7 @@ class Carrier:
     def _drop_half_sheet(self) -> None:
         """The front of a sheet whose back did not come is captured again with it."""
         if self._wish.two_sided and self._run.received % 2:
-            batches.drop_file(self._run.batch_id, self._run.received - 1)
+            batches.drop_file(self._batch.pk, self._run.received - 1)
             self._save(received=self._run.received - 1)
 
     def _drop(self) -> None:
@@ -250,7 +262,7 @@ class Carrier:
             except StationError:
                 log.warning("run %s: the station could not be told", self._run.pk)
         if self._run.batch is not None and self._wish.place != "instead":
-            batches.drop(self._run.batch_id)
+            batches.drop(self._run.batch.pk)
         for part in self._spool(0).parent.glob(f"run-{self._run.pk}-*"):
             part.unlink(missing_ok=True)
         Run.objects.filter(pk=self._run.pk).update(

@@ -4,16 +4,18 @@ from dataclasses import asdict
 
 from django.contrib.auth.models import User
 from django.db import transaction
+from pydantic import TypeAdapter
 
 from hollowstack.server.capture.addresses import allowed
-from hollowstack.server.capture.escl import Capabilities, EsclClient, SourceCapabilities, StationError, Status
+from hollowstack.server.capture.escl import Capabilities, EsclClient, StationError, Status
 from hollowstack.server.capture.models import Run, Station
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
+from hollowstack.server.errors import Refused
 from hollowstack.server.stacks.models import Stack
-from hollowstack.server.stacks.services import Refused
 from hollowstack.server.storage.room import require_room
 
 _LOOK_SECONDS = 4.0
+_CAPABILITIES = TypeAdapter(Capabilities)
 OPEN = (Run.State.WANTED, Run.State.RUNNING, Run.State.CANCELLING)
 FEEDER_TROUBLE = {
     "ScannerAdfJam": "A sheet is jammed",
@@ -62,11 +64,7 @@ def _refuse_at_work(station: Station) -> None:
 
 def capabilities_of(station: Station) -> Capabilities:
     """What a station said it can do."""
-    told = dict(station.capabilities)
-    for source in ("platen", "feeder"):
-        if told[source] is not None:
-            told[source] = SourceCapabilities(**{k: tuple(v) if isinstance(v, list) else v for k, v in told[source].items()})
-    return Capabilities(**told)
+    return _CAPABILITIES.validate_python(station.capabilities)
 
 
 def standing(status: Status | StationError, run: Run | None) -> tuple[str, str]:
@@ -108,7 +106,7 @@ def start(stack_id: int, station_id: int, wish: CaptureSettings, user: User | No
         stack = Stack.objects.get(pk=stack_id)
         jobs = jobs_for(wish, capabilities_of(station))
         _refuse_at_work(station)
-        if wish.place != "end" and not stack.pages.filter(pk=wish.page, removed=False).exists():
+        if wish.place != "end" and not (wish.page and stack.pages.filter(pk=wish.page, removed=False).exists()):
             raise Refused("The page that was chosen for it is no longer in the stack: choose another place.")
         if wish.place == "instead" and (wish.source == "feeder" or len(jobs) > 1):
             raise Refused("In the place of a page one image is captured: use the glass, with one frame.")

@@ -6,7 +6,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from hollowstack.core.measure.layout.frames import Frame, bounds
 from hollowstack.server.capture.escl import Capabilities, ScanSettings, SourceCapabilities
-from hollowstack.server.stacks.services import Refused
+from hollowstack.server.errors import Refused
 
 Colour = Literal["bitonal", "grey", "colour"]
 _MODES: dict[Colour, Literal["BlackAndWhite1", "Grayscale8", "RGB24"]] = {

@@ -13,9 +13,10 @@ from hollowstack.server.capture import services
 from hollowstack.server.capture.models import OrderSlip, Run, Station
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
 from hollowstack.server.documents.services import ask_to_bind
+from hollowstack.server.errors import Refused
 from hollowstack.server.stacks.models import Stack
 from hollowstack.server.stacks.overview import counts_of
-from hollowstack.server.stacks.services import MOST_NAME, Refused, create_stack, treatment_json
+from hollowstack.server.stacks.services import MOST_NAME, create_stack, treatment_json
 from hollowstack.server.treatments import versions
 
 _FILLED_IN = ("date", "number")

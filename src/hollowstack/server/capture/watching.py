@@ -19,7 +19,7 @@ from hollowstack.core.page.errors import HollowStackError, WorkerError, is_full
 from hollowstack.core.run.worker import PageWorker
 from hollowstack.server.capture.models import Watch
 from hollowstack.server.intake import archives, batches
-from hollowstack.server.stacks.models import Source, Stack
+from hollowstack.server.stacks.models import Batch, Source, Stack
 from hollowstack.server.stacks.services import next_change
 from hollowstack.server.storage.spools import Spool, spooled
 
@@ -139,13 +139,13 @@ class Watcher:
             # It may be in already: the process died before it could move the file.
             known = Source.objects.filter(batch=watch.batch, name=path.name[:255], master_id=spool.sha256)
             if packed or not known.exists():
-                self._add(watch, path, spool)
+                self._add(watch, watch.batch, path, spool)
         _move(path, TAKEN)
 
-    def _add(self, watch: Watch, path: Path, spool: Spool) -> None:
-        indices = watch.batch.sources.values_list("index", flat=True)
+    def _add(self, watch: Watch, batch: Batch, path: Path, spool: Spool) -> None:
+        indices = batch.sources.values_list("index", flat=True)
         index = self._begun.setdefault(path, 1 + max(indices, default=-1))
-        _, left_out = archives.take_in(watch.batch.pk, index, path.name, spool, again=False)
+        _, left_out = archives.take_in(batch.pk, index, path.name, spool, again=False)
         for sentence in left_out:
             _left_out(watch, path.name, sentence)
         Watch.objects.filter(pk=watch.pk).update(taken=F("taken") + 1)

@@ -2,15 +2,16 @@
 
 import os
 import warnings
+from typing import cast
 
 from django.core.asgi import get_asgi_application
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "hollowstack.server.config.settings")
 _django = get_asgi_application()
 
-from hollowstack.server.config.limits import Limited  # noqa: E402, after the settings are there
+from hollowstack.server.config.limits import Application, Limited  # noqa: E402, after the settings are there
 
-application = Limited(_django)
+application = Limited(cast("Application", _django))
 
 # Static files are handed out by a library that reads them synchronously; they are small, and read at once.
 warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume synchronous iterators")

@@ -13,10 +13,11 @@ from django.utils import timezone
 from hollowstack.core.arrange.order import DocumentsAfter
 from hollowstack.server.accounts.record import note
 from hollowstack.server.documents.models import Document
+from hollowstack.server.errors import Refused
 from hollowstack.server.results.faults import forget_faults
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.overview import starts_of, state_of, with_results
-from hollowstack.server.stacks.services import MOST_NAME, Refused, next_change, treatment_of
+from hollowstack.server.stacks.services import MOST_NAME, next_change, treatment_of
 from hollowstack.server.stacks.standing import WAITING
 
 
@@ -106,7 +107,7 @@ def _titled(title: str, number: int, count: int) -> str:
 
 
 def _document(stack: Stack, title: str, run: Sequence[Page], created: datetime, user: User | None) -> Document:
-    chosen = [{"rendered": page.rendered_id, "reading": page.reading_id, "ppi": page.plan["ppi"]} for page in run]
+    chosen = [{"rendered": page.rendered_id, "reading": page.reading_id, "ppi": (page.plan or {})["ppi"]} for page in run]
     made_of = json.dumps([title, stack.language, created.isoformat(), chosen])
     key = hashlib.sha256(made_of.encode()).hexdigest()
     return Document.objects.create(stack=stack, title=title, created_at=created, created_by=user, key=key, pages=chosen)

@@ -1,6 +1,7 @@
 """What runs on a worker of the cluster: one page worker of its own, so that a page is stopped alone. Knows no Django."""
 
 import threading
+from collections.abc import Callable
 from functools import lru_cache
 from pathlib import Path
 from typing import Any, Literal, NamedTuple
@@ -10,7 +11,7 @@ from hollowstack.core.page.errors import DamagedResultError, FaultKind, HollowSt
 from hollowstack.core.run import steps
 from hollowstack.core.run.worker import PageWorker
 
-FUNCTIONS = {
+FUNCTIONS: dict[str, Callable[..., dict[str, Any]]] = {
     "expand": steps.expand,
     "measure": steps.measure_step,
     "render": steps.render_step,

@@ -37,9 +37,10 @@ def _in_order(reach: int, busy: frozenset[str]) -> Iterator[Task]:
 def _all(reach: int) -> Iterator[Task]:
     now = timezone.now()
     pages = list(_pages(now)[:reach])
-    yield from (_task(page) for page in pages if page.looked_at)
+    looked_at = sum(vars(page)["looked_at"] for page in pages)  # the first ones are those
+    yield from map(_task, pages[:looked_at])
     yield from _binds(now, reach)
-    yield from (_task(page) for page in pages if not page.looked_at)
+    yield from map(_task, pages[looked_at:])
 
 
 def _pages(now: datetime) -> QuerySet[Page]:
@@ -60,7 +61,7 @@ def _pages(now: datetime) -> QuerySet[Page]:
 
 def _task(page: Page) -> Task:
     """The step that a page waits for."""
-    step = STEP_OF[page.state]
+    step = STEP_OF[Page.State(page.state)]
     key = getattr(page, NAMED[step])
     master = str(places.master_path(page.source.master_id))
     if step == "expand":

@@ -8,11 +8,12 @@ from django.db import transaction
 from django.db.models import Max
 
 from hollowstack.core.run.keys import expand_key
+from hollowstack.server.errors import Refused
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks import history, splitting
 from hollowstack.server.stacks.models import Batch, Change, Master, Page, Source, Stack
 from hollowstack.server.stacks.planning import plan_or_mark
-from hollowstack.server.stacks.services import DuplicateFile, Refused, next_change, shift_behind
+from hollowstack.server.stacks.services import DuplicateFile, next_change, shift_behind
 from hollowstack.server.stacks.standing import settle
 
 _FILE_ROOM = 1 << 20
@@ -87,8 +88,8 @@ def add_file(
         source = add_source(batch, index, name, sha256, size, part=part, modified_at=modified_at)
         if (instead := batch.record.get("instead")) is not None and (index, part) == (0, 0):
             return replace_page(batch, source, instead)
-        if (there := source.pages.filter(frame=0).first()) is not None:
-            return there
+        if (first := source.pages.filter(frame=0).first()) is not None:
+            return first
         page = Page(
             stack=batch.stack,
             source=source,

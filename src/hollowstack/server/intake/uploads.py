@@ -6,18 +6,18 @@ from collections.abc import Sequence
 from datetime import datetime
 from io import FileIO
 from pathlib import Path
-from typing import BinaryIO, NamedTuple
+from typing import NamedTuple
 
 from django.conf import settings
 from django.db import transaction
 from django.db.models import QuerySet
 
 from hollowstack.core.decode import MAX_BYTES
+from hollowstack.server.errors import Conflict, Refused
 from hollowstack.server.intake import archives
 from hollowstack.server.stacks.models import Batch, Page, Stack, Upload
-from hollowstack.server.stacks.services import Conflict, Refused
 from hollowstack.server.storage.room import require_room
-from hollowstack.server.storage.spools import shared
+from hollowstack.server.storage.spools import Readable, shared
 
 _CHUNK = 1 << 20
 
@@ -57,7 +57,7 @@ def received(upload: Upload) -> int:
         return 0
 
 
-def append(upload: Upload, offset: int, stream: BinaryIO) -> int:
+def append(upload: Upload, offset: int, stream: Readable) -> int:
     """Add the bytes that belong at an offset; returns how many there are now.
 
     Raises:

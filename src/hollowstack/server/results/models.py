@@ -1,5 +1,7 @@
 """Results under keys. Only the engine writes what was made; anybody may ask for another try."""
 
+from typing import Any
+
 from django.db import models
 
 
@@ -42,3 +44,10 @@ class Result(models.Model):
         indexes = [
             models.Index(fields=["next_try_at"], condition=models.Q(state="waiting"), name="results_to_try_again"),
         ]
+
+    @property
+    def made(self) -> dict[str, Any]:
+        """What was made. Raises ValueError where nothing was."""
+        if self.body is None:
+            raise ValueError(f"{self.step} {self.key}: nothing was made")
+        return dict(self.body)

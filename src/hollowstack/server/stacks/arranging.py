@@ -15,10 +15,11 @@ from hollowstack.core.ocr.engine import languages
 from hollowstack.core.page.geometry import Point
 from hollowstack.core.settings.override import AsideReason, Override, Split
 from hollowstack.core.settings.treatment import Treatment
+from hollowstack.server.errors import Refused
 from hollowstack.server.stacks import history, splitting
 from hollowstack.server.stacks.models import Change, Page, Stack
 from hollowstack.server.stacks.overview import numbers_of, with_results
-from hollowstack.server.stacks.services import NOT_MEASURED, Refused, order_of, shift_behind, treatment_json, treatment_of
+from hollowstack.server.stacks.services import NOT_MEASURED, order_of, shift_behind, treatment_json, treatment_of
 from hollowstack.server.treatments import versions
 
 _CORRECTIONS = {

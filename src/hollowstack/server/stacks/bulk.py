@@ -12,11 +12,12 @@ def save_pages(pages: Iterable[Page], fields: Sequence[str]) -> None:
 
     Django's own ``bulk_update`` builds one statement of nested conditions, which SQLite takes ten times as long to read.
     """
-    columns = [Page._meta.get_field(name.removesuffix("_id")) for name in fields]
+    known = {field.name: field for field in Page._meta.concrete_fields}
+    columns = [known[name.removesuffix("_id")] for name in fields]
     rows = [
         [*(column.get_db_prep_save(getattr(page, column.attname), connection) for column in columns), page.pk]
         for page in pages
     ]
-    settings = ", ".join(f"{connection.ops.quote_name(column.column)} = %s" for column in columns)
+    settings = ", ".join(f"{connection.ops.quote_name(column.column or column.attname)} = %s" for column in columns)
     with connection.cursor() as cursor:
         cursor.executemany(f"UPDATE {Page._meta.db_table} SET {settings} WHERE id = %s", rows)

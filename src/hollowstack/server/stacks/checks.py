@@ -1,6 +1,7 @@
 """Checks of a stack as a whole: whether pages are missing, twice there, out of place, or unlike their fellows."""
 
 from statistics import median
+from typing import Any
 
 from pydantic import BaseModel
 
@@ -121,5 +122,6 @@ def _named(width: float, height: float) -> str:
 
 
 def _size_mm(page: Page) -> tuple[float, float]:
-    (width, height), ppi = page.plan["size_px"], page.plan["ppi"]
+    plan: dict[str, Any] = page.plan or {}
+    (width, height), ppi = plan["size_px"], plan["ppi"]
     return width / ppi[0] * 25.4, height / ppi[1] * 25.4

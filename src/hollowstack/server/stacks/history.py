@@ -10,11 +10,12 @@ from django.db.models import QuerySet
 
 from hollowstack.core.arrange.order import difference
 from hollowstack.core.settings.treatment import Treatment
+from hollowstack.server.errors import Conflict, Refused
 from hollowstack.server.stacks.bulk import save_pages
 from hollowstack.server.stacks.grouping import ask_to_regroup
 from hollowstack.server.stacks.models import Batch, Change, Page, Stack
 from hollowstack.server.stacks.planning import mark, plan_marked, plan_or_mark
-from hollowstack.server.stacks.services import Conflict, Refused, next_change, order_of, treatment_json
+from hollowstack.server.stacks.services import next_change, order_of, treatment_json
 
 Fields = Mapping[int, Mapping[str, Any]]
 """New values of a page's fields, by the page's id."""

@@ -76,7 +76,7 @@ def replan(pages: Iterable[Page], treatment: Treatment) -> None:
         page.opened_id = expand_key(page.source.master_id)
         page.measured_id = measure_key(page.source.master_id, page.frame) if page.opened_id in opened else None
         if (result := measured.get(page.measured_id or "")) is not None:
-            plan(page, treatment, Measurements.model_validate(result.body["measurements"]), places.get(page.pk))
+            plan(page, treatment, Measurements.model_validate(result.made["measurements"]), places.get(page.pk))
         else:
             page.plan, page.aside, page.rendered_id, page.reading_id = None, "", None, None
 

@@ -19,6 +19,7 @@ from hollowstack.core.render.adjusting import adjusted
 from hollowstack.core.settings.adjustments import Calibration
 from hollowstack.core.settings.override import Override
 from hollowstack.core.settings.treatment import Treatment
+from hollowstack.server.errors import Refused
 from hollowstack.server.images.pictures import PICTURES, view_path
 from hollowstack.server.stacks import planning, services
 from hollowstack.server.stacks.models import Page
@@ -57,7 +58,7 @@ class Reductions:
                 return self._kept[key, longest]
         path = view_path(places.result_path("measure", key))
         if path is None:
-            raise services.Refused(_PICTURE_GONE)
+            raise Refused(_PICTURE_GONE)
         pixels = PICTURES.get(path)
         factor = min(1.0, longest / max(pixels.shape[:2]))
         size = (max(1, round(pixels.shape[1] * factor)), max(1, round(pixels.shape[0] * factor)))
@@ -79,10 +80,10 @@ def preview(page: Page, override: Override, treatment: Treatment | None, longest
         Refused: The page has not been measured yet.
     """
     if page.measured is None or page.measured.body is None:
-        raise services.Refused(services.NOT_MEASURED)
-    found = Measurements.model_validate(page.measured.body["measurements"])
+        raise Refused(services.NOT_MEASURED)
+    found = Measurements.model_validate(page.measured.made["measurements"])
     plan = planning.decide(page, treatment or services.treatment_of(page.stack), found, override)
-    small, factor = _reductions.get(page.measured_id, longest)
+    small, factor = _reductions.get(page.measured.key, longest)
     # As many pixels as the reduction has, whatever the resolution that the page will get.
     shown = factor * float(np.hypot(*np.subtract(plan.quad[1], plan.quad[0]))) / plan.size_px[0]
     reduced = plan.reduced(factor, shown)
@@ -114,11 +115,11 @@ def calibration(page: Page, patches: str, name: str) -> Calibration:
         CalibrationError: It is not the target, or the patch file is none.
     """
     if page.measured is None or page.measured.body is None or page.plan is None:
-        raise services.Refused(services.NOT_MEASURED)
+        raise Refused(services.NOT_MEASURED)
     target = read_patches(patches)
-    path = view_path(places.result_path("measure", page.measured_id))
+    path = view_path(places.result_path("measure", page.measured.key))
     if path is None:
-        raise services.Refused(_PICTURE_GONE)
+        raise Refused(_PICTURE_GONE)
     return calibrate(Raster(PICTURES.get(path)), Plan.model_validate(page.plan).quad, target, name)
 
 

@@ -35,7 +35,7 @@ def split_facing(stack_id: int, pages: Sequence[Page], user: User | None = None)
     ]
     if not chosen:
         return None
-    fields = {}
+    fields: dict[int, dict[str, object]] = {}
     # From the last one on, so that making room behind one does not move those that are still to come.
     for page, (left, right) in sorted(chosen, key=lambda one: -one[0].position):
         shift_behind(stack.pk, page.position, 1)

@@ -6,7 +6,7 @@ import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from typing import BinaryIO, NamedTuple
+from typing import NamedTuple, Protocol
 
 from hollowstack.core.decode import MAX_BYTES
 from hollowstack.core.page.digest import sha256_of
@@ -15,6 +15,14 @@ from hollowstack.server.storage.places import spools
 
 _CHUNK = 1 << 20
 PREFIX = "spool-"
+
+
+class Readable(Protocol):
+    """Whatever bytes can be read from, piece by piece."""
+
+    def read(self, size: int, /) -> bytes:
+        """So many bytes, or fewer at the end, where there are none."""
+        ...
 
 
 class Spool(NamedTuple):
@@ -26,7 +34,7 @@ class Spool(NamedTuple):
 
 
 @contextmanager
-def spooled(stream: BinaryIO) -> Iterator[Spool]:
+def spooled(stream: Readable) -> Iterator[Spool]:
     """A stream's bytes in a file of one's own, synced; it is gone afterwards, unless it was moved away.
 
     Raises:

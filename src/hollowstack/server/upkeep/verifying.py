@@ -96,15 +96,15 @@ def _result(key: str) -> str:
 def _is_whole(result: Result) -> bool:
     """Whether the files of a result are those that were written."""
     if result.step == "bind":
-        return _is(places.document_path(result.key), result.body["sha256"]) if _bound(result.key) else True
+        return _is(places.document_path(result.key), result.made["sha256"]) if _bound(result.key) else True
     if result.step not in places.STEPS:
         return True
     folder = places.result_path(result.step, result.key)
     if result.step == "measure":
         return (folder / THUMB).exists() and view_path(folder) is not None
     if result.step == "read":
-        return _is(folder / READING, result.body.get("sha256"))
-    return _is(folder / "image", result.body.get("sha256")) and (folder / THUMB).exists() and view_path(folder) is not None
+        return _is(folder / READING, result.made.get("sha256"))
+    return _is(folder / "image", result.made.get("sha256")) and (folder / THUMB).exists() and view_path(folder) is not None
 
 
 def _bound(key: str) -> bool:

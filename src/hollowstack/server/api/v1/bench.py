@@ -1,6 +1,6 @@
 """The bench over HTTP: what a page would look like."""
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from ninja import Field, Schema
 
 from hollowstack.core.page.geometry import Point
@@ -8,7 +8,7 @@ from hollowstack.core.settings.adjustments import Calibration
 from hollowstack.core.settings.override import Correction, Override
 from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.api.v1.problems import Problem
-from hollowstack.server.api.v1.routing import Router
+from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.stacks.models import Page
 from hollowstack.server.stacks.overview import with_results
 from hollowstack.server.stacks.preview import Preview, calibration, preview
@@ -44,14 +44,14 @@ class CalibrationIn(Schema):
 
 
 @router.post("/pages/{int:page_id}/calibration", response={200: Calibration, 404: Problem, 422: Problem})
-def calibrate_device(request: HttpRequest, page_id: int, asked: CalibrationIn) -> Calibration:
+def calibrate_device(request: Request, page_id: int, asked: CalibrationIn) -> Calibration:
     """Profile the device that captured a page, which shows a colour target from corner to corner; nothing is kept."""
     page = with_results(Page.objects.filter(pk=page_id)).select_related("stack").get()
     return calibration(page, asked.patches, asked.name)
 
 
 @router.post("/pages/{int:page_id}/preview", response={200: Preview, 404: Problem, 422: Problem})
-def preview_page(request: HttpRequest, page_id: int, asked: PreviewIn) -> HttpResponse:
+def preview_page(request: Request, page_id: int, asked: PreviewIn) -> HttpResponse:
     """What a page would look like; nothing is kept."""
     page = with_results(Page.objects.filter(pk=page_id)).select_related("stack").get()
     made = preview(page, _tried(page, asked), asked.treatment, asked.longest)

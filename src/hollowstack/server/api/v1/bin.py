@@ -2,11 +2,10 @@
 
 from datetime import datetime
 
-from django.http import HttpRequest
 from ninja import Schema, Status
 
 from hollowstack.server.api.v1.problems import Problem
-from hollowstack.server.api.v1.routing import Router
+from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.documents import services as documents
 from hollowstack.server.stacks import bin as trash
 
@@ -59,7 +58,7 @@ class BinOut(Schema):
 
 
 @router.get("/bin", response=BinOut)
-def get_bin(request: HttpRequest) -> BinOut:
+def get_bin(request: Request) -> BinOut:
     """What was deleted in the last thirty days."""
     return BinOut(
         stacks=[
@@ -67,11 +66,12 @@ def get_bin(request: HttpRequest) -> BinOut:
                 id=stack.pk,
                 name=stack.name,
                 pages=stack.pages.filter(removed=False).count(),
-                deleted_at=stack.deleted_at,
-                until=stack.deleted_at + trash.KEPT,
+                deleted_at=deleted_at,
+                until=deleted_at + trash.KEPT,
                 by=stack.deleted_by.get_username() if stack.deleted_by else "",
             )
             for stack in trash.deleted_stacks().select_related("deleted_by")[:_MOST]
+            if (deleted_at := stack.deleted_at) is not None
         ],
         documents=[
             DeletedDocument(
@@ -80,11 +80,12 @@ def get_bin(request: HttpRequest) -> BinOut:
                 stack=document.stack_id,
                 stack_name=document.stack.name,
                 pages=len(document.pages),
-                deleted_at=document.deleted_at,
-                until=document.deleted_at + trash.KEPT,
+                deleted_at=deleted_at,
+                until=deleted_at + trash.KEPT,
                 by=document.deleted_by.get_username() if document.deleted_by else "",
             )
             for document in documents.deleted_documents().select_related("deleted_by", "stack")[:_MOST]
+            if (deleted_at := document.deleted_at) is not None
         ],
         pages=[
             DeletedPage(
@@ -93,23 +94,24 @@ def get_bin(request: HttpRequest) -> BinOut:
                 stack=page.stack_id,
                 stack_name=page.stack.name,
                 thumb=page.measured_id if page.passed > 1 else None,
-                deleted_at=page.deleted_at,
-                until=page.deleted_at + trash.KEPT,
+                deleted_at=deleted_at,
+                until=deleted_at + trash.KEPT,
             )
             for page in trash.deleted_pages().select_related("source", "stack")[:_MOST]
+            if (deleted_at := page.deleted_at) is not None
         ],
     )
 
 
 @router.post("/bin/stacks/{int:stack_id}/restore", response={204: None, 404: Problem})
-def restore_stack(request: HttpRequest, stack_id: int) -> Status:
+def restore_stack(request: Request, stack_id: int) -> Status[None]:
     """Take a stack back as it was."""
     trash.restore_stack(stack_id)
     return Status(204, None)
 
 
 @router.post("/bin/documents/{int:document_id}/restore", response={204: None, 404: Problem})
-def restore_document(request: HttpRequest, document_id: int) -> Status:
+def restore_document(request: Request, document_id: int) -> Status[None]:
     """Take a document back."""
     documents.restore_document(document_id)
     return Status(204, None)

@@ -1,9 +1,8 @@
 """Changes by hand over HTTP: one address takes them all, so that each is one row of the stack's history."""
 
 from datetime import datetime
-from typing import Annotated, Literal
+from typing import Annotated, Literal, cast
 
-from django.http import HttpRequest
 from ninja import Field, Schema
 from pydantic import BaseModel
 
@@ -12,10 +11,12 @@ from hollowstack.core.settings.override import AsideReason, Correction
 from hollowstack.server.accounts.access import Forbidden
 from hollowstack.server.accounts.rights import CHANGES, WORDS, Right
 from hollowstack.server.api.v1.problems import Problem
-from hollowstack.server.api.v1.routing import Router
+from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.stacks import history
 from hollowstack.server.stacks.arranging import Arranging
 from hollowstack.server.stacks.models import Change, Stack
+
+ChangeState = Literal["done", "undone", "dropped"]
 
 router = Router(tags=["changes"])
 _HISTORY = 300
@@ -163,7 +164,7 @@ class ChangeOut(Schema):
     what: str
     by: str
     at: datetime
-    state: Literal["done", "undone", "dropped"]
+    state: ChangeState
 
 
 class HistoryOut(Schema):
@@ -175,16 +176,16 @@ class HistoryOut(Schema):
 
 
 @router.post("/stacks/{int:stack_id}/changes", response={200: ChangeOut, 404: Problem, 409: Problem, 422: Problem})
-def create_change(request: HttpRequest, stack_id: int, change: ChangeIn) -> ChangeOut:
+def create_change(request: Request, stack_id: int, change: ChangeIn) -> ChangeOut:
     """Do something to pages by hand."""
     needed = CHANGES.get(change.doing.do, Right.WORK)
-    if needed not in request.who.rights:  # type: ignore[attr-defined]
+    if needed not in request.who.rights:
         raise Forbidden(f"Only {WORDS[needed]} may do that: ask one of them.")
     return _out(_do(Arranging(stack_id, request.user, change.seen), change.doing))
 
 
 @router.get("/stacks/{int:stack_id}/changes", response={200: HistoryOut, 404: Problem})
-def get_history(request: HttpRequest, stack_id: int) -> HistoryOut:
+def get_history(request: Request, stack_id: int) -> HistoryOut:
     """The stack's history."""
     stack = Stack.objects.get(pk=stack_id)
     undo, redo = history.next_to_undo(stack), history.next_to_redo(stack)
@@ -193,13 +194,13 @@ def get_history(request: HttpRequest, stack_id: int) -> HistoryOut:
 
 
 @router.post("/stacks/{int:stack_id}/changes/{int:change_id}/undo", response={200: ChangeOut, 404: Problem, 409: Problem})
-def undo_change(request: HttpRequest, stack_id: int, change_id: int) -> ChangeOut:
+def undo_change(request: Request, stack_id: int, change_id: int) -> ChangeOut:
     """Take the last change back; it must be the one named."""
     return _out(history.undo(stack_id, change_id))
 
 
 @router.post("/stacks/{int:stack_id}/changes/{int:change_id}/redo", response={200: ChangeOut, 404: Problem, 409: Problem})
-def redo_change(request: HttpRequest, stack_id: int, change_id: int) -> ChangeOut:
+def redo_change(request: Request, stack_id: int, change_id: int) -> ChangeOut:
     """Do again what was undone last; it must be the one named."""
     return _out(history.redo(stack_id, change_id))
 
@@ -255,4 +256,4 @@ def _out(change: Change) -> ChangeOut:
         files = change.batch.sources.count()
         what = f"{what} {files:,} {'file' if files == 1 else 'files'}"
     by = change.by.get_username() if change.by else "somebody no longer here"
-    return ChangeOut(id=change.pk, what=what, by=by, at=change.at, state=change.state)
+    return ChangeOut(id=change.pk, what=what, by=by, at=change.at, state=cast("ChangeState", change.state))

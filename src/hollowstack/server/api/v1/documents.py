@@ -6,13 +6,13 @@ from datetime import datetime
 from pathlib import Path
 from typing import Literal
 
-from django.http import HttpRequest, StreamingHttpResponse
+from django.http import StreamingHttpResponse
 from django.utils.http import content_disposition_header
 from ninja import Schema, Status
 
 from hollowstack.core.bind import CONFORMANCE
 from hollowstack.server.api.v1.problems import Problem
-from hollowstack.server.api.v1.routing import Router
+from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.documents import services
 from hollowstack.server.documents.models import Document
 from hollowstack.server.results.models import Result
@@ -43,7 +43,7 @@ class DocumentOut(Schema):
 
 
 @router.get("/stacks/{int:stack_id}/documents", response={200: list[DocumentOut], 404: Problem})
-def list_documents(request: HttpRequest, stack_id: int) -> list[DocumentOut]:
+def list_documents(request: Request, stack_id: int) -> list[DocumentOut]:
     """What was bound from a stack, the newest first."""
     documents = list(Stack.objects.get(pk=stack_id).documents.order_by("-pk"))
     results = Result.objects.in_bulk([document.key for document in documents])
@@ -51,27 +51,27 @@ def list_documents(request: HttpRequest, stack_id: int) -> list[DocumentOut]:
 
 
 @router.post("/stacks/{int:stack_id}/documents", response={201: list[DocumentOut], 404: Problem, 422: Problem})
-def bind_stack(request: HttpRequest, stack_id: int, new: DocumentIn) -> Status:
+def bind_stack(request: Request, stack_id: int, new: DocumentIn) -> Status[list[DocumentOut]]:
     """Bind the stack as it stands; a document break begins another document."""
     return Status(201, [_out(document, None) for document in services.ask_to_bind(stack_id, new.title, request.user)])
 
 
 @router.get("/documents/{int:document_id}", response={200: DocumentOut, 404: Problem})
-def get_document(request: HttpRequest, document_id: int) -> DocumentOut:
+def get_document(request: Request, document_id: int) -> DocumentOut:
     """One document."""
     document = Document.objects.get(pk=document_id)
     return _out(document, Result.objects.filter(key=document.key).first())
 
 
 @router.delete("/documents/{int:document_id}", response={204: None, 404: Problem})
-def delete_document(request: HttpRequest, document_id: int) -> Status:
+def delete_document(request: Request, document_id: int) -> Status[None]:
     """Throw a document into the bin; it can be taken back for thirty days."""
     services.delete_document(document_id, request.user)
     return Status(204, None)
 
 
 @router.get("/documents/{int:document_id}/file", response={404: Problem})
-def get_document_file(request: HttpRequest, document_id: int) -> StreamingHttpResponse:
+def get_document_file(request: Request, document_id: int) -> StreamingHttpResponse:
     """The PDF itself."""
     document = Document.objects.get(pk=document_id)
     if not Result.objects.filter(key=document.key, body__isnull=False).exists():

@@ -3,14 +3,13 @@
 from datetime import datetime
 
 from django.contrib.auth import get_user_model
-from django.http import HttpRequest
 from ninja import Schema, Status
 
 from hollowstack.server.accounts import services
 from hollowstack.server.accounts.models import Entry
 from hollowstack.server.accounts.rights import Role
 from hollowstack.server.api.v1.problems import Problem
-from hollowstack.server.api.v1.routing import Router
+from hollowstack.server.api.v1.routing import Request, Router
 
 router = Router(tags=["people"])
 _MOST_ENTRIES = 500
@@ -59,33 +58,33 @@ class EntryOut(Schema):
 
 
 @router.get("/people", response=list[PersonOut])
-def list_people(request: HttpRequest) -> list[PersonOut]:
+def list_people(request: Request) -> list[PersonOut]:
     """Everybody who has, or had, access."""
     return [_person(user) for user in get_user_model().objects.select_related("person").order_by("username")]
 
 
 @router.patch("/people/{int:person_id}", response={200: PersonOut, 404: Problem, 422: Problem})
-def update_person(request: HttpRequest, person_id: int, change: PersonChange) -> PersonOut:
+def update_person(request: Request, person_id: int, change: PersonChange) -> PersonOut:
     """Give a person another role, or take access away or give it back."""
     return _person(services.change_person(person_id, request.user.get_username(), role=change.role, active=change.active))
 
 
 @router.delete("/people/{int:person_id}/sessions", response={204: None, 404: Problem})
-def end_sessions_of(request: HttpRequest, person_id: int) -> Status:
+def end_sessions_of(request: Request, person_id: int) -> Status[None]:
     """End all sessions of a person."""
     services.end_sessions(person_id, request.user.get_username())
     return Status(204, None)
 
 
 @router.post("/invitations", response={201: InvitationOut})
-def create_invitation(request: HttpRequest, new: InvitationFor) -> Status:
+def create_invitation(request: Request, new: InvitationFor) -> Status[InvitationOut]:
     """Invite somebody: the link ends after a week, and when it was used."""
     made, secret = services.invite(new.role, request.user)
     return Status(201, InvitationOut(role=Role(made.role), secret=secret, ends_at=made.ends_at))
 
 
 @router.get("/record", response=list[EntryOut])
-def list_record(request: HttpRequest, before: int | None = None) -> list[EntryOut]:
+def list_record(request: Request, before: int | None = None) -> list[EntryOut]:
     """The record, the last line first, 500 at a time; ``before`` a line goes on behind those that were told."""
     lines = Entry.objects.order_by("-pk")
     if before is not None:

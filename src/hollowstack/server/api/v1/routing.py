@@ -4,14 +4,24 @@ from collections.abc import Callable
 from typing import Any
 
 import ninja
+from django.contrib.auth.models import User
+from django.http import HttpRequest
 from ninja.constants import NOT_SET
 
 from hollowstack.server.accounts.access import Allowed
 from hollowstack.server.accounts.rights import OPERATIONS
+from hollowstack.server.accounts.services import Who
 from hollowstack.server.api.v1.problems import Problem
 
 _ALWAYS = (401, 403, 503)
 """Whatever is asked for, nobody may be signed in, the right may be wanting, the database may be busy."""
+
+
+class Request(HttpRequest):
+    """A request that has come through the door: ``user`` is whoever was let in, never a stranger."""
+
+    user: User
+    who: Who
 
 
 class Router(ninja.Router):

@@ -8,7 +8,7 @@ from axes.models import AccessAttempt
 from django.conf import settings
 from django.contrib.auth import authenticate, get_user_model, login, logout, update_session_auth_hash
 from django.db.models import Max
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.middleware.csrf import get_token
 from django.utils import timezone
 from ninja import Field, Schema, Status
@@ -20,7 +20,7 @@ from hollowstack.server.accounts.models import Person, Token
 from hollowstack.server.accounts.record import note
 from hollowstack.server.accounts.rights import Right, Role
 from hollowstack.server.api.v1.problems import Problem, problem
-from hollowstack.server.api.v1.routing import Router
+from hollowstack.server.api.v1.routing import Request, Router
 
 router = Router(tags=["session"])
 _WRONG = "User name and password do not belong together: check both and try again."
@@ -83,13 +83,13 @@ class TokenOut(Schema):
 
 
 @router.get("/session", response=Session)
-def get_session(request: HttpRequest) -> Session:
+def get_session(request: Request) -> Session:
     """Who is signed in."""
     return _session(request)
 
 
 @router.post("/session", response={200: Session, 401: Problem, 403: Problem, 429: Problem})
-def sign_in(request: HttpRequest, who: SignIn) -> Session | HttpResponse:
+def sign_in(request: Request, who: SignIn) -> Session | HttpResponse:
     """Sign in."""
     _require_own_page(request)
     user = authenticate(request, username=who.user, password=who.password)
@@ -106,14 +106,14 @@ def sign_in(request: HttpRequest, who: SignIn) -> Session | HttpResponse:
 
 
 @router.delete("/session", response=Session)
-def sign_out(request: HttpRequest) -> Session:
+def sign_out(request: Request) -> Session:
     """Sign out."""
     logout(request)
     return _session(request)
 
 
 @router.put("/session/password", response={204: None, 422: Problem})
-def change_password(request: HttpRequest, change: PasswordIn) -> Status:
+def change_password(request: Request, change: PasswordIn) -> Status[None]:
     """Choose another password; every other session of yours ends."""
     services.change_password(request.user, change.old, change.new)
     update_session_auth_hash(request, request.user)
@@ -121,14 +121,14 @@ def change_password(request: HttpRequest, change: PasswordIn) -> Status:
 
 
 @router.delete("/session/all", response={204: None})
-def end_sessions(request: HttpRequest) -> Status:
+def end_sessions(request: Request) -> Status[None]:
     """End all your sessions, on whatever machine, this one too."""
     services.end_sessions(request.user.pk, request.user.get_username())
     return Status(204, None)
 
 
 @router.post("/invitations/accept", response={200: Session, 403: Problem, 422: Problem})
-def accept_invitation(request: HttpRequest, invitation: InvitationIn) -> Session:
+def accept_invitation(request: Request, invitation: InvitationIn) -> Session:
     """Become a person here by an invitation, and be signed in."""
     _require_own_page(request)
     user = services.accept(invitation.secret, invitation.user, invitation.password)
@@ -137,42 +137,42 @@ def accept_invitation(request: HttpRequest, invitation: InvitationIn) -> Session
 
 
 @router.get("/tokens", response=list[TokenOut])
-def list_tokens(request: HttpRequest) -> list[TokenOut]:
+def list_tokens(request: Request) -> list[TokenOut]:
     """Your tokens that have not ended."""
     tokens = Token.objects.filter(user=request.user, withdrawn_at=None, ends_at__gt=timezone.now()).order_by("pk")
     return [_token(token) for token in tokens]
 
 
 @router.post("/tokens", response={201: TokenOut, 422: Problem})
-def create_token(request: HttpRequest, new: TokenIn) -> Status:
+def create_token(request: Request, new: TokenIn) -> Status[TokenOut]:
     """Make a token for a script; its secret is shown in this answer and never again."""
-    if request.who.token is not None:  # type: ignore[attr-defined]
+    if request.who.token is not None:
         raise Forbidden("A token makes no tokens: sign in to make one.")
     token, secret = services.make_token(request.user, new.name, new.role, new.days)
     return Status(201, _token(token, secret))
 
 
 @router.delete("/tokens/{int:token_id}", response={204: None, 404: Problem})
-def withdraw_token(request: HttpRequest, token_id: int) -> Status:
+def withdraw_token(request: Request, token_id: int) -> Status[None]:
     """End a token."""
     services.withdraw_token(request.user, token_id)
     return Status(204, None)
 
 
-def _require_own_page(request: HttpRequest) -> None:
+def _require_own_page(request: Request) -> None:
     """Nobody is signed in by a page of somebody else's."""
     if check_csrf(request) is not None:
         raise Forbidden(_FOREIGN)
 
 
-def _begin(request: HttpRequest, user: Any) -> None:
+def _begin(request: Request, user: Any) -> None:
     login(request, user, backend="django.contrib.auth.backends.ModelBackend")
     person = Person.objects.filter(user_id=user.pk).first()
     request.session[SESSIONS] = person.sessions if person else 0
     note(user.get_username(), "signed in", request.META.get("REMOTE_ADDR", ""))
 
 
-def _locked_until(request: HttpRequest, name: str) -> datetime | None:
+def _locked_until(request: Request, name: str) -> datetime | None:
     if not AxesProxyHandler.is_locked(request, {"username": name}):
         return None
     tried = AccessAttempt.objects.filter(username=name) | AccessAttempt.objects.filter(
@@ -182,7 +182,7 @@ def _locked_until(request: HttpRequest, name: str) -> datetime | None:
     return last + settings.AXES_COOLOFF_TIME
 
 
-def _session(request: HttpRequest) -> Session:
+def _session(request: Request) -> Session:
     who = who_asks(request)
     return Session(
         user=who.user.get_username() if who else None,

@@ -1,12 +1,13 @@
 """Order slips and watched folders over HTTP, and the paper sizes that can be asked for."""
 
-from django.http import HttpRequest
+from typing import cast
+
 from ninja import Schema, Status
 
 from hollowstack.core.arrange.order import DocumentsAfter
 from hollowstack.core.page.paper_sizes import PAPER_SIZES
 from hollowstack.server.api.v1.problems import Problem
-from hollowstack.server.api.v1.routing import Router
+from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.capture import slips, watching
 from hollowstack.server.capture.models import OrderSlip, Run, Watch
 from hollowstack.server.capture.settings import CaptureSettings
@@ -80,47 +81,47 @@ class PaperOut(Schema):
 
 
 @router.get("/paper-sizes", response=list[PaperOut])
-def list_paper_sizes(request: HttpRequest) -> list[PaperOut]:
+def list_paper_sizes(request: Request) -> list[PaperOut]:
     """Paper sizes by name, series by series."""
     return [PaperOut(**size._asdict()) for size in PAPER_SIZES]
 
 
 @router.get("/order-slips", response=list[SlipOut])
-def list_order_slips(request: HttpRequest) -> list[SlipOut]:
+def list_order_slips(request: Request) -> list[SlipOut]:
     """All order slips, by name."""
     return [_slip(slip) for slip in OrderSlip.objects.select_related("station")]
 
 
 @router.post("/order-slips", response={201: SlipOut, 404: Problem, 422: Problem})
-def create_order_slip(request: HttpRequest, new: SlipIn) -> Status:
+def create_order_slip(request: Request, new: SlipIn) -> Status[SlipOut]:
     """Save a capture job."""
     saved = slips.save(new.name, new.station, new.settings, new.treatment, new.new_document_after, new.naming, request.user)
     return Status(201, _slip(saved))
 
 
 @router.delete("/order-slips/{int:slip_id}", response={204: None, 404: Problem})
-def delete_order_slip(request: HttpRequest, slip_id: int) -> Status:
+def delete_order_slip(request: Request, slip_id: int) -> Status[None]:
     """Throw an order slip away; what was captured by it stays."""
     OrderSlip.objects.get(pk=slip_id).delete()
     return Status(204, None)
 
 
 @router.post("/order-slips/{int:slip_id}/start", response={201: Started, 404: Problem, 422: Problem})
-def start_order_slip(request: HttpRequest, slip_id: int) -> Status:
+def start_order_slip(request: Request, slip_id: int) -> Status[Started]:
     """Capture into a new stack, correct, read and bind it."""
     run: Run = slips.start(slip_id, request.user)
     return Status(201, Started(run=run.pk, stack=run.stack_id))
 
 
 @router.get("/stacks/{int:stack_id}/watch", response={200: WatchOut, 404: Problem})
-def get_watch(request: HttpRequest, stack_id: int) -> WatchOut:
+def get_watch(request: Request, stack_id: int) -> WatchOut:
     """The stack's watched folder."""
     stack = Stack.objects.get(pk=stack_id)
     return _watch(Watch.objects.filter(stack=stack).first() or Watch(stack=stack))
 
 
 @router.put("/stacks/{int:stack_id}/watch", response={200: WatchOut, 404: Problem})
-def put_watch(request: HttpRequest, stack_id: int, wish: WatchIn) -> WatchOut:
+def put_watch(request: Request, stack_id: int, wish: WatchIn) -> WatchOut:
     """Watch the stack's folder, or no longer."""
     return _watch(watching.switch(stack_id, request.user, on=wish.on))
 
@@ -133,7 +134,7 @@ def _slip(slip: OrderSlip) -> SlipOut:
         station_name=slip.station.name if slip.station else "a station no longer here",
         settings=CaptureSettings.model_validate(slip.settings),
         treatment=slip.treatment,
-        new_document_after=slip.new_document_after,
+        new_document_after=cast("DocumentsAfter", slip.new_document_after),
         naming=slip.naming,
     )
 

@@ -1,8 +1,8 @@
 """Stacks and pages over HTTP; the rules are in ``services``."""
 
-from typing import BinaryIO, cast
+from typing import Annotated
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.utils.http import content_disposition_header
 from ninja import Query, Status
 
@@ -10,7 +10,7 @@ from hollowstack.core.bind.separator_sheet import separator_sheet
 from hollowstack.core.ocr.engine import languages
 from hollowstack.server.api.v1 import views
 from hollowstack.server.api.v1.problems import Problem
-from hollowstack.server.api.v1.routing import Router
+from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.api.v1.schemas import (
     BatchIn,
     BatchOut,
@@ -32,10 +32,11 @@ from hollowstack.server.stacks.viewing import look_at
 from hollowstack.server.storage.spools import spooled
 
 router = Router(tags=["stacks"])
+Limit = Annotated[int, Query(ge=1, le=200)]
 
 
 @router.get("/stacks", response=list[StackOut])
-def list_stacks(request: HttpRequest, before: int | None = None, limit: int = Query(60, ge=1, le=200)) -> list[StackOut]:
+def list_stacks(request: Request, before: int | None = None, limit: Limit = 60) -> list[StackOut]:
     """Stacks, the newest first, so many at a time; ``before`` a stack goes on behind those that were told."""
     stacks = Stack.objects.order_by("-pk")
     if before is not None:
@@ -44,13 +45,13 @@ def list_stacks(request: HttpRequest, before: int | None = None, limit: int = Qu
 
 
 @router.post("/stacks", response={201: StackOut, 422: Problem})
-def create_stack(request: HttpRequest, new: StackIn) -> Status:
+def create_stack(request: Request, new: StackIn) -> Status[StackOut]:
     """Start a stack."""
     return Status(201, views.stack_out(services.create_stack(new.name, request.user)))
 
 
 @router.get("/separator-sheet", response={422: Problem})
-def get_separator_sheet(request: HttpRequest, paper: str = "A4") -> HttpResponse:
+def get_separator_sheet(request: Request, paper: str = "A4") -> HttpResponse:
     """A separator sheet to print, as a PDF."""
     response = HttpResponse(separator_sheet(paper), content_type="application/pdf")
     response.headers["Content-Disposition"] = content_disposition_header(
@@ -60,20 +61,20 @@ def get_separator_sheet(request: HttpRequest, paper: str = "A4") -> HttpResponse
 
 
 @router.get("/stacks/{int:stack_id}", response={200: StackOut, 404: Problem})
-def get_stack(request: HttpRequest, stack_id: int) -> StackOut:
+def get_stack(request: Request, stack_id: int) -> StackOut:
     """One stack."""
     return views.stack_out(Stack.objects.get(pk=stack_id))
 
 
 @router.patch("/stacks/{int:stack_id}", response={200: StackOut, 404: Problem, 422: Problem})
-def update_stack(request: HttpRequest, stack_id: int, change: StackChange) -> StackOut:
+def update_stack(request: Request, stack_id: int, change: StackChange) -> StackOut:
     """Give a stack another name."""
     services.rename_stack(stack_id, change.name)
     return views.stack_out(Stack.objects.get(pk=stack_id))
 
 
 @router.delete("/stacks/{int:stack_id}", response={204: None, 404: Problem, 422: Problem})
-def delete_stack(request: HttpRequest, stack_id: int) -> Status:
+def delete_stack(request: Request, stack_id: int) -> Status[None]:
     """Throw a stack into the bin, with all that is in it; it can be taken back for thirty days."""
     refuse_open_capture(stack_id)
     trash.delete_stack(stack_id, request.user)
@@ -81,20 +82,20 @@ def delete_stack(request: HttpRequest, stack_id: int) -> Status:
 
 
 @router.get("/languages", response=list[str])
-def list_languages(request: HttpRequest) -> list[str]:
+def list_languages(request: Request) -> list[str]:
     """Codes of the languages that text can be read in here."""
     return languages()
 
 
 @router.put("/stacks/{int:stack_id}/viewing", response={204: None, 404: Problem})
-def put_viewing(request: HttpRequest, stack_id: int, now: ViewingIn) -> Status:
+def put_viewing(request: Request, stack_id: int, now: ViewingIn) -> Status[None]:
     """Tell what you have before your eyes: it is worked on before everything else."""
     look_at(request.user, stack_id, now.page)
     return Status(204, None)
 
 
 @router.get("/stacks/{int:stack_id}/pages", response={200: PagesOut, 404: Problem})
-def list_pages(request: HttpRequest, stack_id: int, since: int = 0) -> HttpResponse:
+def list_pages(request: Request, stack_id: int, since: int = 0) -> HttpResponse:
     """The pages of a stack that changed after a count."""
     found = views.pages_out(Stack.objects.get(pk=stack_id), since)
     # Thousands of rows: written down as they are, not checked against the schema a second time.
@@ -102,19 +103,19 @@ def list_pages(request: HttpRequest, stack_id: int, since: int = 0) -> HttpRespo
 
 
 @router.get("/stacks/{int:stack_id}/checks", response={200: list[checks.StackFinding], 404: Problem})
-def list_checks(request: HttpRequest, stack_id: int) -> list[checks.StackFinding]:
+def list_checks(request: Request, stack_id: int) -> list[checks.StackFinding]:
     """What is worth a look in the stack as a whole."""
     return checks.checks_of(Stack.objects.get(pk=stack_id))
 
 
 @router.post("/stacks/{int:stack_id}/batches", response={201: BatchOut, 404: Problem})
-def create_batch(request: HttpRequest, stack_id: int, batch: BatchIn) -> Status:
+def create_batch(request: Request, stack_id: int, batch: BatchIn) -> Status[BatchOut]:
     """Announce files that come together, at the end of the stack or behind one of its pages."""
     return Status(201, BatchOut(id=batches.open_batch(stack_id, request.user, after=batch.after).pk))
 
 
 @router.put("/batches/{int:batch_id}/files/{int:index}", response={201: FileOut, 404: Problem, 409: Problem, 422: Problem})
-def put_file(request: HttpRequest, batch_id: int, index: int, name: str, again: bool = False) -> Status:
+def put_file(request: Request, batch_id: int, index: int, name: str, again: bool = False) -> Status[FileOut]:
     """Add a file, its bytes as the body, at its place in a batch; sent there twice, it is there once.
 
     A ZIP file stands for the files in it. Bytes that the stack has at another place are refused with 409 unless ``again``
@@ -122,13 +123,13 @@ def put_file(request: HttpRequest, batch_id: int, index: int, name: str, again: 
     """
     Batch.objects.get(pk=batch_id)
     # Django hands over a request that can be read like a file, whatever its type says.
-    with spooled(cast("BinaryIO", request)) as spool:
+    with spooled(request) as spool:
         pages, left_out = archives.take_in(batch_id, index, name, spool, again=again)
     return Status(201, FileOut(pages=[page.pk for page in pages], left_out=left_out))
 
 
 @router.get("/pages/{int:page_id}", response={200: PageOut, 404: Problem})
-def get_page(request: HttpRequest, page_id: int) -> PageOut:
+def get_page(request: Request, page_id: int) -> PageOut:
     """All that is known of one page."""
     page = _page(page_id)
     return views.page_out(page)

@@ -2,9 +2,9 @@
 
 from concurrent.futures import ThreadPoolExecutor
 from datetime import datetime
-from typing import Literal
+from typing import Literal, cast
 
-from django.http import FileResponse, Http404, HttpRequest, HttpResponse
+from django.http import FileResponse, Http404, HttpResponse
 from ninja import Schema, Status
 from pydantic import Field
 
@@ -12,7 +12,7 @@ from hollowstack.core.measure.layout.frames import Frame
 from hollowstack.core.run.steps import frames_step
 from hollowstack.core.run.worker import PageWorker
 from hollowstack.server.api.v1.problems import Problem
-from hollowstack.server.api.v1.routing import Router
+from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.capture import prescan, services
 from hollowstack.server.capture.escl import StationError
 from hollowstack.server.capture.escl import Status as ScannerStatus
@@ -21,6 +21,8 @@ from hollowstack.server.capture.settings import CaptureSettings
 from hollowstack.server.errors import Refused
 from hollowstack.server.stacks.models import Source
 from hollowstack.server.storage import places
+
+RunState = Literal["wanted", "running", "stopped", "cancelling", "cancelled", "done"]
 
 router = Router(tags=["capture"])
 _LOOK_SECONDS = 3.0
@@ -80,7 +82,7 @@ class RunOut(Schema):
     id: int
     station: int | None
     station_name: str
-    state: Literal["wanted", "running", "stopped", "cancelling", "cancelled", "done"]
+    state: RunState
     problem: str
     received: int
     sheet: int
@@ -93,7 +95,7 @@ class RunOut(Schema):
 
 
 @router.get("/stations", response=list[StationOut])
-def list_stations(request: HttpRequest) -> list[StationOut]:
+def list_stations(request: Request) -> list[StationOut]:
     """All stations as they stand now; they are asked at the same time."""
     stations = list(Station.objects.order_by("pk"))
     if not stations:
@@ -104,21 +106,21 @@ def list_stations(request: HttpRequest) -> list[StationOut]:
 
 
 @router.post("/stations", response={201: StationOut, 422: Problem})
-def create_station(request: HttpRequest, new: StationIn) -> Status:
+def create_station(request: Request, new: StationIn) -> Status[StationOut]:
     """Add a station by its address; it must answer."""
     station = services.add_station(new.address, new.name)
     return Status(201, _station(station, _look(station.address)))
 
 
 @router.delete("/stations/{int:station_id}", response={204: None, 404: Problem, 422: Problem})
-def delete_station(request: HttpRequest, station_id: int) -> Status:
+def delete_station(request: Request, station_id: int) -> Status[None]:
     """Forget a station; what was captured with it stays."""
     services.forget_station(station_id)
     return Status(204, None)
 
 
 @router.get("/prescans/{nonce}/frames", response={200: list[Frame], 404: Problem})
-def list_frames(request: HttpRequest, nonce: str) -> list[Frame]:
+def list_frames(request: Request, nonce: str) -> list[Frame]:
     """Frames proposed for what lies on the glass: x, y, width, height in mm, clockwise turn in degrees."""
     path = prescan.path_of(nonce)
     if path is None or not path.exists():
@@ -128,26 +130,26 @@ def list_frames(request: HttpRequest, nonce: str) -> list[Frame]:
 
 
 @router.post("/stacks/{int:stack_id}/runs", response={201: RunOut, 404: Problem, 422: Problem})
-def start_run(request: HttpRequest, stack_id: int, new: RunIn) -> Status:
+def start_run(request: Request, stack_id: int, new: RunIn) -> Status[RunOut]:
     """Capture into a stack."""
     return Status(201, _run(services.start(stack_id, new.station, new.settings, request.user)))
 
 
 @router.get("/stacks/{int:stack_id}/runs", response={200: list[RunOut], 404: Problem})
-def list_runs(request: HttpRequest, stack_id: int) -> list[RunOut]:
+def list_runs(request: Request, stack_id: int) -> list[RunOut]:
     """The last captures into a stack, the latest first."""
     runs = Run.objects.filter(stack_id=stack_id).select_related("station").order_by("-pk")[:12]
     return [_run(run) for run in runs]
 
 
 @router.post("/runs/{int:run_id}/{wish}", response={200: RunOut, 404: Problem, 422: Problem})
-def steer_run(request: HttpRequest, run_id: int, wish: Literal["go-on", "finish", "cancel"]) -> RunOut:
+def steer_run(request: Request, run_id: int, wish: Literal["go-on", "finish", "cancel"]) -> RunOut:
     """Let a stopped capture go on, keep what is in, or give it up with all it brought."""
     return _run({"go-on": services.go_on, "finish": services.finish, "cancel": services.cancel}[wish](run_id))
 
 
 @router.get("/runs/{int:run_id}/images/{int:index}", response={404: Problem})
-def get_run_image(request: HttpRequest, run_id: int, index: int) -> FileResponse | HttpResponse:
+def get_run_image(request: Request, run_id: int, index: int) -> FileResponse | HttpResponse:
     """A captured image as the station gave it, at once and before anything is done to it."""
     source = Source.objects.get(batch__run__pk=run_id, index=index)
     path = places.master_path(source.master_id)
@@ -199,7 +201,7 @@ def _run(run: Run) -> RunOut:
         id=run.pk,
         station=run.station_id,
         station_name=run.station.name if run.station else "a station no longer here",
-        state=run.state,
+        state=cast("RunState", run.state),
         problem=run.problem,
         received=run.received,
         sheet=services.sheet_of(run),

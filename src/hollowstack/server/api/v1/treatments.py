@@ -3,13 +3,13 @@
 from datetime import datetime
 from typing import Any
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from ninja import Schema, Status
 
 from hollowstack.core.settings.shipped import SHIPPED
 from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.api.v1.problems import Problem
-from hollowstack.server.api.v1.routing import Router
+from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.treatments import versions
 from hollowstack.server.treatments.models import TreatmentVersion
 
@@ -48,39 +48,39 @@ class VersionIn(Schema):
 
 
 @router.get("/treatments", response=list[TreatmentOut])
-def list_treatments(request: HttpRequest) -> list[TreatmentOut]:
+def list_treatments(request: Request) -> list[TreatmentOut]:
     """All treatments, those that a stack can be given first."""
     return [_out(name) for name in versions.known()]
 
 
 @router.get("/treatments/settings", response={200: Treatment, 422: Problem})
-def get_treatment(request: HttpRequest, name: str, version: int | None = None) -> HttpResponse:
+def get_treatment(request: Request, name: str, version: int | None = None) -> HttpResponse:
     """All settings of a treatment, of its latest version where none is named."""
     found = versions.find(name, version)
     return HttpResponse(found.model_dump_json(by_alias=True), content_type="application/json; charset=utf-8")
 
 
 @router.get("/treatments/form", response=dict[str, Any])
-def get_treatment_form(request: HttpRequest) -> dict[str, Any]:
+def get_treatment_form(request: Request) -> dict[str, Any]:
     """Settings with their titles, help, bounds, units and headings, as JSON Schema: forms are drawn from it."""
     return Treatment.model_json_schema()
 
 
 @router.post("/treatments", response={201: TreatmentOut, 422: Problem})
-def create_treatment(request: HttpRequest, wanted: Treatment) -> Status:
+def create_treatment(request: Request, wanted: Treatment) -> Status[TreatmentOut]:
     """Save settings as the next version of the treatment they are named for, or as a new one."""
     return Status(201, _out(versions.save(wanted, request.user).name))
 
 
 @router.post("/treatments/take-back", response={200: TreatmentOut, 422: Problem})
-def withdraw_treatment(request: HttpRequest, which: VersionIn) -> TreatmentOut:
+def withdraw_treatment(request: Request, which: VersionIn) -> TreatmentOut:
     """Offer the newest version no longer; stacks that were given it keep it."""
     versions.take_back(which.name, which.version)
     return _out(which.name)
 
 
 @router.post("/treatments/bring-back", response={200: TreatmentOut, 422: Problem})
-def restore_treatment(request: HttpRequest, which: VersionIn) -> TreatmentOut:
+def restore_treatment(request: Request, which: VersionIn) -> TreatmentOut:
     """Offer a version again."""
     versions.bring_back(which.name, which.version)
     return _out(which.name)

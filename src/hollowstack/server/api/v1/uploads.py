@@ -1,18 +1,17 @@
 """Uploads over HTTP, as the tus resumable upload protocol 1.0.0 has it (its core: HEAD and PATCH)."""
 
 from datetime import datetime
-from typing import BinaryIO, cast
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from ninja import Schema, Status
 from pydantic import Field
 
 from hollowstack.server.api.v1.problems import Problem
-from hollowstack.server.api.v1.routing import Router
+from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.api.v1.schemas import FileOut
+from hollowstack.server.errors import Refused
 from hollowstack.server.intake import batches, uploads
 from hollowstack.server.stacks.models import Page, Stack, Upload
-from hollowstack.server.stacks.services import Refused
 
 router = Router(tags=["uploads"])
 _TUS = {"Tus-Resumable": "1.0.0", "Cache-Control": "no-store"}
@@ -45,7 +44,7 @@ class UploadOut(Schema):
 
 
 @router.post("/stacks/{int:stack_id}/uploads", response={201: list[UploadOut], 404: Problem, 422: Problem})
-def announce_uploads(request: HttpRequest, stack_id: int, new: FilesIn) -> Status:
+def announce_uploads(request: Request, stack_id: int, new: FilesIn) -> Status[list[UploadOut]]:
     """Announce files; each is then sent to its own address, and taken in."""
     record = None
     if new.instead is not None:
@@ -59,20 +58,20 @@ def announce_uploads(request: HttpRequest, stack_id: int, new: FilesIn) -> Statu
 
 
 @router.get("/stacks/{int:stack_id}/uploads", response={200: list[UploadOut], 404: Problem})
-def list_uploads(request: HttpRequest, stack_id: int) -> list[UploadOut]:
+def list_uploads(request: Request, stack_id: int) -> list[UploadOut]:
     """Files that were announced and are not in: of uploads under way, and of broken ones."""
     return [_out(row) for row in uploads.unfinished(Stack.objects.get(pk=stack_id))]
 
 
 @router.api_operation(["HEAD"], "/uploads/{int:upload_id}", response={404: Problem}, include_in_schema=False)
-def head_upload(request: HttpRequest, upload_id: int) -> HttpResponse:
+def head_upload(request: Request, upload_id: int) -> HttpResponse:
     """How far an upload is."""
     upload = Upload.objects.get(pk=upload_id)
     return _tus(200, {"Upload-Offset": str(uploads.received(upload)), "Upload-Length": str(upload.bytes)})
 
 
 @router.patch("/uploads/{int:upload_id}", response={204: None, 404: Problem, 409: Problem, 422: Problem})
-def append_to_upload(request: HttpRequest, upload_id: int) -> HttpResponse:
+def append_to_upload(request: Request, upload_id: int) -> HttpResponse:
     """Add the bytes of the body at the place that the header Upload-Offset names."""
     upload = Upload.objects.get(pk=upload_id)
     if request.content_type != "application/offset+octet-stream":
@@ -81,11 +80,11 @@ def append_to_upload(request: HttpRequest, upload_id: int) -> HttpResponse:
     if not offset.isdecimal():
         raise Refused("The header Upload-Offset is missing: say where the bytes belong.")
     # Django hands over a request that can be read like a file, whatever its type says.
-    return _tus(204, {"Upload-Offset": str(uploads.append(upload, int(offset), cast("BinaryIO", request)))})
+    return _tus(204, {"Upload-Offset": str(uploads.append(upload, int(offset), request))})
 
 
 @router.post("/uploads/{int:upload_id}/take-in", response={201: FileOut, 404: Problem, 409: Problem, 422: Problem})
-def take_in_upload(request: HttpRequest, upload_id: int, again: bool = False) -> Status:
+def take_in_upload(request: Request, upload_id: int, again: bool = False) -> Status[FileOut]:
     """Take in a file that has come whole; one that the stack has already is refused with 409 unless it is meant."""
     upload = Upload.objects.get(pk=upload_id)
     pages, left_out = uploads.take_in(upload, again=again)
@@ -93,7 +92,7 @@ def take_in_upload(request: HttpRequest, upload_id: int, again: bool = False) ->
 
 
 @router.delete("/uploads/{int:upload_id}", response={204: None, 404: Problem})
-def delete_upload(request: HttpRequest, upload_id: int) -> Status:
+def delete_upload(request: Request, upload_id: int) -> Status[None]:
     """Leave an announced file out."""
     uploads.leave_out(Upload.objects.get(pk=upload_id))
     return Status(204, None)

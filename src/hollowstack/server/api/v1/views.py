@@ -145,7 +145,7 @@ def page_out(page: Page) -> PageOut:
     """All that is known of one page."""
     text = None
     if page.reading is not None and page.reading.body:
-        file = places.result_path("read", page.reading_id) / READING
+        file = places.result_path("read", page.reading.key) / READING
         text = Reading.model_validate_json(file.read_bytes()).text if file.exists() else None
     body = page.measured.body if page.measured is not None else None
     return PageOut.model_validate(
@@ -212,9 +212,11 @@ def _faults(page: Page) -> list[Fault]:
 
 
 def _origin(page: Page) -> Origin:
-    source = page.source.batch.record.get("source")
-    if source in ("platen", "feeder"):
-        return source
+    match page.source.batch.record.get("source"):
+        case "platen":
+            return "platen"
+        case "feeder":
+            return "feeder"
     origin = ((page.opened.body or {}) if page.opened is not None else {}).get("origin", {})
     return "camera" if origin.get("photographed") else "file"
 
@@ -241,7 +243,8 @@ def _tone(page: Page) -> int:
     if page.measured is None or page.measured.body is None:
         return 128
     found = page.measured.body["measurements"]
-    return round(sum(found["paper"]) / len(found["paper"]) - min(90.0, found["ink_percent"] * 6))
+    paper, ink_percent = found["paper"], float(found["ink_percent"])
+    return round(float(sum(paper)) / len(paper) - min(90.0, ink_percent * 6))
 
 
 def _batched(items: Sequence[int], size: int) -> Iterator[Sequence[int]]:

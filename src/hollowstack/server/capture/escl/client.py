@@ -68,15 +68,21 @@ class EsclClient:
         Raises:
             StationError: "busy" where it has another job, "refused" where the settings or an empty feeder stand against it.
         """
-        told = {"content": messages.write_settings(settings), "headers": {"Content-Type": "text/xml"}}
-        # Only the head of the answer is read: a station has nothing to say in its body.
-        with _spoken(), self._http.stream("POST", self._root + "ScanJobs", extensions=self._extensions, **told) as answer:
-            pass
+        told = self._http.build_request(
+            "POST",
+            self._root + "ScanJobs",
+            content=messages.write_settings(settings),
+            headers={"Content-Type": "text/xml"},
+            extensions=self._extensions,
+        )
+        with _spoken():
+            answer = self._http.send(told, stream=True)
+            answer.close()  # only its head is read: a station has nothing to say in its body
         if answer.status_code == 503:
             raise StationError("busy", "The station is busy or warming up: wait until it is ready.")
         if answer.status_code in {400, 409}:
             raise StationError("refused", "The station refuses these settings, or has no paper: check source and size.")
-        place = answer.headers.get("Location", "")
+        place: str = answer.headers.get("Location", "")
         if answer.status_code != 201 or not place:
             raise _nonsense()
         # Only the path counts: behind a proxy a station may not know its own address.
@@ -96,7 +102,7 @@ class EsclClient:
                 return None
             if answer.status_code == 503:
                 raise StationError("busy", "The station is busy: wait until it is ready.")
-            media_type = answer.headers.get("Content-Type", "").split(";")[0].strip()
+            media_type: str = answer.headers.get("Content-Type", "").split(";")[0].strip()
             if answer.status_code != 200 or not (media_type.startswith("image/") or media_type == "application/pdf"):
                 raise _nonsense()
             length = int(answer.headers.get("Content-Length") or 0)
