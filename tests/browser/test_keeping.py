@@ -1,13 +1,18 @@
-"""Nothing lost, nobody in, as somebody at the screen meets it: faults that pass, the bin, rights in words."""
+"""Nothing lost, nobody in, as somebody at the screen meets it: faults that pass, a full disk, the bin, rights in words."""
 
 import contextlib
 import os
 import re
+import shutil
+import subprocess
 import time
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import psutil
-from playwright.sync_api import Browser, Page, expect
+import pytest
+from playwright.sync_api import Browser, Page, Route, expect
 
 from tests.browser.conftest import watched
 from tests.live import PASSWORD, USER, Live, until
@@ -141,3 +146,67 @@ def test_an_invitation_makes_a_person(signed_in: Page, browser: Browser, live: L
         expect(guest.get_by_role("link", name="new hand")).to_be_visible()
     page.reload()
     expect(page.get_by_label("Role of new hand")).to_have_value("inspector")
+
+
+# A disk that is full
+
+
+@contextmanager
+def small_disk(folder: Path, megabytes: int) -> Iterator[Path]:
+    """A file system of its own, so that it can be full; skipped where this user may not mount one."""
+    folder.mkdir(parents=True)
+    options = f"size={megabytes}m,uid={os.getuid()},gid={os.getgid()}"
+    for prefix in ([], ["sudo", "-n"]):
+        if prefix and shutil.which("sudo") is None:
+            continue
+        made = subprocess.run([*prefix, "mount", "-t", "tmpfs", "-o", options, "tmpfs", str(folder)], capture_output=True)
+        if made.returncode == 0:
+            try:
+                yield folder
+            finally:
+                subprocess.run([*prefix, "umount", "-l", str(folder)], check=True)
+            return
+    pytest.skip("no file system can be mounted here, so none can be filled")
+
+
+def test_a_disk_that_fills_while_a_load_comes_in_loses_and_doubles_nothing(browser: Browser, tmp_path: Path, skerry: Path):
+    files = [skerry / name for name in FILES]
+    with small_disk(tmp_path / "small", 200) as folder:
+        live = Live(folder / "data", HOLLOWSTACK_LEAST_FREE_MB="0", HOLLOWSTACK_WORKERS="1")
+        try:
+            with watched(browser, live) as page:
+                sign_in(page)
+                filler, pieces = folder / "filler", []
+
+                def piece(route: Route) -> None:
+                    """The second file finds no room any more."""
+                    if route.request.method == "PATCH":
+                        pieces.append(route.request.url)
+                        if len(pieces) == 2:
+                            _fill(filler)
+                    route.continue_()
+
+                page.route("**/api/v1/uploads/*", piece)
+                page.goto("/new")
+                page.locator("input[type=file]").first.set_input_files(files)
+                page.get_by_label("Name of the stack").fill("A load")
+                page.get_by_role("button", name="Take in 4 files").click()
+                expect(page.get_by_role("alert").filter(has_text="room").first).to_be_visible(timeout=60_000)
+                expect(page.get_by_text("goes on by itself").first).to_be_visible()
+                filler.unlink()
+                expect(page.get_by_text("4/4")).to_be_visible(timeout=60_000)
+            (stack,) = [one["id"] for one in live.call("GET", "/api/v1/stacks") if one["name"] == "A load"]
+            until(lambda: live.settled(stack), 180, "the load to be worked through")
+            rows = live.pages(stack)
+            assert [row["source"] for row in rows] == FILES
+            assert {row["state"] for row in rows} == {"ready"}
+        finally:
+            live.stop()
+
+
+def _fill(file: Path) -> None:
+    """Take what room there is, to the last byte, whatever others take of it meanwhile."""
+    with contextlib.suppress(OSError), file.open("wb", buffering=0) as filler:
+        while filler.write(b"x" * (1 << 20)):
+            pass
+

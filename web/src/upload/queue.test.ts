@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { Refusal } from '../api/client';
 import { inOrder, suggestedName } from './files';
-import { type Outcome, type Send, type Ticket, UploadQueue } from './queue';
+import { type Outcome, type Send, type Ticket, type Told, UploadQueue } from './queue';
 import { matched } from './stackUploads';
+import { goesOn } from './tus';
 
 const named = (...names: string[]) => names.map((name) => ({ file: new File(['abc'], name), name }));
 
@@ -14,9 +15,10 @@ const kept = async () => undefined;
 function gated() {
   const gates = new Map<
     string,
-    { resolve: (outcome: Outcome) => void; reject: (error: Error) => void; sent: (bytes: number) => void }
+    { resolve: (outcome: Outcome) => void; reject: (error: Error) => void; told: Told; signal: AbortSignal }
   >();
-  const send: Send = ({ name }, sent) => new Promise((resolve, reject) => gates.set(name, { resolve, reject, sent }));
+  const send: Send = ({ name }, told, _, signal) =>
+    new Promise((resolve, reject) => gates.set(name, { resolve, reject, told, signal }));
   const settle = async (name: string, error?: Error) => {
     error ? gates.get(name)?.reject(error) : gates.get(name)?.resolve(DONE);
     await new Promise((resume) => setTimeout(resume));
@@ -39,8 +41,38 @@ describe('uploads', () => {
     const { send, gates } = gated();
     const queue = new UploadQueue(send, kept);
     queue.add(tickets('a'));
-    gates.get('a')?.sent(2);
+    gates.get('a')?.told.sent(2);
     expect(queue.get()[0]).toMatchObject({ sent: 2, size: 3 });
+  });
+
+  it('says why a file waits, goes on by itself, and can be left out meanwhile', async () => {
+    const { send, settle, gates } = gated();
+    const dropped: number[] = [];
+    const queue = new UploadQueue(send, async (id) => dropped.push(id));
+    queue.add(tickets('a', 'b'));
+    gates.get('a')?.told.held('There is no room left on the disk.');
+    expect(queue.get()[0]).toMatchObject({ state: 'held', error: 'There is no room left on the disk.' });
+    gates.get('a')?.told.held('');
+    expect(queue.get()[0]).toMatchObject({ state: 'sending', error: '' });
+    await settle('a');
+    gates.get('b')?.told.held('There is no room left on the disk.');
+    await queue.leaveOut(1);
+    expect(gates.get('b')?.signal.aborted).toBe(true);
+    expect(dropped).toEqual([1]);
+    expect(queue.get().map(({ state }) => state)).toEqual(['done']);
+  });
+
+  it.each([
+    [507, 200, true],
+    [503, 200, true],
+    [0, 200, true],
+    [507, 225, false],
+    [500, 5, true],
+    [500, 6, false],
+    [422, 0, false],
+    [409, 0, false],
+  ])('answer %i after %i attempts is tried again by itself: %s', (status, attempt, expected) => {
+    expect(goesOn(new Refusal('', status), attempt)).toBe(expected);
   });
 
   it('lets the rest go on when one fails, says why, and tries again when asked', async () => {
@@ -60,7 +92,7 @@ describe('uploads', () => {
 describe('a file that the stack has already', () => {
   it('is said to be there twice, and taken in when that is meant', async () => {
     const asked: boolean[] = [];
-    const queue = new UploadQueue(async (_ticket, _sent, again) => {
+    const queue = new UploadQueue(async (_ticket, _told, again) => {
       asked.push(again);
       if (!again) throw new Refusal('The same file is in the stack already.', 409);
       return DONE;

@@ -6,21 +6,28 @@ import { Refusal } from '../api/client';
 export type Ticket = { file: File; name: string; id: number };
 /** The pages a file came as, and what of an archive was left out, one sentence each. */
 export type Outcome = { pages: number[]; leftOut: string[] };
-/** Sends one file; reports bytes sent; rejects with a Refusal. `again`: the stack has it, and it is meant all the same. */
-export type Send = (ticket: Ticket, onSent: (bytes: number) => void, again: boolean) => Promise<Outcome>;
+/** What a sender says meanwhile: bytes sent, and why it waits before it goes on by itself, or nothing any more. */
+export type Told = { sent: (bytes: number) => void; held: (why: string) => void };
+/** Sends one file; rejects with a Refusal. `again`: the stack has it, and it is meant all the same. */
+export type Send = (ticket: Ticket, told: Told, again: boolean, signal: AbortSignal) => Promise<Outcome>;
 
 export type Upload = {
   key: number;
   name: string;
   size: number;
   sent: number;
-  /** Twice: the stack has the same file already; it can be taken in all the same, or left out. */
-  state: 'waiting' | 'sending' | 'done' | 'failed' | 'twice';
+  /**
+   * Held: the server cannot take it now; it goes on by itself. Twice: the stack has the same file already; it can be
+   * taken in all the same, or left out.
+   */
+  state: 'waiting' | 'sending' | 'held' | 'done' | 'failed' | 'twice';
   error: string;
   pages: readonly number[];
 };
 
-type Item = Upload & { ticket: Ticket; again: boolean };
+type Item = Upload & { ticket: Ticket; again: boolean; ending?: AbortController };
+/** What somebody may leave out: all that stands still. */
+const STILL: ReadonlySet<Upload['state']> = new Set(['failed', 'twice', 'held']);
 
 const AT_ONCE = 2;
 
@@ -75,9 +82,10 @@ export class UploadQueue {
 
   /** Leave a file out that was not taken in. */
   async leaveOut(key: number): Promise<void> {
-    const item = this.items.find((one) => one.key === key && (one.state === 'failed' || one.state === 'twice'));
+    const item = this.items.find((one) => one.key === key && STILL.has(one.state));
     if (!item) return;
     await this.drop(item.ticket.id);
+    item.ending?.abort();
     this.items = this.items.filter((one) => one !== item);
     this.tell();
   }
@@ -98,16 +106,21 @@ export class UploadQueue {
   private async run(item: Item): Promise<void> {
     this.running += 1;
     item.state = 'sending';
+    const ending = new AbortController();
+    item.ending = ending;
     this.tell();
+    const told: Told = {
+      sent: (bytes) => {
+        item.sent = bytes;
+        this.tell();
+      },
+      held: (why) => {
+        Object.assign(item, { state: why ? 'held' : 'sending', error: why });
+        this.tell();
+      },
+    };
     try {
-      const { pages, leftOut } = await this.send(
-        item.ticket,
-        (bytes) => {
-          item.sent = bytes;
-          this.tell();
-        },
-        item.again,
-      );
+      const { pages, leftOut } = await this.send(item.ticket, told, item.again, ending.signal);
       Object.assign(item, { state: 'done', sent: item.size, error: leftOut.join(' '), pages });
     } catch (error) {
       const message = error instanceof Refusal ? error.message : 'The file could not be sent: try again.';
@@ -120,7 +133,7 @@ export class UploadQueue {
   }
 
   private tell(): void {
-    this.snapshot = this.items.map(({ ticket: _, again: __, ...shown }) => shown);
+    this.snapshot = this.items.map(({ ticket: _, again: __, ending: ___, ...shown }) => shown);
     for (const listener of this.listeners) listener();
   }
 }

@@ -32,7 +32,7 @@ _ASK_SECONDS = 10.0
 _BIND_SECONDS = 3600.0
 _LOST = "The machines working on the page were lost several times: see that they run, then try again."
 _MIXED_UP = "The answer for another page came back: try again; if it happens again, report it."
-_MOST_WAIT = 60.0
+_MOST_WAIT = 10.0
 
 
 def connect() -> Client:

@@ -67,6 +67,7 @@ export function Taking({ queue, stackId, pages, onLeave }: TakingProps) {
 const WORDS: Record<Upload['state'], string> = {
   waiting: 'waits',
   sending: 'being sent',
+  held: 'goes on by itself',
   done: 'taken in',
   failed: 'not taken in',
   twice: 'here already',
@@ -82,6 +83,7 @@ type UploadRowProps = {
 
 function UploadRow({ upload, page, stackId, retry, leaveOut }: UploadRowProps) {
   const stuck = upload.state === 'failed' || upload.state === 'twice';
+  const still = stuck || upload.state === 'held';
   return (
     <li className="border-b border-line px-3 py-1">
       <div className="flex min-h-7 items-center gap-3">
@@ -94,9 +96,9 @@ function UploadRow({ upload, page, stackId, retry, leaveOut }: UploadRowProps) {
         </div>
         <Bar label={upload.name} value={upload.sent} max={upload.size} className="w-40 shrink-0" />
         <span className="w-20 shrink-0 text-right font-mono text-soft-ink">{bytes(upload.size)}</span>
-        <span className="w-24 shrink-0">{WORDS[upload.state]}</span>
+        <span className="w-28 shrink-0">{WORDS[upload.state]}</span>
         {stuck && <Button onClick={retry}>{upload.state === 'twice' ? 'Take in all the same' : 'Try again'}</Button>}
-        {stuck && (
+        {still && (
           <Button kind="quiet" aria-label={`Leave out ${upload.name}`} onClick={leaveOut}>
             Leave out
           </Button>
