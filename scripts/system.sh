@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# What the tests need of the system: a browser, PDF tools, and Java for the PDF/A validator. Installs what is missing
+# What the tests need of the system: a browser, PDF tools, a recorder of system calls, and Java for the PDF/A validator. Installs what is missing
 # from Debian's packages, and the validator's jars into a cache outside the checkout.
 set -euo pipefail
 cd "$(dirname "$0")/.."
@@ -8,6 +8,7 @@ need() { command -v "$1" >/dev/null || missing+=("$2"); }
 need chromium chromium
 need pdftotext poppler-utils
 need qpdf qpdf
+need strace strace
 need javac default-jdk-headless
 # The browser driver's own Node links it.
 compgen -G '/usr/lib/*/libatomic.so.1*' >/dev/null || missing+=(libatomic1)

@@ -44,12 +44,15 @@ class Live:
         command = [str(Path(sys.executable).parent / "hollowstack"), "serve", "--port", str(port)]
         if ports:
             command += ["--stations", *(str(one) for one in ports)]
-        self.process = subprocess.Popen(command, env=self._env, stdout=self.log, stderr=subprocess.STDOUT)
+        self.process = self._start(command)
         self._opener = build_opener(HTTPCookieProcessor(CookieJar()))
         self._csrf = ""
         until(lambda: self._answers(), 60, "the server to answer")
         self._csrf = self.call("GET", "/api/v1/session")["csrf"]
         self._csrf = self.call("POST", "/api/v1/session", {"user": USER, "password": PASSWORD})["csrf"]
+
+    def _start(self, command: list[str]) -> subprocess.Popen[bytes]:
+        return subprocess.Popen(command, env=self._env, stdout=self.log, stderr=subprocess.STDOUT)
 
     def call(self, method: str, path: str, body: Any = None) -> Any:
         """An API call with a JSON body, or raw bytes."""

@@ -209,4 +209,3 @@ def _fill(file: Path) -> None:
     with contextlib.suppress(OSError), file.open("wb", buffering=0) as filler:
         while filler.write(b"x" * (1 << 20)):
             pass
-

@@ -13,6 +13,7 @@ from django.db import transaction
 from django.db.models import QuerySet
 
 from hollowstack.core.decode import MAX_BYTES
+from hollowstack.core.page.durable import sync
 from hollowstack.server.errors import Conflict, Refused
 from hollowstack.server.intake import archives
 from hollowstack.server.stacks.models import Batch, Page, Stack, Upload
@@ -81,6 +82,8 @@ def append(upload: Upload, offset: int, stream: Readable) -> int:
                     raise Refused("The file has grown since it was chosen: choose it again.")
                 _write(part, chunk)
             os.fsync(part.fileno())
+            if not offset:
+                sync(path.parent)  # its name is as new as its bytes
         except (Refused, OSError):
             # What has not been synced has not come: it is sent again.
             part.truncate(offset)
