@@ -1,6 +1,6 @@
 # One command each. Without an argument: lint, types, tests.
 .DEFAULT_GOAL := check
-.PHONY: check setup demo test lint types web bench load accuracy mutants record format lock openapi shots clean
+.PHONY: check setup demo test crash lint types web bench load accuracy mutants record format lock openapi shots clean
 
 PY := .venv/bin/python
 RUN := .venv/.run
@@ -60,6 +60,12 @@ else
 	OPENCV_FOR_THREADS_NUM=1 $(PY) -m pytest -n auto $(SIDE_BY_SIDE)
 	$(PY) -m pytest $(SIDE_BY_SIDE:%=--ignore=%)
 endif
+
+# What a power cut leaves, at two thousand places; kill -9 of any process at two hundred moments.
+crash: $(DEV) $(PAGES)
+	bash scripts/system.sh
+	HOLLOWSTACK_CUTS=2000 HOLLOWSTACK_KILLS=200 DJANGO_SETTINGS_MODULE=tests.settings \
+		$(PY) -m pytest -s tests/whole/test_power_cut.py tests/whole/test_killed.py
 
 lint: $(DEV) web/node_modules/.installed
 	.venv/bin/ruff check .

@@ -44,6 +44,7 @@ class Live:
         command = [str(Path(sys.executable).parent / "hollowstack"), "serve", "--port", str(port)]
         if ports:
             command += ["--stations", *(str(one) for one in ports)]
+        self._command = command
         self.process = self._start(command)
         self._opener = build_opener(HTTPCookieProcessor(CookieJar()))
         self._csrf = ""
@@ -64,6 +65,13 @@ class Live:
             content = response.read()
         kind = response.headers["Content-Type"] or ""
         return json.loads(content) if content and kind.startswith("application/json") else content
+
+    def append(self, upload: int, offset: int, data: bytes) -> None:
+        """Send a piece of an upload."""
+        kinds = {"Content-Type": "application/offset+octet-stream", "Upload-Offset": str(offset), "Tus-Resumable": "1.0.0"}
+        headers = {"X-CSRFToken": self._csrf, "Referer": self.address, **kinds}
+        address = f"{self.address}/api/v1/uploads/{upload}"
+        self._opener.open(Request(address, data=data, headers=headers, method="PATCH"), timeout=60).close()
 
     def control(self, station: int, **wish: Any) -> dict[str, Any]:
         """Lay paper in a simulated station, or make something go wrong with it."""

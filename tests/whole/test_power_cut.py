@@ -16,7 +16,6 @@ import sys
 import time
 from pathlib import Path
 from typing import Any, NamedTuple
-from urllib.request import Request
 
 import pytest
 from PIL import Image
@@ -55,13 +54,6 @@ class Recorded(Live):
 
     def tell(self, kind: str, about: tuple[Any, ...], *values: Any) -> None:
         self.told.append(Told(time.time(), kind, about, values))
-
-    def append(self, upload: int, offset: int, data: bytes) -> None:
-        kinds = {"Content-Type": "application/offset+octet-stream", "Upload-Offset": str(offset), "Tus-Resumable": "1.0.0"}
-        headers = {"X-CSRFToken": self._csrf, "Referer": self.address, **kinds}
-        path = f"{self.address}/api/v1/uploads/{upload}"
-        with self._opener.open(Request(path, data=data, headers=headers, method="PATCH"), timeout=60) as response:
-            assert response.status == 204
 
 
 def the_way(live: Recorded, files: list[Path]) -> None:
