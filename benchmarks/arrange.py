@@ -137,7 +137,7 @@ def main() -> None:
             )
             browser.close()
         everyone = live.call("GET", f"/api/v1/stacks/{stack.pk}/pages")["order"]
-        tone = {"do": "correct", "pages": everyone, "wish": {"adjust": {"gamma": 1.2}}}
+        tone = {"do": "correct", "pages": everyone, "correction": {"adjust": {"gamma": 1.2}}}
         print(f"tone set on {len(everyone)} pages in {_change(live, stack, tone):.2f} s", end=", ")
         print(f"another treatment for them in {_change(live, stack, {'do': 'treat', 'treatment': 'bound volume'}):.2f} s")
     finally:

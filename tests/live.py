@@ -38,8 +38,8 @@ class Live:
             **settings,
         }
         (data / "none").mkdir(parents=True, exist_ok=True)
-        self._manage("migrate", "--verbosity", "0")
-        self._manage("demo", str(data / "none"), "--name", "Empty box")
+        self.manage("migrate", "--verbosity", "0")
+        self.manage("demo", str(data / "none"), "--name", "Empty box")
         self.log = (data / "serve.log").open("w")
         command = [str(Path(sys.executable).parent / "hollowstack"), "serve", "--port", str(port)]
         if ports:
@@ -132,10 +132,10 @@ class Live:
             self.process.kill()
             self.log.close()
 
-    def _manage(self, *words: str) -> None:
-        subprocess.run(
-            [sys.executable, "-m", "hollowstack.server.manage", *words], env=self._env, check=True, capture_output=True
-        )
+    def manage(self, *words: str) -> str:
+        """A command about its data folder; returns what it printed."""
+        command = [sys.executable, "-m", "hollowstack.server.manage", *words]
+        return subprocess.run(command, env=self._env, check=True, capture_output=True, text=True).stdout
 
     def _answers(self) -> bool:
         try:

@@ -3,6 +3,7 @@
 import argparse
 import sys
 
+from hollowstack.client.commands import add_client
 from hollowstack.core.run.cli import add_process
 from hollowstack.server.commands import add_commands
 from hollowstack.server.serve import add_serve
@@ -15,6 +16,7 @@ def main(argv: list[str] | None = None) -> int:
     add_process(commands)
     add_serve(commands)
     add_commands(commands)
+    add_client(commands)
     words = parser.parse_args(argv)
     status: int = words.run(words)
     return status

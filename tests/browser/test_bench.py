@@ -283,7 +283,7 @@ def test_a_colour_target_calibrates_a_treatment(signed_in: Page, live: Live, tmp
     stack = live.take_in("A colour target", [image])
     until(lambda: live.counts(stack)["corrected"] == 1, 60, "the target to be corrected")
     wish = {"quad": [list(corner) for corner in CORNERS], "turn": 0}
-    doing = {"do": "correct", "pages": [live.pages(stack)[0]["id"]], "wish": wish}
+    doing = {"do": "correct", "pages": [live.pages(stack)[0]["id"]], "correction": wish}
     live.call("POST", f"/api/v1/stacks/{stack}/changes", {"seen": 10_000, "doing": doing})
     page = signed_in
     page.goto("/treatments/pictures")

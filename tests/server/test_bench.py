@@ -74,8 +74,8 @@ def test_undone_and_done_again(stack, three):
 
 
 def test_only_what_is_sent_is_set(client, stack, three):
-    post(client, stack, do="correct", pages=[three[0].pk], wish={"clear": False})
-    response = post(client, stack, do="correct", pages=[three[0].pk], wish={"crop": False})
+    post(client, stack, do="correct", pages=[three[0].pk], correction={"clear": False})
+    response = post(client, stack, do="correct", pages=[three[0].pk], correction={"crop": False})
     assert response.json()["what"] == "Set crop of 1 page"
     row = client.get(f"/api/v1/stacks/{stack.pk}/pages").json()["pages"][0]
     assert row["own"] == ["crop", "clear"]
@@ -84,7 +84,7 @@ def test_only_what_is_sent_is_set(client, stack, three):
 
 @pytest.mark.parametrize("wish", [{"skew": 90}, {"adjust": {"white": 3}}, {"quad": [[0, 0]]}, {"nothing": 1}])
 def test_nonsense_is_refused_and_changes_nothing(client, stack, three, wish):
-    assert post(client, stack, do="correct", pages=[three[0].pk], wish=wish).status_code == 422
+    assert post(client, stack, do="correct", pages=[three[0].pk], correction=wish).status_code == 422
     assert Page.objects.get(pk=three[0].pk).override == {}
 
 
@@ -98,7 +98,7 @@ def test_an_empty_wish_or_an_unmeasured_page_is_refused(stack, pages, three):
 def test_a_preview_shows_what_would_be_and_keeps_nothing(client, pictured):
     status, plain = look(client, pictured, longest=700)
     assert status == 200
-    status, tilted = look(client, pictured, wish={"skew": 3.0, "colour": "grey"}, longest=700)
+    status, tilted = look(client, pictured, correction={"skew": 3.0, "colour": "grey"}, longest=700)
     assert (plain["plan"]["skew_deg"], tilted["plan"]["skew_deg"]) == (0.8, 3.0)
     assert tilted["px"] == [500, 700]
     picture = Image.open(io.BytesIO(base64.b64decode(tilted["image"].split(",")[1])))
@@ -137,7 +137,7 @@ def test_a_preview_of_what_is_not_there_yet(client, pages, three):
 def test_a_page_that_changed_meanwhile_is_a_conflict(client, stack, three):
     seen = Stack.objects.get(pk=stack.pk).change
     Arranging(stack.pk, None, seen).correct([three[0].pk], TONE)
-    assert post(client, stack, do="correct", pages=[three[0].pk], wish={"skew": 1}, seen=seen).status_code == 409
+    assert post(client, stack, do="correct", pages=[three[0].pk], correction={"skew": 1}, seen=seen).status_code == 409
 
 
 @pytest.fixture

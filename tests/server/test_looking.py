@@ -29,7 +29,8 @@ def test_looking_writes_nothing(client, user, stack, pages, path):
         connection,
     ) as asked:
         response = client.get(address, {"name": "everyday"} if path.endswith("/settings") else {})
-        b"".join(response.streaming_content) if response.streaming else response.content
+        if not path.endswith("/events"):  # those have no end
+            b"".join(response.streaming_content) if response.streaming else response.content
     assert response.status_code in {200, 404, 422}
     assert [query["sql"] for query in asked if WRITES.match(query["sql"])] == []
 

@@ -32,8 +32,9 @@ export function usePreview(
     of: undefined,
     error: undefined,
   });
-  const { split, ...wish } = tried;
-  const wanted = page === undefined ? undefined : JSON.stringify({ page, revision, wish, split, longest, treatment });
+  const { split, ...correction } = tried;
+  const wanted =
+    page === undefined ? undefined : JSON.stringify({ page, revision, correction, split, longest, treatment });
   const latest = useRef(wanted);
   const asking = useRef(false);
   useEffect(() => {

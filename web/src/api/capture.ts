@@ -37,8 +37,8 @@ export function useCapture(stackId: number) {
     onSettled: fresh,
   });
   const steer = useMutation({
-    mutationFn: ({ run, wish }: { run: number; wish: 'go-on' | 'finish' | 'cancel' }) =>
-      post<Run>(`/api/v1/runs/${run}/${wish}`, {}),
+    mutationFn: ({ run, action }: { run: number; action: 'go-on' | 'finish' | 'cancel' }) =>
+      post<Run>(`/api/v1/runs/${run}/${action}`, {}),
     onSettled: fresh,
   });
   return { start: start.mutate, starting: start.isPending, steer: steer.mutate, steering: steer.isPending };

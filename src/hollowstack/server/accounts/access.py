@@ -10,6 +10,7 @@ from hollowstack.server.accounts.models import Person
 from hollowstack.server.accounts.rights import RIGHTS, WORDS, Right, Role
 from hollowstack.server.accounts.services import Who, holder_of
 
+PLAIN = "text/plain; charset=utf-8"
 SESSIONS = "sessions"
 """Key in a session under which the number of the person's sessions is noted."""
 
@@ -54,14 +55,13 @@ def require(request: HttpRequest, right: Right) -> Who:
     return who
 
 
-def closed_to(request: HttpRequest, right: Right) -> HttpResponse | None:
-    """For what is not part of the API: an empty answer to whoever may not; None where they may."""
+def closed_to(request: HttpRequest, right: Right | None) -> HttpResponse | None:
+    """For what is not part of the API: a sentence to whoever may not; None where they may."""
     try:
-        require(request, right)
-    except Stranger:
-        return HttpResponse(status=401)
-    except Forbidden:
-        return HttpResponse(status=403)
+        if right is not None:
+            require(request, right)
+    except (Stranger, Forbidden) as error:
+        return HttpResponse(str(error), status=401 if isinstance(error, Stranger) else 403, content_type=PLAIN)
     return None
 
 

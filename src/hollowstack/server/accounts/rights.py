@@ -58,6 +58,7 @@ OPERATIONS: dict[str, Right | None] = {
     "putViewing": Right.LOOK,
     "listPages": Right.LOOK,
     "listChecks": Right.LOOK,
+    "listFiles": Right.LOOK,
     "getPage": Right.LOOK,
     "listLanguages": Right.LOOK,
     "getSeparatorSheet": Right.LOOK,
@@ -66,6 +67,8 @@ OPERATIONS: dict[str, Right | None] = {
     "announceUploads": Right.WORK,
     "listUploads": Right.LOOK,
     "headUpload": Right.WORK,
+    "createUpload": Right.WORK,
+    "describeUploads": Right.WORK,
     "appendToUpload": Right.WORK,
     "takeInUpload": Right.WORK,
     "deleteUpload": Right.WORK,
@@ -87,6 +90,8 @@ OPERATIONS: dict[str, Right | None] = {
     "getDocument": Right.LOOK,
     "deleteDocument": Right.WORK,
     "getDocumentFile": Right.LOOK,
+    "getDocumentText": Right.LOOK,
+    "getStackText": Right.LOOK,
     "retryPage": Right.WORK,
     "retryStack": Right.WORK,
     "retryEverything": Right.WORK,
@@ -108,6 +113,12 @@ OPERATIONS: dict[str, Right | None] = {
     "startOrderSlip": Right.WORK,
     "getWatch": Right.LOOK,
     "putWatch": Right.WORK,
+    # What is not of the framework: it asks the same door.
+    "watchStack": Right.LOOK,
+    "getThumb": Right.LOOK,
+    "getImageInformation": Right.LOOK,
+    "getImage": Right.LOOK,
+    "getPrescan": Right.WORK,
 }
 """What each operation of the API asks for."""
 

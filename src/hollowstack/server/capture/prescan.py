@@ -12,7 +12,7 @@ from django.http import HttpRequest, HttpResponse, HttpResponseBase, JsonRespons
 
 from hollowstack.core.page.errors import HollowStackError
 from hollowstack.server.accounts.access import closed_to
-from hollowstack.server.accounts.rights import Right
+from hollowstack.server.accounts.rights import OPERATIONS
 from hollowstack.server.capture.escl import ScanSettings, StationError
 from hollowstack.server.capture.models import Station
 from hollowstack.server.capture.services import capabilities_of, talk_to
@@ -36,7 +36,7 @@ def path_of(nonce: str) -> Path | None:
 
 async def stream(request: HttpRequest, station_id: int, nonce: str) -> HttpResponseBase:
     """GET: start a prescan and send it as it comes. The browser makes up ``nonce``, so that it can ask for its frames."""
-    if (closed := await sync_to_async(closed_to)(request, Right.WORK)) is not None:
+    if (closed := await sync_to_async(closed_to)(request, OPERATIONS["getPrescan"])) is not None:
         return closed
     path = path_of(nonce)
     station = await Station.objects.filter(pk=station_id).afirst()

@@ -74,6 +74,7 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "hollowstack.server.config.headers.headers",
+    "hollowstack.server.config.refusals.refusals",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",

@@ -7,7 +7,7 @@ from asgiref.sync import sync_to_async
 from django.http import HttpRequest, HttpResponse, HttpResponseBase, StreamingHttpResponse
 
 from hollowstack.server.accounts.access import closed_to
-from hollowstack.server.accounts.rights import Right
+from hollowstack.server.accounts.rights import OPERATIONS
 from hollowstack.server.stacks.models import Stack
 
 _LOOK_SECONDS = 0.35
@@ -16,7 +16,7 @@ _ALIVE_SECONDS = 15.0
 
 async def stack_events(request: HttpRequest, stack_id: int) -> HttpResponseBase:
     """``data: <count>`` for every change; a comment now and then keeps the line open."""
-    if (closed := await sync_to_async(closed_to)(request, Right.LOOK)) is not None:
+    if (closed := await sync_to_async(closed_to)(request, OPERATIONS["watchStack"])) is not None:
         return closed
     if not await Stack.objects.filter(pk=stack_id).aexists():
         return HttpResponse(status=404)

@@ -6,7 +6,7 @@ from django.http import Http404, HttpRequest, HttpResponse, HttpResponseBase, Js
 
 from hollowstack.core.run.steps import THUMB
 from hollowstack.server.accounts.access import closed_to
-from hollowstack.server.accounts.rights import Right
+from hollowstack.server.accounts.rights import OPERATIONS
 from hollowstack.server.images import iiif
 from hollowstack.server.images.pictures import PICTURES, answer, view_path
 from hollowstack.server.storage import places
@@ -17,7 +17,7 @@ _FOR_EVER = "private, max-age=31536000, immutable"
 
 def thumb(request: HttpRequest, step: str, key: str) -> HttpResponseBase:
     """The small picture of a page."""
-    if (closed := closed_to(request, Right.LOOK)) is not None:
+    if (closed := closed_to(request, OPERATIONS["getThumb"])) is not None:
         return closed
     file = _folder(step, key) / THUMB
     if not file.exists():
@@ -29,7 +29,7 @@ def thumb(request: HttpRequest, step: str, key: str) -> HttpResponseBase:
 
 def information(request: HttpRequest, step: str, key: str) -> HttpResponseBase:
     """IIIF image information."""
-    if (closed := closed_to(request, Right.LOOK)) is not None:
+    if (closed := closed_to(request, OPERATIONS["getImageInformation"])) is not None:
         return closed
     pixels = PICTURES.get(_view(step, key))
     address = request.build_absolute_uri(request.path.removesuffix("/info.json"))
@@ -51,7 +51,7 @@ def image(
     request: HttpRequest, step: str, key: str, region: str, size: str, rotation: str, quality: str, suffix: str
 ) -> HttpResponseBase:
     """A part of a picture at a size."""
-    if (closed := closed_to(request, Right.LOOK)) is not None:
+    if (closed := closed_to(request, OPERATIONS["getImage"])) is not None:
         return closed
     pixels = PICTURES.get(_view(step, key))
     try:

@@ -29,6 +29,8 @@ class Announced(NamedTuple):
     name: str
     bytes: int
     modified_at: datetime | None = None
+    at_once: bool = False
+    """Take it in as soon as it has come whole."""
 
 
 def announce(batch: Batch, files: Sequence[Announced]) -> list[Upload]:
@@ -37,11 +39,12 @@ def announce(batch: Batch, files: Sequence[Announced]) -> list[Upload]:
     Raises:
         NoRoom: The disk has none for them.
     """
-    require_room(sum(file.bytes for file in files))
+    # What is too large to be taken in is told when it comes, and keeps the others from nothing.
+    require_room(sum(file.bytes for file in files if file.bytes <= MAX_BYTES))
     with transaction.atomic():
         last = max([-1, *batch.sources.values_list("index", flat=True), *batch.uploads.values_list("index", flat=True)])
         rows = [
-            Upload(batch=batch, index=index, name=file.name[:255], bytes=file.bytes, modified_at=file.modified_at)
+            Upload(batch=batch, index=index, **{**file._asdict(), "name": file.name[:255]})
             for index, file in enumerate(files, last + 1)
         ]
         announced = Upload.objects.bulk_create(rows)

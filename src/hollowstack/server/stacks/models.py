@@ -100,6 +100,8 @@ class Upload(models.Model):
     name = models.CharField(max_length=255)
     bytes = models.PositiveBigIntegerField()
     modified_at = models.DateTimeField(null=True)
+    at_once = models.BooleanField(default=False)
+    """Whether it is taken in as soon as it has come whole, because nobody will ask for that."""
     announced_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:  # noqa: D106

@@ -31,8 +31,8 @@ export function UseOn({ page, pages, chosen, own, change, onLeave }: UseOnProps)
   const on = reached.pages.filter(({ id }) => !spared.has(id));
   const use = () => {
     const fields = parts.flatMap((part) => PARTS[part].fields as readonly (keyof Correction)[]);
-    const wish = Object.fromEntries(fields.map((field) => [field, own[field] ?? null])) as Correction;
-    change({ do: 'correct', pages: on.map(({ id }) => id), wish });
+    const correction = Object.fromEntries(fields.map((field) => [field, own[field] ?? null])) as Correction;
+    change({ do: 'correct', pages: on.map(({ id }) => id), correction });
     onLeave();
   };
   return (

@@ -23,8 +23,7 @@ export function useCorrection(page: PageRow, data: Page | undefined, send: Send)
     const { split, ...correction } = waiting.current.wish;
     waiting.current = { wish: {} };
     const settled = (part: Wish) => ({ onSettled: () => setSent((now) => ({ ...now, ...part })) });
-    if (Object.keys(correction).length)
-      send({ do: 'correct', pages: [page.id], wish: correction }, settled(correction));
+    if (Object.keys(correction).length) send({ do: 'correct', pages: [page.id], correction }, settled(correction));
     if (split) send({ do: 'split', page: page.id, ...split }, settled({ split }));
   }, [page.id, send]);
 

@@ -25,9 +25,9 @@ class Line(Schema):
 
 
 class PreviewIn(Schema):
-    """What to try on a page: whatever is named in ``wish`` takes the place of the page's own."""
+    """What to try on a page: whatever is named in ``correction`` takes the place of the page's own."""
 
-    wish: Correction = Correction()
+    correction: Correction = Correction()
     split: Line | None = None
     """Another line between two halves of an image; of no effect on a page that is no half."""
     treatment: Treatment | None = None
@@ -43,14 +43,14 @@ class CalibrationIn(Schema):
     name: str = Field(min_length=1, max_length=80)
 
 
-@router.post("/pages/{int:page_id}/calibration", response={200: Calibration, 404: Problem, 422: Problem})
+@router.post("/pages/{int:page_id}/calibration", response={200: Calibration, 404: Problem})
 def calibrate_device(request: Request, page_id: int, asked: CalibrationIn) -> Calibration:
     """Profile the device that captured a page, which shows a colour target from corner to corner; nothing is kept."""
     page = with_results(Page.objects.filter(pk=page_id)).select_related("stack").get()
     return calibration(page, asked.patches, asked.name)
 
 
-@router.post("/pages/{int:page_id}/preview", response={200: Preview, 404: Problem, 422: Problem})
+@router.post("/pages/{int:page_id}/preview", response={200: Preview, 404: Problem})
 def preview_page(request: Request, page_id: int, asked: PreviewIn) -> HttpResponse:
     """What a page would look like; nothing is kept."""
     page = with_results(Page.objects.filter(pk=page_id)).select_related("stack").get()
@@ -61,7 +61,7 @@ def preview_page(request: Request, page_id: int, asked: PreviewIn) -> HttpRespon
 
 def _tried(page: Page, asked: PreviewIn) -> Override:
     """The page's departure from the treatment with what is tried in its place."""
-    own = {**page.override, **asked.wish.model_dump(mode="json", exclude_unset=True)}
+    own = {**page.override, **asked.correction.model_dump(mode="json", exclude_unset=True)}
     if asked.split is not None and "split" in own:
         own["split"] = {**own["split"], **asked.split.model_dump()}
     return Override.model_validate(own)

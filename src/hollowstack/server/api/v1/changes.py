@@ -108,10 +108,10 @@ class Unsplit(BaseModel):
 
 
 class Correct(_Pages):
-    """Correct pages otherwise than planned: whatever is named in ``wish`` is set, and null takes it back."""
+    """Correct pages otherwise than planned: whatever is named in ``correction`` is set, and null takes it back."""
 
     do: Literal["correct"]
-    wish: Correction
+    correction: Correction
 
 
 class Treat(BaseModel):
@@ -175,7 +175,7 @@ class HistoryOut(Schema):
     redo: int | None
 
 
-@router.post("/stacks/{int:stack_id}/changes", response={200: ChangeOut, 404: Problem, 409: Problem, 422: Problem})
+@router.post("/stacks/{int:stack_id}/changes", response={200: ChangeOut, 404: Problem, 409: Problem})
 def create_change(request: Request, stack_id: int, change: ChangeIn) -> ChangeOut:
     """Do something to pages by hand."""
     needed = CHANGES.get(change.doing.do, Right.WORK)
@@ -228,7 +228,7 @@ def _do(hand: Arranging, doing: Doing) -> Change:
         case Rescan():
             return hand.mark_rescan(doing.pages, doing.why)
         case Correct():
-            return hand.correct(doing.pages, doing.wish.model_dump(mode="json", exclude_unset=True))
+            return hand.correct(doing.pages, doing.correction.model_dump(mode="json", exclude_unset=True))
         case Treat():
             return hand.treat(doing.treatment, doing.new_document_after, doing.version)
         case SplitPage():

@@ -1,25 +1,23 @@
 """Documents over HTTP."""
 
-import asyncio
-from collections.abc import AsyncIterator
 from datetime import datetime
-from pathlib import Path
 from typing import Literal
 
-from django.http import StreamingHttpResponse
-from django.utils.http import content_disposition_header
+from django.http import HttpResponse, HttpResponseBase
 from ninja import Schema, Status
 
 from hollowstack.core.bind import CONFORMANCE
+from hollowstack.server.api.v1.files import file_response
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
-from hollowstack.server.documents import services
+from hollowstack.server.documents import services, texts
 from hollowstack.server.documents.models import Document
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks.models import Stack
 from hollowstack.server.storage import places
 
 router = Router(tags=["documents"])
+_TEXT = "text/plain; charset=utf-8"
 
 
 class DocumentIn(Schema):
@@ -50,7 +48,7 @@ def list_documents(request: Request, stack_id: int) -> list[DocumentOut]:
     return [_out(document, results.get(document.key)) for document in documents]
 
 
-@router.post("/stacks/{int:stack_id}/documents", response={201: list[DocumentOut], 404: Problem, 422: Problem})
+@router.post("/stacks/{int:stack_id}/documents", response={201: list[DocumentOut], 404: Problem})
 def bind_stack(request: Request, stack_id: int, new: DocumentIn) -> Status[list[DocumentOut]]:
     """Bind the stack as it stands; a document break begins another document."""
     return Status(201, [_out(document, None) for document in services.ask_to_bind(stack_id, new.title, request.user)])
@@ -70,25 +68,30 @@ def delete_document(request: Request, document_id: int) -> Status[None]:
     return Status(204, None)
 
 
-@router.get("/documents/{int:document_id}/file", response={404: Problem})
-def get_document_file(request: Request, document_id: int) -> StreamingHttpResponse:
-    """The PDF itself."""
+@router.get(
+    "/documents/{int:document_id}/file",
+    response={200: "application/pdf", 206: "application/pdf", 404: Problem, 416: Problem},
+)
+def get_document_file(request: Request, document_id: int) -> HttpResponseBase:
+    """The PDF itself, or a part of it (Range, RFC 9110)."""
     document = Document.objects.get(pk=document_id)
-    if not Result.objects.filter(key=document.key, body__isnull=False).exists():
-        raise Document.DoesNotExist
+    made = Result.objects.get(key=document.key, body__isnull=False).made
     name = "".join(c if c.isalnum() or c in " -_.,()" else "_" for c in document.title).strip(" .") or "document"
-    path = places.document_path(document.key)
-    response = StreamingHttpResponse(_chunks(path), content_type="application/pdf")
-    response.headers["Content-Length"] = str(path.stat().st_size)
-    response.headers["Content-Disposition"] = content_disposition_header(as_attachment=True, filename=f"{name}.pdf")
-    return response
+    return file_response(request, places.document_path(document.key), f"{name}.pdf", "application/pdf", made["sha256"])
 
 
-async def _chunks(path: Path) -> AsyncIterator[bytes]:
-    """A file bit by bit, so that a large document never stands in memory whole."""
-    with path.open("rb") as file:
-        while chunk := await asyncio.to_thread(file.read, 1 << 18):
-            yield chunk
+@router.get("/documents/{int:document_id}/text", response={200: "text/plain", 404: Problem})
+def get_document_text(request: Request, document_id: int) -> HttpResponse:
+    """The words of a document, page by page, a form feed between two pages."""
+    return HttpResponse(
+        texts.text_of_document(Document.objects.get(pk=document_id)), content_type="text/plain; charset=utf-8"
+    )
+
+
+@router.get("/stacks/{int:stack_id}/text", response={200: "text/plain", 404: Problem})
+def get_stack_text(request: Request, stack_id: int) -> HttpResponse:
+    """The words of a stack's pages as they stand now, a form feed between two pages."""
+    return HttpResponse(texts.text_of_stack(Stack.objects.get(pk=stack_id).pk), content_type=_TEXT)
 
 
 def _out(document: Document, result: Result | None) -> DocumentOut:

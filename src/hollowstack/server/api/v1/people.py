@@ -63,7 +63,7 @@ def list_people(request: Request) -> list[PersonOut]:
     return [_person(user) for user in get_user_model().objects.select_related("person").order_by("username")]
 
 
-@router.patch("/people/{int:person_id}", response={200: PersonOut, 404: Problem, 422: Problem})
+@router.patch("/people/{int:person_id}", response={200: PersonOut, 404: Problem})
 def update_person(request: Request, person_id: int, change: PersonChange) -> PersonOut:
     """Give a person another role, or take access away or give it back."""
     return _person(services.change_person(person_id, request.user.get_username(), role=change.role, active=change.active))

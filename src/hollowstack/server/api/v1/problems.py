@@ -17,12 +17,17 @@ class Problem(Schema):
 
 
 TITLES = {
+    "malformed": (400, "Not readable"),
     "signed-out": (401, "Nobody is signed in"),
     "forbidden": (403, "Not allowed"),
     "missing": (404, "Not there"),
     "conflict": (409, "Changed in the meantime"),
+    "not-for-this": (405, "Not for this address"),
     "duplicate": (409, "There already"),
+    "other-version": (412, "Another version of the protocol"),
     "too-large": (413, "Too large"),
+    "other-kind": (415, "Another kind of content"),
+    "no-such-part": (416, "Not within the file"),
     "refused": (422, "Refused"),
     "invalid": (422, "Not understood"),
     "throttled": (429, "Too often"),

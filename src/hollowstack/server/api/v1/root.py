@@ -5,8 +5,7 @@ import logging
 from django.core.exceptions import ObjectDoesNotExist
 from django.db import OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
-from ninja import NinjaAPI
-from ninja.errors import ValidationError
+from ninja.errors import HttpError, ValidationError
 
 from hollowstack.core.page.errors import HollowStackError, is_full
 from hollowstack.server.accounts.access import Forbidden, Stranger
@@ -14,6 +13,7 @@ from hollowstack.server.api.v1 import session
 from hollowstack.server.api.v1.bench import router as bench
 from hollowstack.server.api.v1.bin import router as trash
 from hollowstack.server.api.v1.changes import router as changes
+from hollowstack.server.api.v1.description import DescribedAPI
 from hollowstack.server.api.v1.documents import router as documents
 from hollowstack.server.api.v1.people import router as people
 from hollowstack.server.api.v1.problems import problem
@@ -32,7 +32,7 @@ _BROKEN = "The server failed, and has noted why: try again; if it happens again,
 _BUSY = "The database is busy: try again in a moment."
 _STORAGE = "The disk of the server cannot be used ({}): what was sent is not kept; have it mended, then send it again."
 
-api = NinjaAPI(title="Hollow Stack", version="1", docs_url=None, urls_namespace="api")
+api = DescribedAPI(title="Hollow Stack", version="1", docs_url=None, urls_namespace="api")
 for part in (
     session.router, people, stacks, changes, bench, treatments, uploads, documents, stations, slips, retries, trash,
 ):  # fmt: skip
@@ -94,6 +94,11 @@ def _busy(request: HttpRequest, error: Exception) -> HttpResponse:
 def _broken(request: HttpRequest, error: Exception) -> HttpResponse:
     log.error("%s %s", request.method, request.path, exc_info=error)
     return problem("broken", _BROKEN)
+
+
+@api.exception_handler(HttpError)
+def _malformed(request: HttpRequest, error: HttpError) -> HttpResponse:
+    return problem("malformed", f"The body cannot be read ({error}): send JSON.")
 
 
 @api.exception_handler(ValidationError)

@@ -49,6 +49,15 @@ class StackIn(Schema):
     name: str
 
 
+class HeldFile(Schema):
+    """A file as it came, by the digest of its bytes."""
+
+    name: str
+    sha256: str
+    bytes: int
+    added_at: datetime
+
+
 class StackChange(Schema):
     """What is to be changed of a stack."""
 

@@ -112,7 +112,7 @@ def sign_out(request: Request) -> Session:
     return _session(request)
 
 
-@router.put("/session/password", response={204: None, 422: Problem})
+@router.put("/session/password", response={204: None})
 def change_password(request: Request, change: PasswordIn) -> Status[None]:
     """Choose another password; every other session of yours ends."""
     services.change_password(request.user, change.old, change.new)
@@ -127,7 +127,7 @@ def end_sessions(request: Request) -> Status[None]:
     return Status(204, None)
 
 
-@router.post("/invitations/accept", response={200: Session, 403: Problem, 422: Problem})
+@router.post("/invitations/accept", response={200: Session, 403: Problem})
 def accept_invitation(request: Request, invitation: InvitationIn) -> Session:
     """Become a person here by an invitation, and be signed in."""
     _require_own_page(request)
@@ -143,7 +143,7 @@ def list_tokens(request: Request) -> list[TokenOut]:
     return [_token(token) for token in tokens]
 
 
-@router.post("/tokens", response={201: TokenOut, 422: Problem})
+@router.post("/tokens", response={201: TokenOut})
 def create_token(request: Request, new: TokenIn) -> Status[TokenOut]:
     """Make a token for a script; its secret is shown in this answer and never again."""
     if request.who.token is not None:

@@ -92,7 +92,7 @@ def list_order_slips(request: Request) -> list[SlipOut]:
     return [_slip(slip) for slip in OrderSlip.objects.select_related("station")]
 
 
-@router.post("/order-slips", response={201: SlipOut, 404: Problem, 422: Problem})
+@router.post("/order-slips", response={201: SlipOut, 404: Problem})
 def create_order_slip(request: Request, new: SlipIn) -> Status[SlipOut]:
     """Save a capture job."""
     saved = slips.save(new.name, new.station, new.settings, new.treatment, new.new_document_after, new.naming, request.user)
@@ -106,7 +106,7 @@ def delete_order_slip(request: Request, slip_id: int) -> Status[None]:
     return Status(204, None)
 
 
-@router.post("/order-slips/{int:slip_id}/start", response={201: Started, 404: Problem, 422: Problem})
+@router.post("/order-slips/{int:slip_id}/start", response={201: Started, 404: Problem})
 def start_order_slip(request: Request, slip_id: int) -> Status[Started]:
     """Capture into a new stack, correct, read and bind it."""
     run: Run = slips.start(slip_id, request.user)
@@ -121,9 +121,9 @@ def get_watch(request: Request, stack_id: int) -> WatchOut:
 
 
 @router.put("/stacks/{int:stack_id}/watch", response={200: WatchOut, 404: Problem})
-def put_watch(request: Request, stack_id: int, wish: WatchIn) -> WatchOut:
+def put_watch(request: Request, stack_id: int, watch: WatchIn) -> WatchOut:
     """Watch the stack's folder, or no longer."""
-    return _watch(watching.switch(stack_id, request.user, on=wish.on))
+    return _watch(watching.switch(stack_id, request.user, on=watch.on))
 
 
 def _slip(slip: OrderSlip) -> SlipOut:

@@ -15,6 +15,7 @@ from hollowstack.server.api.v1.schemas import (
     BatchIn,
     BatchOut,
     FileOut,
+    HeldFile,
     PageOut,
     PagesOut,
     StackChange,
@@ -44,13 +45,13 @@ def list_stacks(request: Request, before: int | None = None, limit: Limit = 60) 
     return views.stacks_out(list(stacks[:limit]))
 
 
-@router.post("/stacks", response={201: StackOut, 422: Problem})
+@router.post("/stacks", response={201: StackOut})
 def create_stack(request: Request, new: StackIn) -> Status[StackOut]:
     """Start a stack."""
     return Status(201, views.stack_out(services.create_stack(new.name, request.user)))
 
 
-@router.get("/separator-sheet", response={422: Problem})
+@router.get("/separator-sheet", response={200: "application/pdf"})
 def get_separator_sheet(request: Request, paper: str = "A4") -> HttpResponse:
     """A separator sheet to print, as a PDF."""
     response = HttpResponse(separator_sheet(paper), content_type="application/pdf")
@@ -66,14 +67,14 @@ def get_stack(request: Request, stack_id: int) -> StackOut:
     return views.stack_out(Stack.objects.get(pk=stack_id))
 
 
-@router.patch("/stacks/{int:stack_id}", response={200: StackOut, 404: Problem, 422: Problem})
+@router.patch("/stacks/{int:stack_id}", response={200: StackOut, 404: Problem})
 def update_stack(request: Request, stack_id: int, change: StackChange) -> StackOut:
     """Give a stack another name."""
     services.rename_stack(stack_id, change.name)
     return views.stack_out(Stack.objects.get(pk=stack_id))
 
 
-@router.delete("/stacks/{int:stack_id}", response={204: None, 404: Problem, 422: Problem})
+@router.delete("/stacks/{int:stack_id}", response={204: None, 404: Problem})
 def delete_stack(request: Request, stack_id: int) -> Status[None]:
     """Throw a stack into the bin, with all that is in it; it can be taken back for thirty days."""
     refuse_open_capture(stack_id)
@@ -108,13 +109,23 @@ def list_checks(request: Request, stack_id: int) -> list[checks.StackFinding]:
     return checks.checks_of(Stack.objects.get(pk=stack_id))
 
 
+@router.get("/stacks/{int:stack_id}/files", response={200: list[HeldFile], 404: Problem})
+def list_files(request: Request, stack_id: int) -> list[HeldFile]:
+    """The files that a stack's pages come from, in the order in which they were taken in; not those taken back."""
+    sources = Stack.objects.get(pk=stack_id).sources.filter(pages__removed=False).distinct().select_related("master")
+    return [
+        HeldFile(name=source.name, sha256=source.master_id, bytes=source.master.bytes, added_at=source.added_at)
+        for source in sources.order_by("batch", "index", "part")
+    ]
+
+
 @router.post("/stacks/{int:stack_id}/batches", response={201: BatchOut, 404: Problem})
 def create_batch(request: Request, stack_id: int, batch: BatchIn) -> Status[BatchOut]:
     """Announce files that come together, at the end of the stack or behind one of its pages."""
     return Status(201, BatchOut(id=batches.open_batch(stack_id, request.user, after=batch.after).pk))
 
 
-@router.put("/batches/{int:batch_id}/files/{int:index}", response={201: FileOut, 404: Problem, 409: Problem, 422: Problem})
+@router.put("/batches/{int:batch_id}/files/{int:index}", response={201: FileOut, 404: Problem, 409: Problem})
 def put_file(request: Request, batch_id: int, index: int, name: str, again: bool = False) -> Status[FileOut]:
     """Add a file, its bytes as the body, at its place in a batch; sent there twice, it is there once.
 

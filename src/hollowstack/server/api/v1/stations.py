@@ -105,14 +105,14 @@ def list_stations(request: Request) -> list[StationOut]:
     return [_station(station, status) for station, status in zip(stations, seen, strict=True)]
 
 
-@router.post("/stations", response={201: StationOut, 422: Problem})
+@router.post("/stations", response={201: StationOut})
 def create_station(request: Request, new: StationIn) -> Status[StationOut]:
     """Add a station by its address; it must answer."""
     station = services.add_station(new.address, new.name)
     return Status(201, _station(station, _look(station.address)))
 
 
-@router.delete("/stations/{int:station_id}", response={204: None, 404: Problem, 422: Problem})
+@router.delete("/stations/{int:station_id}", response={204: None, 404: Problem})
 def delete_station(request: Request, station_id: int) -> Status[None]:
     """Forget a station; what was captured with it stays."""
     services.forget_station(station_id)
@@ -129,7 +129,7 @@ def list_frames(request: Request, nonce: str) -> list[Frame]:
         return worker.run(_FRAMES_SECONDS, frames_step, str(path))
 
 
-@router.post("/stacks/{int:stack_id}/runs", response={201: RunOut, 404: Problem, 422: Problem})
+@router.post("/stacks/{int:stack_id}/runs", response={201: RunOut, 404: Problem})
 def start_run(request: Request, stack_id: int, new: RunIn) -> Status[RunOut]:
     """Capture into a stack."""
     return Status(201, _run(services.start(stack_id, new.station, new.settings, request.user)))
@@ -142,13 +142,13 @@ def list_runs(request: Request, stack_id: int) -> list[RunOut]:
     return [_run(run) for run in runs]
 
 
-@router.post("/runs/{int:run_id}/{wish}", response={200: RunOut, 404: Problem, 422: Problem})
-def steer_run(request: Request, run_id: int, wish: Literal["go-on", "finish", "cancel"]) -> RunOut:
+@router.post("/runs/{int:run_id}/{action}", response={200: RunOut, 404: Problem})
+def steer_run(request: Request, run_id: int, action: Literal["go-on", "finish", "cancel"]) -> RunOut:
     """Let a stopped capture go on, keep what is in, or give it up with all it brought."""
-    return _run({"go-on": services.go_on, "finish": services.finish, "cancel": services.cancel}[wish](run_id))
+    return _run({"go-on": services.go_on, "finish": services.finish, "cancel": services.cancel}[action](run_id))
 
 
-@router.get("/runs/{int:run_id}/images/{int:index}", response={404: Problem})
+@router.get("/runs/{int:run_id}/images/{int:index}", response={200: "image/*", 404: Problem})
 def get_run_image(request: Request, run_id: int, index: int) -> FileResponse | HttpResponse:
     """A captured image as the station gave it, at once and before anything is done to it."""
     source = Source.objects.get(batch__run__pk=run_id, index=index)

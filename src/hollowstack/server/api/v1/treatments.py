@@ -8,7 +8,6 @@ from ninja import Schema, Status
 
 from hollowstack.core.settings.shipped import SHIPPED
 from hollowstack.core.settings.treatment import Treatment
-from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.treatments import versions
 from hollowstack.server.treatments.models import TreatmentVersion
@@ -53,7 +52,7 @@ def list_treatments(request: Request) -> list[TreatmentOut]:
     return [_out(name) for name in versions.known()]
 
 
-@router.get("/treatments/settings", response={200: Treatment, 422: Problem})
+@router.get("/treatments/settings", response={200: Treatment})
 def get_treatment(request: Request, name: str, version: int | None = None) -> HttpResponse:
     """All settings of a treatment, of its latest version where none is named."""
     found = versions.find(name, version)
@@ -66,20 +65,20 @@ def get_treatment_form(request: Request) -> dict[str, Any]:
     return Treatment.model_json_schema()
 
 
-@router.post("/treatments", response={201: TreatmentOut, 422: Problem})
+@router.post("/treatments", response={201: TreatmentOut})
 def create_treatment(request: Request, wanted: Treatment) -> Status[TreatmentOut]:
     """Save settings as the next version of the treatment they are named for, or as a new one."""
     return Status(201, _out(versions.save(wanted, request.user).name))
 
 
-@router.post("/treatments/take-back", response={200: TreatmentOut, 422: Problem})
+@router.post("/treatments/take-back", response={200: TreatmentOut})
 def withdraw_treatment(request: Request, which: VersionIn) -> TreatmentOut:
     """Offer the newest version no longer; stacks that were given it keep it."""
     versions.take_back(which.name, which.version)
     return _out(which.name)
 
 
-@router.post("/treatments/bring-back", response={200: TreatmentOut, 422: Problem})
+@router.post("/treatments/bring-back", response={200: TreatmentOut})
 def restore_treatment(request: Request, which: VersionIn) -> TreatmentOut:
     """Offer a version again."""
     versions.bring_back(which.name, which.version)

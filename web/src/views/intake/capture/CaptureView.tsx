@@ -56,7 +56,7 @@ export function CaptureView({ stack, stackId, change, pages, page, onChange, onP
 
   const hindered = hindrance(wish, station, glass.frames, page?.id);
   const half = wish.source === 'feeder' && wish.sides === 'apart' ? (pair && !pair.backs ? 'backs' : 'fronts') : '';
-  const steerRun = (way: 'go-on' | 'finish' | 'cancel') => run && steer({ run: run.id, wish: way });
+  const steerRun = (way: 'go-on' | 'finish' | 'cancel') => run && steer({ run: run.id, action: way });
   const look = () => {
     loads.leave();
     glass.look();

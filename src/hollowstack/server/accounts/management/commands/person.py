@@ -52,6 +52,11 @@ class Command(BaseCommand):
     def _access(self, name: str, off: bool, **_: Any) -> None:
         services.change_person(get_user_model().objects.get(username=name).pk, _BY, active=not off)
 
+    def _token(self, name: str, for_what: str, role: str, days: int, **_: Any) -> None:
+        user = get_user_model().objects.get(username=name)
+        made = services.make_token(user, for_what, Role(role) if role else services.role_of(user), days)
+        self.stdout.write(made[1])
+
     def _record(self, **_: Any) -> None:
         if (broken := first_broken()) is not None:
             note(_BY, "record checked", f"broken at line {broken.pk}")
@@ -76,6 +81,11 @@ def add_words(parser: Any) -> None:
     access = commands.add_parser("access", help="give a person access again, or take it away")
     access.add_argument("name")
     access.add_argument("--off", action="store_true")
+    token = commands.add_parser("token", help="a token with which a script signs in as a person; it is shown once")
+    token.add_argument("name")
+    token.add_argument("for_what", metavar="FOR", help="what the script does, by which the token is known again")
+    token.add_argument("--role", choices=[role.value for role in Role], default="", help="a smaller role than the person's")
+    token.add_argument("--days", type=int, default=90, help="how long it is good for (default: 90)")
     commands.add_parser("record", help="check that the record of sign-ins, rights and deletions is as it was written")
 
 

@@ -1,0 +1,60 @@
+"""Files over HTTP, whole or a part of them, so that a download that broke off goes on where it stopped.
+
+Source:
+    RFC 9110, 13.1.5 (If-Range), 14.2 (Range), 15.3.7 (206), 15.5.17 (416); one part at a time, as 14.2
+    leaves to a server.
+"""
+
+import asyncio
+import re
+from collections.abc import AsyncIterator
+from pathlib import Path
+
+from django.http import HttpRequest, HttpResponseBase, StreamingHttpResponse
+from django.utils.http import content_disposition_header
+
+from hollowstack.server.api.v1.problems import problem
+
+_RANGE = re.compile(r"bytes=(\d*)-(\d*)")
+_PIECE = 1 << 18
+
+
+def file_response(request: HttpRequest, path: Path, name: str, media_type: str, digest: str) -> HttpResponseBase:
+    """A file under a name, or the part of it that the request asks for; ``digest`` is its strong entity tag.
+
+    A range of several parts, or one of a file that has changed since, is answered with the whole file.
+    """
+    size, tag = path.stat().st_size, f'"{digest}"'
+    first, last, status = 0, size - 1, 200
+    wanted = _RANGE.fullmatch(request.headers.get("Range", "").strip())
+    if wanted is not None and any(wanted.groups()) and request.headers.get("If-Range", tag) == tag:
+        first, last = _bounds(wanted[1], wanted[2], size)
+        if first > last:
+            return problem(
+                "no-such-part", f"The file has {size:,} bytes: ask for a part of those.", Content_Range=f"bytes */{size}"
+            )
+        status = 206
+    response = StreamingHttpResponse(_pieces(path, first, last + 1 - first), content_type=media_type, status=status)
+    response.headers["Content-Length"] = str(last + 1 - first)
+    response.headers["Accept-Ranges"] = "bytes"
+    response.headers["ETag"] = tag
+    response.headers["Content-Disposition"] = content_disposition_header(as_attachment=True, filename=name)
+    if status == 206:
+        response.headers["Content-Range"] = f"bytes {first}-{last}/{size}"
+    return response
+
+
+def _bounds(first: str, last: str, size: int) -> tuple[int, int]:
+    """First and last byte; the last so many where only a number of bytes from the end is named."""
+    if not first:
+        return max(0, size - int(last)), size - 1
+    return int(first), min(int(last), size - 1) if last else size - 1
+
+
+async def _pieces(path: Path, start: int, count: int) -> AsyncIterator[bytes]:
+    """A file bit by bit, so that a large document never stands in memory whole."""
+    with path.open("rb") as file:
+        file.seek(start)
+        while count and (piece := await asyncio.to_thread(file.read, min(_PIECE, count))):
+            count -= len(piece)
+            yield piece
