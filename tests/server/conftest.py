@@ -85,7 +85,7 @@ def pages(stack: Stack) -> Callable[[int], list[Page]]:
         batch = batches.open_batch(stack.pk, None)
         start = stack.pages.count()
         return [
-            batches.add_file(batch.pk, index, f"page {start + index}.jpg", sha(start + index + 1), 1000)
+            batches.add_file(batch.pk, batches.Coming(index, f"page {start + index}.jpg", sha(start + index + 1), 1000))
             for index in range(count)
         ]
 

@@ -101,11 +101,13 @@ def test_after_something_new_nothing_is_done_again(stack, ids):
 def test_pages_that_come_in_between_keep_their_places(stack, ids):
     change = hand(stack).move([ids[0]], ids[4])
     batch = batches.open_batch(stack.pk, None, after=ids[2])
-    new = [batches.add_file(batch.pk, index, f"new {index}", f"{900 + index:064x}", 10).pk for index in (1, 0)][::-1]
+    new = [
+        batches.add_file(batch.pk, batches.Coming(index, f"new {index}", f"{900 + index:064x}", 10)).pk for index in (1, 0)
+    ][::-1]
     assert order_of(stack.pk) == [ids[1], ids[2], *new, ids[3], ids[4], ids[0]]
     taken_in = history.next_to_undo(stack)
     history.undo(stack.pk, taken_in.pk)
-    late = batches.add_file(batch.pk, 2, "late", f"{902:064x}", 10)
+    late = batches.add_file(batch.pk, batches.Coming(2, "late", f"{902:064x}", 10))
     assert late.removed
     history.undo(stack.pk, change.pk)
     assert order_of(stack.pk) == ids
@@ -116,7 +118,7 @@ def test_pages_that_come_in_between_keep_their_places(stack, ids):
 
 def test_a_multi_page_file_that_was_moved_before_it_was_opened(stack, ids):
     batch = batches.open_batch(stack.pk, None)
-    page = batches.add_file(batch.pk, 0, "many.tif", f"{950:064x}", 10)
+    page = batches.add_file(batch.pk, batches.Coming(0, "many.tif", f"{950:064x}", 10))
     hand(stack).move([page.pk], ids[1])
     batches.open_source(page.source, 3)
     order = order_of(stack.pk)

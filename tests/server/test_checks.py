@@ -35,7 +35,7 @@ def test_sorting_by_printed_number(stack, pages):
 
 def test_the_same_image_twice(client, stack, pages):
     ids = numbered(pages(3), None, None, None)
-    again = batches.add_file(batches.open_batch(stack.pk, None).pk, 0, "again.jpg", f"{2:064x}", 10)
+    again = batches.add_file(batches.open_batch(stack.pk, None).pk, batches.Coming(0, "again.jpg", f"{2:064x}", 10))
     assert checks(client, stack) == [("same image", again.pk)]
     assert again.pk not in ids
 
@@ -56,7 +56,7 @@ def test_a_page_unlike_its_fellows(client, stack, pages):
 
 def test_fewer_images_than_sheets(client, stack):
     batch = batches.open_batch(stack.pk, None, record={"station": "Feeder One", "sheets": 8, "two_sided": False})
-    batches.add_file(batch.pk, 0, "page 1.jpg", f"{1:064x}", 10)
+    batches.add_file(batch.pk, batches.Coming(0, "page 1.jpg", f"{1:064x}", 10))
     assert checks(client, stack) == [("count", None)]
 
 
@@ -108,7 +108,7 @@ def test_images_are_counted_against_the_sheets_that_were_laid_in(client, stack, 
     record_of_load = {"station": "Feeder One", "sheets": 2, "two_sided": two_sided}
     batch = batches.open_batch(stack.pk, None, record=record_of_load)
     for number in range(came):
-        batches.add_file(batch.pk, number, f"page {number}.jpg", f"{number + 1:064x}", 10)
+        batches.add_file(batch.pk, batches.Coming(number, f"page {number}.jpg", f"{number + 1:064x}", 10))
     assert [check for check, _ in checks(client, stack)].count("count") == found
 
 

@@ -103,7 +103,7 @@ def test_the_open_page_goes_first(user, stack, pages):
 def test_the_open_stack_goes_before_others(user, stack, pages):
     pages(2)
     other = services.create_stack("Other", user)
-    theirs = batches.add_file(batches.open_batch(other.pk, user).pk, 0, "x.jpg", f"{99:064x}", 10)
+    theirs = batches.add_file(batches.open_batch(other.pk, user).pk, batches.Coming(0, "x.jpg", f"{99:064x}", 10))
     assert wanted(1, frozenset())[0].key == theirs.opened_id
     look_at(user, stack.pk, None)
     assert wanted(1, frozenset())[0].key != theirs.opened_id
@@ -131,7 +131,9 @@ def test_an_aside_page_is_corrected_but_not_read(stack, pages):
 def test_a_document_is_bound_before_other_stacks_are_read(user, stack, pages):
     walk(pages(1)[0])
     other = services.create_stack("Other", user)
-    walk(batches.add_file(batches.open_batch(other.pk, user).pk, 0, "x.jpg", f"{99:064x}", 10), until="render")
+    walk(
+        batches.add_file(batches.open_batch(other.pk, user).pk, batches.Coming(0, "x.jpg", f"{99:064x}", 10)), until="render"
+    )
     (document,) = ask_to_bind(stack.pk, "Box 27", user)
     assert steps() == ["bind", "read"]
     record([Outcome("bind", document.key, {"pages": 1, "bytes": 1, "sha256": "", "seconds": 0})])

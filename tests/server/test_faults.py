@@ -116,7 +116,7 @@ def same_file(user, stack, pages):
     """A page that failed for good, and the same file in another stack."""
     page = walk(pages(1)[0], until="measure")
     other = services.create_stack("Other", user)
-    twin = batches.add_file(batches.open_batch(other.pk, user).pk, 0, "twin.jpg", page.source.master_id, 10)
+    twin = batches.add_file(batches.open_batch(other.pk, user).pk, batches.Coming(0, "twin.jpg", page.source.master_id, 10))
     return fail(page, times=9), Page.objects.get(pk=twin.pk)
 
 
@@ -293,7 +293,7 @@ def test_a_healed_master_is_worked_on_at_once(stack, pages):
     data = b"\xff\xd8\xff and so on"
     with spooled(io.BytesIO(data)) as spool:
         sha256, size, _ = archives.keep(spool)
-    page = batches.add_file(batches.open_batch(stack.pk, None).pk, 0, "a.jpg", sha256, size)
+    page = batches.add_file(batches.open_batch(stack.pk, None).pk, batches.Coming(0, "a.jpg", sha256, size))
     record([Outcome("expand", page.opened_id, None, "Damaged on the disk.", "storage")] * 9)
     assert Page.objects.get(pk=page.pk).state == "failed"
     path = places.master_path(sha256)

@@ -151,7 +151,7 @@ class Hand:
 
     def add(self, batch: int, index: int) -> Page:
         number = self.draw(st.sampled_from([self.files + 1, 1]))  # the same file twice is a file
-        page = batches.add_file(batch, index, f"file {self.files + 1}", sha(number), 1000)
+        page = batches.add_file(batch, batches.Coming(index, f"file {self.files + 1}", sha(number), 1000))
         self.files += 1
         self.work(page)
         return page

@@ -46,7 +46,7 @@ def test_two_people_unpack_the_same_archive_at_once(client, stack, sent, user, m
     """One of them is done while the other is still reading."""
     other = answer(announce(client, stack, ("box.zip", len(box()))))[0]["id"]
     patch(client, other, box(), 0)
-    add, within = batches.add_file, []
+    add, within = batches.add_files, []
 
     def meanwhile(*args, **more):
         if not within:
@@ -54,7 +54,7 @@ def test_two_people_unpack_the_same_archive_at_once(client, stack, sent, user, m
             assert len(answer(take_in(client, other, "true"))["pages"]) == len(NAMES)
         return add(*args, **more)
 
-    monkeypatch.setattr(archives.batches, "add_file", meanwhile)
+    monkeypatch.setattr(archives.batches, "add_files", meanwhile)
     taken = answer(take_in(client, sent, "true"))
     assert (len(taken["pages"]), taken["left_out"]) == (len(NAMES), [])
     assert names(stack) == NAMES * 2

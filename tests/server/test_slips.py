@@ -93,7 +93,7 @@ def run(client, station) -> Run:
 
 
 def test_bound_once_all_pages_are_worked_through(run):
-    pages = [batches.add_file(run.batch_id, n, f"{n}.jpg", sha(n + 1), 10) for n in range(2)]
+    pages = [batches.add_file(run.batch_id, batches.Coming(n, f"{n}.jpg", sha(n + 1), 10)) for n in range(2)]
     slips.bind_what_is_ready()
     Run.objects.update(state=Run.State.DONE)
     walk(pages[0])
@@ -107,7 +107,7 @@ def test_bound_once_all_pages_are_worked_through(run):
 
 
 def test_nothing_to_bind_is_said(run):
-    page = batches.add_file(run.batch_id, 0, "0.jpg", sha(1), 10)
+    page = batches.add_file(run.batch_id, batches.Coming(0, "0.jpg", sha(1), 10))
     Run.objects.update(state=Run.State.DONE)
     walk(page, until="render", ink_percent=0.0, marks=0)
     slips.bind_what_is_ready()
@@ -116,7 +116,7 @@ def test_nothing_to_bind_is_said(run):
 
 
 def test_a_capture_that_waits_for_somebody_is_not_bound(run):
-    walk(batches.add_file(run.batch_id, 0, "0.jpg", sha(1), 10))
+    walk(batches.add_file(run.batch_id, batches.Coming(0, "0.jpg", sha(1), 10)))
     Run.objects.update(state=Run.State.STOPPED)
     slips.bind_what_is_ready()
     assert not Document.objects.exists()

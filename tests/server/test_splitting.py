@@ -78,7 +78,7 @@ def test_a_treatment_that_splits_splits_what_is_there(stack, pages):
 def test_a_file_that_is_known_already_is_split_as_it_comes_in(stack, pages, user):
     walk(pages(1)[0], until="measure", **FOLD)
     other = services.create_stack("Box 28", user)
-    batches.add_file(batches.open_batch(other.pk, None).pk, 0, "again.jpg", sha(1), 1000)
+    batches.add_file(batches.open_batch(other.pk, None).pk, batches.Coming(0, "again.jpg", sha(1), 1000))
     assert [page.override["split"]["keep"] for page in shown(other)] == ["left", "right"]
 
 

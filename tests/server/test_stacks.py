@@ -178,7 +178,7 @@ def test_what_is_not_there_is_said(client, address):
 def test_same_bytes_in_two_stacks_are_worked_on_once(user, stack, pages):
     walk(pages(1)[0])
     other = services.create_stack("Another", user)
-    page = batches.add_file(batches.open_batch(other.pk, user).pk, 0, "again.jpg", sha(1), 1000)
+    page = batches.add_file(batches.open_batch(other.pk, user).pk, batches.Coming(0, "again.jpg", sha(1), 1000))
     assert state(page) == "ready"
 
 

@@ -47,7 +47,7 @@ def page(stack) -> Page:
     """A page with all its files, as the steps leave them."""
     with spooled(io.BytesIO(DATA)) as spool:
         sha256, size, _ = archives.keep(spool)
-    made = batches.add_file(batches.open_batch(stack.pk, None).pk, 0, "letter.jpg", sha256, size)
+    made = batches.add_file(batches.open_batch(stack.pk, None).pk, batches.Coming(0, "letter.jpg", sha256, size))
     record([Outcome("expand", made.opened_id, {"frames": 1})])
     made.refresh_from_db()
     record([Outcome("measure", made.measured_id, {"measurements": MEASURED})])

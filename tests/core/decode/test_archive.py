@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 
-from hollowstack.core.decode.archive import entries, is_zip, opened_entry
+from hollowstack.core.decode.archive import Entry, is_zip, opened
 from hollowstack.core.page.errors import DecodeError
 
 
@@ -17,6 +17,11 @@ def packed(path: Path, *names: str, data: bytes = b"scan") -> Path:
     return path
 
 
+def entries(path: Path) -> list[Entry]:
+    with opened(path) as archive:
+        return archive.entries
+
+
 @pytest.fixture
 def zipped(tmp_path: Path) -> Path:
     return tmp_path / "scans.zip"
@@ -24,14 +29,17 @@ def zipped(tmp_path: Path) -> Path:
 
 def test_files_in_natural_order_without_hidden_ones(zipped):
     packed(zipped, "box/page 10.jpg", "box/page 2.jpg", "box/.DS_Store", "__MACOSX/box/._page 2.jpg", "box/Thumbs.db")
-    assert [name for name, _ in entries(zipped)] == ["box/page 2.jpg", "box/page 10.jpg"]
+    assert [one.name for one in entries(zipped)] == ["box/page 2.jpg", "box/page 10.jpg"]
     assert is_zip(zipped.read_bytes()[:4])
 
 
 @pytest.mark.parametrize("name", ["../up.jpg", "a/../../up.jpg", "/etc/passwd", "..\\up.jpg", "C:\\up.jpg"])
 def test_names_that_lead_out(zipped, name):
     packed(zipped, name, "good.jpg")
-    assert sorted((bool(why), "leads out" in why) for _, why in entries(zipped)) == [(False, False), (True, True)]
+    assert sorted((bool(one.left_out), "leads out" in one.left_out) for one in entries(zipped)) == [
+        (False, False),
+        (True, True),
+    ]
 
 
 def test_links(zipped):
@@ -67,5 +75,19 @@ def test_a_damaged_entry(zipped):
     raw = bytearray(zipped.read_bytes())
     raw[60:80] = bytes(20)
     zipped.write_bytes(raw)
-    with pytest.raises(DecodeError, match="damaged"), opened_entry(zipped, "a.jpg") as stream:
-        stream.read()
+    with opened(zipped) as archive, pytest.raises(DecodeError, match="damaged"):  # noqa: SIM117, read inside of both
+        with archive.bytes_of(archive.entries[0]) as stream:
+            stream.read()
+
+
+def test_two_files_of_one_name_are_two(zipped):
+    with zipfile.ZipFile(zipped, "w") as archive:
+        archive.writestr("a.jpg", b"one")
+        with pytest.warns(UserWarning, match="Duplicate name"):
+            archive.writestr("a.jpg", b"two")
+    found = []
+    with opened(zipped) as archive:
+        for entry in archive.entries:
+            with archive.bytes_of(entry) as stream:
+                found.append(stream.read())
+    assert found == [b"one", b"two"]

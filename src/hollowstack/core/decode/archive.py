@@ -31,6 +31,8 @@ class Entry(NamedTuple):
 
     name: str
     left_out: str
+    info: zipfile.ZipInfo
+    """Where it lies: two files in an archive may have one name."""
 
 
 def is_zip(head: bytes) -> bool:
@@ -38,31 +40,40 @@ def is_zip(head: bytes) -> bool:
     return head.startswith(b"PK\x03\x04")
 
 
-def entries(path: Path) -> list[Entry]:
-    """The files in an archive in natural order, without folders and hidden files.
+class Archive:
+    """An archive that is open: its files in natural order, without folders and hidden files, and the bytes of each."""
 
-    Raises:
-        DecodeError: It is no ZIP file that can be opened, holds too many files, or none.
-    """
-    with _opened(path) as archive:
+    def __init__(self, archive: zipfile.ZipFile) -> None:
+        """Raises DecodeError where it holds too many files, or none."""
+        self._archive = archive
         files = [info for info in archive.infolist() if not info.is_dir() and not _hidden(info.filename)]
         if len(files) > _MOST_ENTRIES:
             raise DecodeError(f"The archive holds {len(files):,} files; the most is {_MOST_ENTRIES:,}: split it.")
         if not files:
             raise DecodeError("The archive holds no files: pack the scans again.")
-        return [Entry(info.filename, _why_not(info)) for info in sorted(files, key=lambda info: os_sort_key(info.filename))]
+        files.sort(key=lambda info: os_sort_key(info.filename))
+        self.entries = [Entry(info.filename, _why_not(info), info) for info in files]
 
-
-@contextmanager
-def opened_entry(path: Path, name: str) -> Iterator["EntryBytes"]:
-    """The bytes of one entry; reading stops with a DecodeError where they are damaged or more than were announced."""
-    with _opened(path) as archive:
+    @contextmanager
+    def bytes_of(self, entry: Entry) -> Iterator["EntryBytes"]:
+        """The bytes of one entry; reading stops with a DecodeError where they are damaged or more than were announced."""
         try:
-            stream = archive.open(name)
+            stream = self._archive.open(entry.info)
         except _DAMAGED:
             raise DecodeError(_WHY) from None
         with stream:
             yield EntryBytes(stream)
+
+
+@contextmanager
+def opened(path: Path) -> Iterator[Archive]:
+    """An archive. Raises DecodeError where it is no ZIP file that can be opened, holds too many files, or none."""
+    try:
+        archive = zipfile.ZipFile(path)
+    except (zipfile.BadZipFile, OSError, ValueError, NotImplementedError):
+        raise DecodeError("The archive is damaged or cut short: copy it again.") from None
+    with archive:
+        yield Archive(archive)
 
 
 class EntryBytes:
@@ -77,16 +88,6 @@ class EntryBytes:
             return self._stream.read(size)
         except _DAMAGED:
             raise DecodeError(_WHY) from None
-
-
-@contextmanager
-def _opened(path: Path) -> Iterator[zipfile.ZipFile]:
-    try:
-        archive = zipfile.ZipFile(path)
-    except (zipfile.BadZipFile, OSError, ValueError, NotImplementedError):
-        raise DecodeError("The archive is damaged or cut short: copy it again.") from None
-    with archive:
-        yield archive
 
 
 def _hidden(name: str) -> bool:

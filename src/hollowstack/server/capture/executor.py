@@ -203,7 +203,7 @@ class Carrier:
             if self._wish.place == "instead":
                 self._replace(name, sha256, size)
             else:
-                page = batches.add_file(self._batch.pk, index, name, sha256, size)
+                page = batches.add_file(self._batch.pk, batches.Coming(index, name, sha256, size))
                 self._frame(page, index)
             self._advance(index)
         spool.unlink(missing_ok=True)
@@ -233,7 +233,7 @@ class Carrier:
         return [(round((x - left) * px, 2), round((y - top) * px, 2)) for x, y in corners(frame)]
 
     def _replace(self, name: str, sha256: str, size: int) -> None:
-        source = batches.add_source(self._batch, 0, name, sha256, size)
+        source = batches.add_source(self._batch, batches.Coming(0, name, sha256, size))
         quad = self._quad(0)
         batches.replace_page(self._batch, source, self._wish.page or 0, {"quad": quad} if quad else None)
 

@@ -2,14 +2,18 @@
 
 from datetime import datetime
 
-from hollowstack.core.decode.archive import entries, is_zip, opened_entry
+from hollowstack.core.decode.archive import is_zip, opened
 from hollowstack.core.page.errors import HollowStackError
 from hollowstack.server.errors import NoRoom
 from hollowstack.server.intake import batches
+from hollowstack.server.intake.batches import Coming
 from hollowstack.server.stacks.models import Master, Page
 from hollowstack.server.stacks.retrying import try_again
 from hollowstack.server.storage.masters import Kept, keep_master
 from hollowstack.server.storage.spools import Spool, spooled
+
+_AT_ONCE = 100
+"""Files of an archive that are written down together: their bytes are safe by then, and nobody waits long."""
 
 
 def take_in(
@@ -30,31 +34,49 @@ def take_in(
     if packed:
         return _take_in_archive(batch_id, index, spool, again=again)
     kept = keep(spool)
-    return [batches.add_file(batch_id, index, name, kept.sha256, kept.bytes, again=again, modified_at=modified_at)], []
+    file = Coming(index, name, kept.sha256, kept.bytes, modified_at=modified_at)
+    return [batches.add_file(batch_id, file, again=again)], []
 
 
 def keep(spool: Spool) -> Kept:
     """Store a master; where its file had been damaged or was gone, what failed for that is tried again."""
     kept = keep_master(spool)
-    Master.objects.filter(sha256=kept.sha256).exclude(damaged_at=None).update(damaged_at=None)
-    if kept.written:
-        try_again(Page.objects.filter(source__master_id=kept.sha256))
+    if (known := Master.objects.filter(sha256=kept.sha256).first()) is not None:
+        if known.damaged_at is not None:
+            Master.objects.filter(sha256=kept.sha256).update(damaged_at=None)
+        if kept.written:
+            try_again(Page.objects.filter(source__master_id=kept.sha256))
     return kept
 
 
 def _take_in_archive(batch_id: int, index: int, spool: Spool, *, again: bool) -> tuple[list[Page], list[str]]:
     pages: list[Page] = []
     left_out: list[str] = []
-    for part, entry in enumerate(entries(spool.path)):
-        if entry.left_out:
-            left_out.append(entry.left_out)
-            continue
-        try:
-            with opened_entry(spool.path, entry.name) as stream, spooled(stream) as inside:
-                kept = keep(inside)
-            pages.append(batches.add_file(batch_id, index, entry.name, kept.sha256, kept.bytes, part=part, again=again))
-        except NoRoom:
-            raise
-        except HollowStackError as error:
-            left_out.append(f"“{entry.name}”: {error}")
+    coming: list[Coming] = []
+
+    def add() -> None:
+        for file, added in zip(coming, batches.add_files(batch_id, coming, again=again), strict=True):
+            if isinstance(added, Page):
+                pages.append(added)
+            else:
+                left_out.append(f"“{file.name}”: {added}")
+        coming.clear()
+
+    with opened(spool.path) as archive:
+        for part, entry in enumerate(archive.entries):
+            if entry.left_out:
+                left_out.append(entry.left_out)
+                continue
+            try:
+                with archive.bytes_of(entry) as stream, spooled(stream) as inside:
+                    kept = keep(inside)
+            except NoRoom:
+                raise
+            except HollowStackError as error:
+                left_out.append(f"“{entry.name}”: {error}")
+                continue
+            coming.append(Coming(index, entry.name, kept.sha256, kept.bytes, part))
+            if len(coming) == _AT_ONCE:
+                add()
+    add()
     return pages, left_out

@@ -1,5 +1,7 @@
 """Files and captured sheets coming into a stack, one batch at a time; the same twice changes nothing."""
 
+from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
@@ -60,17 +62,24 @@ def open_batch(
     return batch
 
 
-def add_file(
-    batch_id: int,
-    index: int,
-    name: str,
-    sha256: str,
-    size: int,
-    *,
-    part: int = 0,
-    again: bool = True,
-    modified_at: datetime | None = None,
-) -> Page:
+@dataclass(frozen=True, slots=True)
+class Coming:
+    """A stored master that comes as a file of a batch: its place there, its name, its digest and size."""
+
+    index: int
+    name: str
+    sha256: str
+    bytes: int
+    part: int = 0
+    modified_at: datetime | None = None
+
+    @property
+    def place(self) -> tuple[int, int]:
+        """Its place in the batch, and in the archive that stood there."""
+        return self.index, self.part
+
+
+def add_file(batch_id: int, file: Coming, *, again: bool = True) -> Page:
     """A stored master as a batch's file; its first page stands for it until it is opened.
 
     The first file of a batch that was opened instead of a page takes that page's place.
@@ -79,37 +88,95 @@ def add_file(
         Refused: Another file has that place in the batch.
         DuplicateFile: The stack has the same bytes already, and ``again`` does not allow that.
     """
+    (page,) = add_files(batch_id, [file], again=again)
+    if isinstance(page, Refused | DuplicateFile):
+        raise page
+    return page
+
+
+def add_files(batch_id: int, files: Sequence[Coming], *, again: bool) -> list[Page | Refused | DuplicateFile]:
+    """Stored masters as a batch's files, all in one transaction: for each its first page, or why it is not added."""
     with transaction.atomic():
         batch = Batch.objects.select_related("stack").get(pk=batch_id)
-        if not again and (there := _same(batch, index, part, sha256)) is not None:
-            raise DuplicateFile(
-                f"The same file is in the stack already, as “{there.name}”: leave it out, or take it in all the same."
+        refused = {} if again else _duplicates(batch, files)
+        sources = _sources(batch, [file for file in files if file.place not in refused])
+        for file in files:
+            if (there := sources.get(file.place)) is not None and there.master_id != file.sha256:
+                refused[file.place] = _taken(there)
+        added = {place: source for place, source in sources.items() if place not in refused}
+        if (instead := batch.record.get("instead")) is not None and (first := added.get((0, 0))) is not None:
+            return [replace_page(batch, first, instead)]
+        pages = _first_pages(batch, added)
+        return [refused[file.place] if file.place in refused else pages[file.place] for file in files]
+
+
+def _duplicates(batch: Batch, files: Sequence[Coming]) -> dict[tuple[int, int], Refused | DuplicateFile]:
+    """Files whose bytes the stack has at another place, not taken back, or that come twice here."""
+    there = Source.objects.filter(stack=batch.stack, master__in=[file.sha256 for file in files], pages__removed=False)
+    known: dict[str, list[tuple[tuple[int, int] | None, str]]] = {}
+    for source in there.order_by("pk").distinct():
+        place = (source.index, source.part) if source.batch_id == batch.pk else None
+        known.setdefault(source.master_id, []).append((place, source.name))
+    found: dict[tuple[int, int], Refused | DuplicateFile] = {}
+    for file in files:
+        held = known.setdefault(file.sha256, [])
+        other = next((name for place, name in held if place != file.place), None)
+        if other is not None:
+            found[file.place] = DuplicateFile(
+                f"The same file is in the stack already, as “{other}”: leave it out, or take it in all the same."
             )
-        source = add_source(batch, index, name, sha256, size, part=part, modified_at=modified_at)
-        if (instead := batch.record.get("instead")) is not None and (index, part) == (0, 0):
-            return replace_page(batch, source, instead)
-        if (first := source.pages.filter(frame=0).first()) is not None:
-            return first
-        page = Page(
+        else:
+            held.append((file.place, file.name))
+    return found
+
+
+def _sources(batch: Batch, files: Sequence[Coming]) -> dict[tuple[int, int], Source]:
+    """The files' rows by their places: those that are there, as after a break, and new ones."""
+    Master.objects.bulk_create([Master(sha256=file.sha256, bytes=file.bytes) for file in files], ignore_conflicts=True)
+    there = {
+        (source.index, source.part): source for source in batch.sources.filter(index__in={file.index for file in files})
+    }
+    new = [
+        Source(
+            batch=batch,
+            stack=batch.stack,
+            index=file.index,
+            part=file.part,
+            master_id=file.sha256,
+            name=file.name[:255] or "without a name",
+            modified_at=file.modified_at,
+        )
+        for file in files
+        if file.place not in there
+    ]
+    made = {(source.index, source.part): source for source in Source.objects.bulk_create(new)}
+    return {file.place: there.get(file.place) or made[file.place] for file in files}
+
+
+def _first_pages(batch: Batch, sources: dict[tuple[int, int], Source]) -> dict[tuple[int, int], Page]:
+    """The page that stands for each file; what is known of one already is told of its pages at once."""
+    there = {page.source_id: page for page in Page.objects.filter(source__in=sources.values(), frame=0)}
+    known = Result.objects.in_bulk({expand_key(source.master_id) for source in sources.values()})
+    missing = {place: source for place, source in sources.items() if source.pk not in there}
+    change = next_change(batch.stack_id, order=True) if missing else 0
+    new = [
+        Page(
             stack=batch.stack,
             source=source,
             position=batch.base + index * _FILE_ROOM + part * _PART_ROOM,
-            opened_id=expand_key(sha256),
+            opened_id=expand_key(source.master_id),
             removed=batch.taken_back,
+            change=change,
         )
-        page.change = next_change(batch.stack_id, order=True)
-        page.save()
-        settle(Page.objects.filter(pk=page.pk))
-        known = Result.objects.filter(key=page.opened_id).first()
-        if known and known.body:
-            open_source(source, known.body["frames"])
-        return page
-
-
-def _same(batch: Batch, index: int, part: int, sha256: str) -> Source | None:
-    """A file of the stack with the same bytes, at another place and not taken back."""
-    sources = Source.objects.filter(stack=batch.stack, master_id=sha256, pages__removed=False)
-    return sources.exclude(batch=batch, index=index, part=part).first()
+        for (index, part), source in missing.items()
+    ]
+    there |= {page.source_id: page for page in Page.objects.bulk_create(new)}
+    settle(Page.objects.filter(pk__in=[page.pk for page in new]))
+    for page in new:
+        opened = known.get(page.opened_id or "")
+        if opened is not None and opened.body:
+            open_source(page.source, opened.body["frames"])
+    return {place: there[source.pk] for place, source in sources.items()}
 
 
 def replace_page(batch: Batch, source: Source, page_id: int, override: dict[str, Any] | None = None) -> Page:
@@ -125,25 +192,16 @@ def replace_page(batch: Batch, source: Source, page_id: int, override: dict[str,
     return stack.pages.get(pk=page_id)
 
 
-def add_source(
-    batch: Batch, index: int, name: str, sha256: str, size: int, *, part: int = 0, modified_at: datetime | None = None
-) -> Source:
+def add_source(batch: Batch, file: Coming) -> Source:
     """A stored master as a batch's file, without a page of its own yet; call it in a transaction. Raises Refused."""
-    master, _ = Master.objects.get_or_create(sha256=sha256, defaults={"bytes": size})
-    source, new = Source.objects.get_or_create(
-        batch=batch,
-        index=index,
-        part=part,
-        defaults={
-            "stack": batch.stack,
-            "master": master,
-            "name": name[:255] or "without a name",
-            "modified_at": modified_at,
-        },
-    )
-    if not new and source.master_id != sha256:
-        raise Refused(f"Place {index + 1} of these files holds “{source.name}” already: add the file at the end.")
+    source = _sources(batch, [file])[file.place]
+    if source.master_id != file.sha256:
+        raise _taken(source)
     return source
+
+
+def _taken(source: Source) -> Refused:
+    return Refused(f"Place {source.index + 1} of these files holds “{source.name}” already: add the file at the end.")
 
 
 def drop_file(batch_id: int, index: int) -> None:

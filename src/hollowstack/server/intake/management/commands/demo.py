@@ -55,4 +55,4 @@ class Command(BaseCommand):
         for index, file in enumerate(os_sorted(files)):
             with file.open("rb") as stream, spooled(stream) as spool:
                 sha256, size, _ = keep_master(spool)
-            batches.add_file(batch.pk, index, file.name, sha256, size)
+            batches.add_file(batch.pk, batches.Coming(index, file.name, sha256, size))
