@@ -1,5 +1,6 @@
 """A file into a batch: as itself, or, where it is an archive, as the files in it."""
 
+from collections.abc import Sequence
 from datetime import datetime
 
 from hollowstack.core.decode.archive import is_zip, opened
@@ -41,20 +42,27 @@ def take_in(
 def keep(spool: Spool) -> Kept:
     """Store a master; where its file had been damaged or was gone, what failed for that is tried again."""
     kept = keep_master(spool)
-    if (known := Master.objects.filter(sha256=kept.sha256).first()) is not None:
-        if known.damaged_at is not None:
-            Master.objects.filter(sha256=kept.sha256).update(damaged_at=None)
-        if kept.written:
-            try_again(Page.objects.filter(source__master_id=kept.sha256))
+    _put_right([kept.sha256] if kept.written else [])
     return kept
+
+
+def _put_right(written: Sequence[str]) -> None:
+    """Masters whose files were not there, or damaged, and are now as they came: those known before are whole again."""
+    known = Master.objects.filter(sha256__in=written)
+    if healed := list(known.values_list("sha256", flat=True)):
+        known.exclude(damaged_at=None).update(damaged_at=None)
+        try_again(Page.objects.filter(source__master_id__in=healed))
 
 
 def _take_in_archive(batch_id: int, index: int, spool: Spool, *, again: bool) -> tuple[list[Page], list[str]]:
     pages: list[Page] = []
     left_out: list[str] = []
     coming: list[Coming] = []
+    written: list[str] = []
 
     def add() -> None:
+        _put_right(written)
+        written.clear()
         for file, added in zip(coming, batches.add_files(batch_id, coming, again=again), strict=True):
             if isinstance(added, Page):
                 pages.append(added)
@@ -69,12 +77,14 @@ def _take_in_archive(batch_id: int, index: int, spool: Spool, *, again: bool) ->
                 continue
             try:
                 with archive.bytes_of(entry) as stream, spooled(stream) as inside:
-                    kept = keep(inside)
+                    kept = keep_master(inside)
             except NoRoom:
                 raise
             except HollowStackError as error:
                 left_out.append(f"“{entry.name}”: {error}")
                 continue
+            if kept.written:
+                written.append(kept.sha256)
             coming.append(Coming(index, entry.name, kept.sha256, kept.bytes, part))
             if len(coming) == _AT_ONCE:
                 add()
