@@ -84,6 +84,7 @@ bench: $(DEV) $(WEB) $(PAGES)
 	$(PY) benchmarks/speed.py
 	bash scripts/system.sh
 	PYTHONPATH=. $(PY) benchmarks/queries.py
+	PYTHONPATH=. $(PY) benchmarks/idle.py
 	PYTHONPATH=. $(PY) benchmarks/arrange.py
 	PYTHONPATH=. $(PY) benchmarks/preview.py
 

@@ -223,7 +223,7 @@ def test_what_nobody_wants_any_more_is_taken_back(pages):
     turn(engine, 1)
     assert still_wanted([page.rendered_id, page.measured_id, "f" * 64]) == {page.rendered_id, page.measured_id}
     Page.objects.update(removed=True)
-    engine._asked_at = 0.0
+    engine._news.expect()
     turn(engine, 1)
     assert engine._client.futures[page.rendered_id].cancelled
 
@@ -263,7 +263,8 @@ class Future:
 def turn(engine: Engine, times: int) -> None:
     """Some rounds of the engine's, each as if long after the one before."""
     for _ in range(times):
-        engine._looked_at = engine._asked_at = float("-inf")
+        engine._looked_at = float("-inf")
+        engine._news.expect()
         engine._turn()
 
 

@@ -10,7 +10,7 @@ from django.utils import timezone
 from hollowstack.server.engine.models import Heartbeat
 
 log = logging.getLogger("hollowstack.engine")
-_BEAT_SECONDS = 3.0
+_BEAT_SECONDS = 5.0
 _MOST_SILENCE = 120.0
 """An engine that has not come round for so long has stuck, and is not said to live."""
 

@@ -6,7 +6,8 @@ import queue
 import time
 from collections.abc import Callable
 
-from distributed import Client, Future, LocalCluster
+import dask
+from distributed import Client, Future, LocalCluster, scheduler
 from django.conf import settings
 from django.db import DatabaseError, connection
 from django.utils import timezone
@@ -21,23 +22,44 @@ from hollowstack.server.engine.tls import security
 from hollowstack.server.results import faults
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks import grouping, planning
+from hollowstack.server.storage.news import News
 from hollowstack.server.storage.room import is_room
 
 log = logging.getLogger("hollowstack.engine")
-_IDLE_SECONDS = 0.3
-_LOOK_SECONDS = 2.0
+_IDLE_SECONDS = 0.4
+_LOOK_SECONDS = 4.0
 """How often the cluster is counted, and room looked for where some is wanting."""
 _ASK_SECONDS = 10.0
 """Asked again after so long, whether anything was written or not."""
 _BIND_SECONDS = 3600.0
+_WORKER_SECONDS = 5.0
 _LOST = "The machines working on the page were lost several times: see that they run, then try again."
 _MIXED_UP = "The answer for another page came back: try again; if it happens again, report it."
 _MOST_WAIT = 10.0
 
 
+_QUIET = {
+    "distributed.admin.tick.interval": "1s",
+    "distributed.client.scheduler-info-interval": "30s",
+    "distributed.admin.system-monitor.interval": "30s",
+    "distributed.worker.profile.enabled": False,
+    "distributed.scheduler.work-stealing": False,
+    "distributed.scheduler.active-memory-manager.start": False,
+    # Pages are worked on in processes of their own, whose memory the cluster does not see.
+    "distributed.worker.memory.target": False,
+    "distributed.worker.memory.spill": False,
+    "distributed.worker.memory.pause": False,
+    "distributed.worker.memory.terminate": False,
+}
+"""What the cluster measures of itself, and nobody reads, takes a seventh of a core while nothing is to be done."""
+
+
 def connect() -> Client:
     """The scheduler named in the settings, or a cluster of processes on this machine; both over TLS with keys of our own."""
     keys = security()
+    dask.config.set(_QUIET)
+    # Not a setting: how often a worker says that it lives. One that is lost is known by its broken connection.
+    scheduler.heartbeat_interval = lambda workers: _WORKER_SECONDS
     if settings.SCHEDULER:
         return Client(settings.SCHEDULER, name="hollowstack-engine", security=keys)
     cluster = LocalCluster(
@@ -74,7 +96,7 @@ class Engine:
         self._unwritten: list[Outcome] = []
         self._heart = Heart()
         self._looked_at = 0.0
-        self._asked_at, self._version = 0.0, -1
+        self._news = News(_ASK_SECONDS)
         self._full = False
         """Whether the disk of the data is full: nothing is begun then until it is not."""
         self.stopping = False
@@ -98,9 +120,9 @@ class Engine:
         if not self._heart.began:
             by_todays_versions()
         self._heart.turned(self._schedule.workers)
-        if self._is_news():
+        if self._news.is_there():
             if self._plan():
-                self._asked_at = 0.0
+                self._news.expect()
             self._drop_unwanted()
             if self._schedule.room and not self._full:
                 tasks = wanting.wanted(self._schedule.room, self._schedule.in_flight)
@@ -118,7 +140,7 @@ class Engine:
 
     def _collect(self) -> None:
         """Wait a moment for something to come back, and write down all that did."""
-        wait = 0.0 if self._asked_at == 0.0 else _IDLE_SECONDS
+        wait = 0.0 if self._news.expected else _IDLE_SECONDS
         while True:
             try:
                 task, future = self._back.get(timeout=wait) if wait else self._back.get_nowait()
@@ -130,7 +152,7 @@ class Engine:
                 self._unwritten.append(outcome)
             else:
                 self._schedule.handle(Settled(task.key))
-            self._asked_at = 0.0
+            self._news.expect()
         if self._unwritten:
             self._write()
 
@@ -162,15 +184,6 @@ class Engine:
             if key not in wanted and future.status == "pending":
                 future.cancel()
 
-    def _is_news(self) -> bool:
-        """Whether something may be wanting that was not before: asked of SQLite, which counts what others have written."""
-        with connection.cursor() as cursor:
-            version = cursor.execute("PRAGMA data_version").fetchone()[0]
-        if version == self._version and time.monotonic() - self._asked_at < _ASK_SECONDS:
-            return False
-        self._version, self._asked_at = version, time.monotonic()
-        return True
-
     def _look_around(self) -> None:
         """How many workers there are, and whether there is room again where none was left."""
         if time.monotonic() - self._looked_at < _LOOK_SECONDS:
@@ -180,7 +193,7 @@ class Engine:
         if (self._full or not self._heart.began) and is_room():
             self._full = False
             if faults.room_is_back(timezone.now()):
-                self._asked_at = 0.0
+                self._news.expect()
 
     def _sleep(self, seconds: float) -> None:
         until = time.monotonic() + seconds

@@ -1,6 +1,5 @@
 """Server-sent events: a stack's count of changes whenever it rises, so that an open browser asks for what is new."""
 
-import asyncio
 from collections.abc import AsyncIterator
 
 from asgiref.sync import sync_to_async
@@ -8,9 +7,9 @@ from django.http import HttpRequest, HttpResponse, HttpResponseBase, StreamingHt
 
 from hollowstack.server.accounts.access import closed_to
 from hollowstack.server.accounts.rights import OPERATIONS
+from hollowstack.server.events.broadcast import GONE, broadcaster
 from hollowstack.server.stacks.models import Stack
 
-_LOOK_SECONDS = 0.35
 _ALIVE_SECONDS = 15.0
 
 
@@ -26,16 +25,6 @@ async def stack_events(request: HttpRequest, stack_id: int) -> HttpResponseBase:
 
 
 async def _changes(stack_id: int) -> AsyncIterator[bytes]:
-    told, silent = -1, 0.0
-    while True:
-        change = await Stack.objects.filter(pk=stack_id).values_list("change", flat=True).afirst()
-        if change is None:
-            return
-        if change != told:
-            told, silent = change, 0.0
-            yield f"data: {change}\n\n".encode()
-        elif silent >= _ALIVE_SECONDS:
-            silent = 0.0
-            yield b": still here\n\n"
-        await asyncio.sleep(_LOOK_SECONDS)
-        silent += _LOOK_SECONDS
+    async with broadcaster.watching(stack_id) as watcher:
+        while (change := await watcher.next(_ALIVE_SECONDS)) != GONE:
+            yield b": still here\n\n" if change is None else f"data: {change}\n\n".encode()

@@ -31,7 +31,7 @@ from hollowstack.server.stacks.overview import (
 from hollowstack.server.stacks.services import order_of, treatment_of
 from hollowstack.server.storage import places
 
-_ALIVE = timedelta(seconds=12)
+_ALIVE = timedelta(seconds=16)
 _MOST_KNOWN_ROWS = 50_000
 _known_rows: dict[tuple[int, int], PageRow] = {}
 """By page and its count of changes: opening a long stack again costs nearly nothing."""

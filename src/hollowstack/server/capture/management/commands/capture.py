@@ -18,14 +18,17 @@ from django.core.management.base import BaseCommand, CommandParser
 from django.db import DatabaseError, connection
 
 from hollowstack.server.capture.executor import Carrier
-from hollowstack.server.capture.models import Run
+from hollowstack.server.capture.models import Run, Watch
 from hollowstack.server.capture.services import OPEN
 from hollowstack.server.capture.slips import bind_what_is_ready
 from hollowstack.server.capture.watching import Watcher
 from hollowstack.server.storage.locks import AlreadyRunning, only_one
+from hollowstack.server.storage.news import News
 
 _LOOK_SECONDS = 0.25
 _FOLLOW_SECONDS = 0.75
+_LEAST_SECONDS = 5.0
+"""After so long is looked whether anything was written or not: a run whose thread has died is taken up again."""
 _PATIENCE = 30.0
 """For so long a capture process that is ending is waited for."""
 _MOST_WAIT = 60.0
@@ -69,14 +72,17 @@ class Captures:
         self._me = uuid.uuid4().hex
         self._at_work: dict[int, tuple[Carrier, threading.Thread]] = {}
         self._watcher, self._followed = Watcher(), 0.0
+        self._news, self._new, self._watching = News(_LEAST_SECONDS), True, True
 
     def run(self) -> None:
         """Work until ``done``. What is claimed by a process before this one was left by it: there is only one."""
         wait = 1.0
         while not self._done():
             try:
-                self._take_up()
-                self._follow()
+                news = self._news.is_there()
+                if news or self._at_work:
+                    self._take_up()
+                self._follow(news)
                 wait = 1.0
                 time.sleep(_LOOK_SECONDS)
             except DatabaseError as error:
@@ -100,14 +106,19 @@ class Captures:
             self._at_work[run] = (carrier, thread)
             thread.start()
 
-    def _follow(self) -> None:
+    def _follow(self, news: bool) -> None:
         """What needs no station; a stack removed in the middle of it is no reason to stop."""
+        self._new |= news
         if time.monotonic() - self._followed < _FOLLOW_SECONDS:
             return
         self._followed = time.monotonic()
         try:
-            self._watcher.look()
-            bind_what_is_ready()
+            if self._new:
+                bind_what_is_ready()
+                self._watching = Watch.objects.filter(on=True, stack__deleted_at=None).exists()
+                self._new = False
+            if self._watching:
+                self._watcher.look()
         except ObjectDoesNotExist:
             log.warning("watched folders and order slips were passed over this time", exc_info=True)
 
