@@ -1,9 +1,11 @@
 """What the program takes of a core while nothing is to be done and three browsers watch a stack. ``make bench`` prints it."""
 
+import contextlib
 import sys
 import tempfile
 import threading
 import time
+from http.client import HTTPException, HTTPResponse
 from http.cookiejar import CookieJar
 from pathlib import Path
 from urllib.request import HTTPCookieProcessor, build_opener
@@ -23,6 +25,11 @@ def seconds(live: Live) -> float:
     return sum(one.user + one.system for one in times)
 
 
+def _listen(line: HTTPResponse) -> None:
+    with contextlib.suppress(OSError, HTTPException):  # it ends with the server
+        line.read()
+
+
 def main() -> int:
     live = Live(Path(tempfile.mkdtemp(prefix="hollowstack-idle-")) / "data")
     try:
@@ -31,7 +38,7 @@ def main() -> int:
         opener.addheaders = [("Authorization", f"Bearer {live.manage('person', 'token', 'keeper', 'idle').strip()}")]
         lines = [opener.open(f"{live.address}/api/v1/stacks/{stack}/events") for _ in range(3)]
         for line in lines:
-            threading.Thread(target=line.read, daemon=True).start()
+            threading.Thread(target=_listen, args=(line,), daemon=True).start()
         time.sleep(SETTLE)
         before = seconds(live)
         time.sleep(WATCHED)

@@ -375,7 +375,7 @@ def test_a_station_without_a_glass_shows_no_first_look(feeder):
     station = services.add_station(feeder.address)
     station.capabilities["platen"] = None
     with pytest.raises(StationError, match="no glass"):
-        prescan._start(station)
+        prescan.begin(station)
 
 
 def test_an_answer_to_another_question_is_none():
@@ -429,3 +429,16 @@ def test_a_run_stops_at_the_mark_before_it_asks_for_a_sheet(feeder, stack, monke
     assert (run.state, run.received, "100 MB" in run.problem) == ("stopped", 3, True)
     run = carry(services.go_on(run.pk))
     assert (run.state, run.received) == ("done", 8)
+
+
+def test_a_first_look_is_begun_by_one_request_and_fetched_once_by_another(client, glass, settings, tmp_path):
+    """Looking starts no device: what can be fetched has been begun, by a request that carries the page's own token."""
+    settings.DATA = tmp_path
+    station = services.add_station(glass.address)
+    assert client.get(f"/api/v1/prescans/{'a' * 32}.jpg").status_code == 404
+    begun = client.post(f"/api/v1/stations/{station.pk}/prescans")
+    assert begun.status_code == 201
+    path = prescan.path_of(begun.json()["nonce"])
+    assert path is not None
+    assert [prescan._taken(path) is None for _ in range(2)] == [False, True]
+    assert list(path.parent.iterdir()) == []

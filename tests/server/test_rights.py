@@ -76,7 +76,7 @@ def test_what_is_not_of_the_api_asks_the_same_door(settings):
     addresses = ["/api/v1/stacks/1/events", f"/thumbs/render/{'a' * 64}.webp", f"/iiif/render/{'a' * 64}/info.json"]
     reader = somebody(Role.READER)
     assert [reader.get(address).status_code for address in addresses] == [404] * 3
-    assert reader.get("/api/v1/stations/1/prescan/abc.jpg").status_code == 403
+    assert reader.get("/api/v1/prescans/abc.jpg").status_code == 403
     get_user_model().objects.update(is_active=False)
     assert [reader.get(address).status_code for address in addresses] == [401] * 3
 

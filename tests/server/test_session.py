@@ -14,7 +14,7 @@ IN_THE_API = [
     for path, methods in SCHEMA["paths"].items() for method in methods if (method, path) not in OPEN
 ]  # fmt: skip
 BESIDES = [
-    ("get", "/api/v1/stacks/1/events"), ("get", "/api/v1/stations/1/prescan/abc.jpg"), ("get", f"/thumbs/render/{'a' * 64}.webp"),
+    ("get", "/api/v1/stacks/1/events"), ("get", "/api/v1/prescans/abc.jpg"), ("get", f"/thumbs/render/{'a' * 64}.webp"),
     ("get", f"/iiif/render/{'a' * 64}/info.json"), ("get", f"/iiif/render/{'a' * 64}/full/max/0/default.jpg"),
 ]  # fmt: skip
 

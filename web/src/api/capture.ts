@@ -19,6 +19,12 @@ export const runsQuery = (stackId: number) =>
     refetchInterval: ({ state }) => (state.data?.some(isOpen) ? 400 : 3000),
   });
 
+/** Have a station look over its glass; returns the address of the picture and the name by which frames are asked for. */
+export async function prescanOf(stationId: number): Promise<{ nonce: string; picture: string }> {
+  const { nonce } = await post<{ nonce: string }>(`/api/v1/stations/${stationId}/prescans`, {});
+  return { nonce, picture: `/api/v1/prescans/${nonce}.jpg` };
+}
+
 /** Frames proposed for what lies on the glass. */
 export async function proposedFrames(nonce: string): Promise<Frame[]> {
   const found = await get<[number, number, number, number, number][]>(`/api/v1/prescans/${nonce}/frames`);

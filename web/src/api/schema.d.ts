@@ -926,6 +926,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/stations/{station_id}/prescans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Prescan
+         * @description Have a station look over its glass; the picture is fetched under the name that is answered, while it is taken.
+         */
+        post: operations["beginPrescan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/prescans/{nonce}/frames": {
         parameters: {
             query?: never;
@@ -1255,14 +1275,14 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/stations/{station_id}/prescan/{nonce}.jpg": {
+    "/api/v1/prescans/{nonce}.jpg": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** A first look at what lies on the glass, while the station takes it */
+        /** A first look at what lies on the glass, while the station takes it; it is given once */
         get: operations["getPrescan"];
         put?: never;
         post?: never;
@@ -3232,6 +3252,14 @@ export interface components {
              * @default
              */
             name: string;
+        };
+        /**
+         * PrescanOut
+         * @description A first look that has begun: its picture is at ``/prescans/{nonce}.jpg``.
+         */
+        PrescanOut: {
+            /** Nonce */
+            nonce: string;
         };
         Frame: [
             number,
@@ -8138,6 +8166,100 @@ export interface operations {
             };
         };
     };
+    beginPrescan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                station_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrescanOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listFrames: {
         parameters: {
             query?: never;
@@ -9615,7 +9737,6 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                station_id: number;
                 nonce: string;
             };
             cookie?: never;

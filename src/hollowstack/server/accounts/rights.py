@@ -101,6 +101,7 @@ OPERATIONS: dict[str, Right | None] = {
     "listStations": Right.LOOK,
     "createStation": Right.STATIONS,
     "deleteStation": Right.STATIONS,
+    "beginPrescan": Right.WORK,
     "listFrames": Right.WORK,
     "startRun": Right.WORK,
     "listRuns": Right.LOOK,

@@ -1,6 +1,7 @@
 """The quick look over the glass: passed on to the browser piece by piece as it comes, and never a page."""
 
 import re
+import secrets
 import time
 from collections.abc import AsyncIterator
 from pathlib import Path
@@ -8,9 +9,8 @@ from pathlib import Path
 import httpx
 from asgiref.sync import sync_to_async
 from django.conf import settings
-from django.http import HttpRequest, HttpResponse, HttpResponseBase, JsonResponse, StreamingHttpResponse
+from django.http import HttpRequest, HttpResponse, HttpResponseBase, StreamingHttpResponse
 
-from hollowstack.core.page.errors import HollowStackError
 from hollowstack.server.accounts.access import closed_to
 from hollowstack.server.accounts.rights import OPERATIONS
 from hollowstack.server.capture.escl import ScanSettings, StationError
@@ -19,6 +19,7 @@ from hollowstack.server.capture.services import capabilities_of, talk_to
 
 PPI = 75
 _NONCE = re.compile(r"[0-9a-f]{16,64}")
+_JOB = ".job"
 _KEPT_SECONDS = 3600.0
 _PATIENCE = 60.0
 _MOST_BYTES, _MOST_SECONDS = 60_000_000, 300.0
@@ -34,31 +35,49 @@ def path_of(nonce: str) -> Path | None:
     return folder / f"{nonce}.jpg"
 
 
-async def stream(request: HttpRequest, station_id: int, nonce: str) -> HttpResponseBase:
-    """GET: start a prescan and send it as it comes. The browser makes up ``nonce``, so that it can ask for its frames."""
-    if (closed := await sync_to_async(closed_to)(request, OPERATIONS["getPrescan"])) is not None:
-        return closed
-    path = path_of(nonce)
-    station = await Station.objects.filter(pk=station_id).afirst()
-    if path is None or station is None:
-        return HttpResponse(status=404)
-    try:
-        job = await sync_to_async(_start)(station)
-    except HollowStackError as error:
-        return JsonResponse({"detail": str(error), "code": "conflict"}, status=409)
-    response = StreamingHttpResponse(_pieces(job, path), content_type="image/jpeg")
-    response.headers["Cache-Control"] = "no-store"
-    return response
+def begin(station: Station) -> str:
+    """Have a station look over its glass; returns the name under which the picture is then fetched, once.
 
-
-def _start(station: Station) -> str:
+    Raises:
+        StationError: It has no glass, is busy, or does not answer.
+        Refused: The server may not go there.
+    """
     glass = capabilities_of(station).platen
     if glass is None:
         raise StationError("refused", "This station has no glass to look at: capture from its feeder.")
     ppi = min(glass.resolutions, key=lambda step: abs(step - PPI)) if glass.resolutions else PPI
     whole = (0.0, 0.0, glass.width_mm, glass.height_mm)
     with talk_to(station.address, _PATIENCE) as client:
-        return client.start(ScanSettings("Platen", False, "RGB24", ppi, "image/jpeg", whole))
+        job = client.start(ScanSettings("Platen", False, "RGB24", ppi, "image/jpeg", whole))
+    nonce = secrets.token_hex(16)
+    path = path_of(nonce)
+    assert path is not None
+    path.with_suffix(_JOB).write_text(job)
+    return nonce
+
+
+async def stream(request: HttpRequest, nonce: str) -> HttpResponseBase:
+    """GET: a prescan that was begun, as it comes."""
+    if (closed := await sync_to_async(closed_to)(request, OPERATIONS["getPrescan"])) is not None:
+        return closed
+    path = path_of(nonce)
+    if path is None or (job := _taken(path)) is None:
+        return HttpResponse(status=404)
+    response = StreamingHttpResponse(_pieces(job, path), content_type="image/jpeg")
+    response.headers["Cache-Control"] = "no-store"
+    return response
+
+
+def _taken(path: Path) -> str | None:
+    """The job of a prescan, whose picture the station gives once: to whoever asks first."""
+    mine = path.with_suffix(".taken")
+    try:
+        path.with_suffix(_JOB).rename(mine)
+        job = mine.read_text()
+    except FileNotFoundError:
+        return None
+    mine.unlink()
+    return job
 
 
 async def _pieces(job: str, path: Path) -> AsyncIterator[bytes]:

@@ -25,7 +25,7 @@ def front_end(request: HttpRequest) -> HttpResponseBase:
 _PICTURE = "<str:step>/<str:key>"
 urlpatterns = [
     path("api/v1/stacks/<int:stack_id>/events", stack_events),
-    path("api/v1/stations/<int:station_id>/prescan/<str:nonce>.jpg", prescan.stream),
+    path("api/v1/prescans/<str:nonce>.jpg", prescan.stream),
     path("api/v1/", api.urls),
     path(f"thumbs/{_PICTURE}.webp", images.thumb),
     path(f"iiif/{_PICTURE}", images.base),

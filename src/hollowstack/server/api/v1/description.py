@@ -56,10 +56,10 @@ _BESIDE = {
         [_number("stack_id")],
         {"description": "OK", "content": {"text/event-stream": {"schema": {"type": "string"}}}},
     ),
-    "/api/v1/stations/{station_id}/prescan/{nonce}.jpg": _plain(
-        "A first look at what lies on the glass, while the station takes it",
+    "/api/v1/prescans/{nonce}.jpg": _plain(
+        "A first look at what lies on the glass, while the station takes it; it is given once",
         "getPrescan",
-        [_number("station_id"), _text("nonce")],
+        [_text("nonce")],
         file_of("image/jpeg"),
     ),
     "/thumbs/{step}/{key}.webp": _plain("The small picture of a page", "getThumb", [_STEP, _KEY], file_of("image/webp")),

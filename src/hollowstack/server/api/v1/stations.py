@@ -61,6 +61,12 @@ class StationIn(Schema):
     name: str = ""
 
 
+class PrescanOut(Schema):
+    """A first look that has begun: its picture is at ``/prescans/{nonce}.jpg``."""
+
+    nonce: str
+
+
 class RunIn(Schema):
     """A capture with a station."""
 
@@ -117,6 +123,12 @@ def delete_station(request: Request, station_id: int) -> Status[None]:
     """Forget a station; what was captured with it stays."""
     services.forget_station(station_id)
     return Status(204, None)
+
+
+@router.post("/stations/{int:station_id}/prescans", response={201: PrescanOut, 404: Problem})
+def begin_prescan(request: Request, station_id: int) -> Status[PrescanOut]:
+    """Have a station look over its glass; the picture is fetched under the name that is answered, while it is taken."""
+    return Status(201, PrescanOut(nonce=prescan.begin(Station.objects.get(pk=station_id))))
 
 
 @router.get("/prescans/{nonce}/frames", response={200: list[Frame], 404: Problem})

@@ -1,12 +1,12 @@
 import { useEffect, useState } from 'react';
-import { proposedFrames } from '../../../api/capture';
+import { prescanOf, proposedFrames } from '../../../api/capture';
 import type { Station } from '../../../api/types';
 import { drawn, type Frame } from '../../../geometry/frames';
 import { notify } from '../../../parts/Notices';
 
 /** The glass as it is looked at: its prescan, the frames on it, and which way it is turned. */
 export function useGlass(station: Station | undefined, advice: () => Promise<string | undefined>) {
-  const [nonce, setNonce] = useState<string>();
+  const [seen, setSeen] = useState<{ nonce: string; picture: string }>();
   const [looking, setLooking] = useState(false);
   const [frames, setFrames] = useState<Frame[]>([]);
   const [chosen, setChosen] = useState<number>();
@@ -16,18 +16,24 @@ export function useGlass(station: Station | undefined, advice: () => Promise<str
     requestAnimationFrame(() => document.querySelector<SVGElement>(`[aria-label^="Frame ${chosen + 1},"]`)?.focus());
   }, [chosen]);
 
-  const look = () => {
+  const look = async () => {
     if (!station?.platen) return;
     setFrames([]);
     setChosen(undefined);
     setLooking(true);
-    setNonce(newNonce());
+    try {
+      setSeen(await prescanOf(station.id));
+    } catch (problem) {
+      setLooking(false);
+      setSeen(undefined);
+      notify((problem as Error).message);
+    }
   };
   const looked = async () => {
     setLooking(false);
-    if (!nonce) return;
+    if (!seen) return;
     try {
-      const found = await proposedFrames(nonce);
+      const found = await proposedFrames(seen.nonce);
       setFrames((drawnMeanwhile) => (drawnMeanwhile.length ? drawnMeanwhile : found));
     } catch (problem) {
       notify((problem as Error).message);
@@ -35,7 +41,7 @@ export function useGlass(station: Station | undefined, advice: () => Promise<str
   };
   const failed = async () => {
     setLooking(false);
-    setNonce(undefined);
+    setSeen(undefined);
     notify((await advice()) || 'The station did not send a picture: look at it, then try again.');
   };
   const addFrame = () => {
@@ -49,11 +55,11 @@ export function useGlass(station: Station | undefined, advice: () => Promise<str
   };
   const clear = () => {
     setFrames([]);
-    setNonce(undefined);
+    setSeen(undefined);
     setChosen(undefined);
   };
   const turnView = () => setQuarter((quarter + 1) % 4);
-  const picture = nonce && station ? `/api/v1/stations/${station.id}/prescan/${nonce}.jpg` : undefined;
+  const picture = seen?.picture;
   const frame = chosen === undefined ? undefined : frames[chosen];
   return {
     picture,
@@ -74,6 +80,3 @@ export function useGlass(station: Station | undefined, advice: () => Promise<str
 }
 
 export type GlassState = ReturnType<typeof useGlass>;
-
-const newNonce = () =>
-  crypto.getRandomValues(new Uint32Array(4)).reduce((text, word) => text + word.toString(16).padStart(8, '0'), '');
