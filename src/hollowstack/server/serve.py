@@ -52,6 +52,8 @@ def serve(words: argparse.Namespace) -> int:
         )
         return 2
     django.setup()
+    if not _settings_work():
+        return 2
     call_command("migrate", verbosity=0, interactive=False)
     print(
         f"Hollow Stack: {'https' if words.certificate else 'http'}://{words.host}:{words.port}   (Ctrl-C ends it)",
@@ -101,6 +103,16 @@ def _unsafe(words: argparse.Namespace) -> str:
         "on other addresses than this machine's it speaks TLS: set HOLLOWSTACK_PUBLIC_URL to its https address, and give "
         "--certificate and --key, or set HOLLOWSTACK_PROXY=true behind a proxy that speaks TLS; --without-tls does without."
     )
+
+
+def _settings_work() -> bool:
+    """Whether the settings go together; what is wrong with them is printed."""
+    from django.core.checks import ERROR, run_checks
+
+    found = run_checks(tags=["hollowstack"])
+    for message in found:
+        print(f"hollowstack serve: {message.msg}", file=sys.stderr)
+    return all(message.level < ERROR for message in found)
 
 
 def _is_anybody() -> bool:
