@@ -11,6 +11,10 @@ class Conflict(HollowStackError):
     """Somebody else changed it in the meantime."""
 
 
+class OverQuota(HollowStackError):
+    """More than a stack, or a person, may have: no fault of what was sent, and not to be tried again by itself."""
+
+
 class NoRoom(HollowStackError):
     """The disk is nearly full: what lies in the machine is no fault of what was sent."""
 

@@ -1,6 +1,6 @@
 import { keepPreviousData, queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
 import { get, post, put, remove } from './client';
-import type { CaptureSettings, DocumentsAfter, ExpectedFile, OrderSlip, PaperSize, Watch } from './types';
+import type { CaptureSettings, DocumentsAfter, ExpectedFile, OrderSlip, PaperSize, Quota, Watch } from './types';
 
 const FOREVER = Number.POSITIVE_INFINITY;
 
@@ -9,6 +9,14 @@ export const expectedQuery = (stackId: number) =>
   queryOptions({
     queryKey: ['expected', stackId],
     queryFn: ({ signal }) => get<ExpectedFile[]>(`/api/v1/stacks/${stackId}/uploads`, signal),
+  });
+
+/** How much may come, and has come; asked again now and then, not at every change. */
+export const quotasQuery = (stackId: number) =>
+  queryOptions({
+    queryKey: ['quotas', stackId],
+    queryFn: ({ signal }) => get<Quota[]>(`/api/v1/stacks/${stackId}/quotas`, signal),
+    refetchInterval: 30_000,
   });
 
 export const watchQuery = (stackId: number, change: number) =>

@@ -388,6 +388,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/stacks/{stack_id}/quotas": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Quotas
+         * @description How much the stack, and what the person who asks has taken in, may come to, and what of that is taken.
+         */
+        get: operations["listQuotas"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/stacks/{stack_id}/files": {
         parameters: {
             query?: never;
@@ -1761,6 +1781,21 @@ export interface components {
             page: number | null;
             /** Message */
             message: string;
+        };
+        /**
+         * QuotaOut
+         * @description How much may come, and has come, in bytes: into the stack, or by the person who asks.
+         */
+        QuotaOut: {
+            /**
+             * Whose
+             * @enum {string}
+             */
+            whose: "stack" | "person";
+            /** Used */
+            used: number;
+            /** Most */
+            most: number;
         };
         /**
          * HeldFile
@@ -5337,6 +5372,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StackFinding"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listQuotas: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuotaOut"][];
                 };
             };
             /** @description Unauthorized */

@@ -24,6 +24,7 @@ export type CaptureSettings = Schemas['CaptureSettings'];
 export type Run = Schemas['RunOut'];
 export type TakenIn = Schemas['FileOut'];
 export type ExpectedFile = Schemas['UploadOut'];
+export type Quota = Schemas['QuotaOut'];
 export type OrderSlip = Schemas['SlipOut'];
 export type Watch = Schemas['WatchOut'];
 export type DocumentsAfter = Stack['new_document_after'];

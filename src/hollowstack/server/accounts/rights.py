@@ -59,6 +59,7 @@ OPERATIONS: dict[str, Right | None] = {
     "listPages": Right.LOOK,
     "listChecks": Right.LOOK,
     "listFiles": Right.LOOK,
+    "listQuotas": Right.LOOK,
     "getPage": Right.LOOK,
     "listLanguages": Right.LOOK,
     "getSeparatorSheet": Right.LOOK,

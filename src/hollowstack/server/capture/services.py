@@ -11,6 +11,7 @@ from hollowstack.server.capture.escl import Capabilities, EsclClient, StationErr
 from hollowstack.server.capture.models import Run, Station
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
 from hollowstack.server.errors import Refused
+from hollowstack.server.intake.quotas import require_quota
 from hollowstack.server.stacks.models import Stack
 from hollowstack.server.storage.room import require_room
 
@@ -99,11 +100,13 @@ def start(stack_id: int, station_id: int, wish: CaptureSettings, user: User | No
     Raises:
         Refused: The station cannot do it, or is at work for somebody already.
         NoRoom: The disk is nearly full.
+        OverQuota: The stack, or whoever captures, has all that they may have.
     """
     require_room()
     with transaction.atomic():
         station = Station.objects.get(pk=station_id)
         stack = Stack.objects.get(pk=stack_id)
+        require_quota(stack_id, user.pk if user else None, 1)
         jobs = jobs_for(wish, capabilities_of(station))
         _refuse_at_work(station)
         if wish.place != "end" and not (wish.page and stack.pages.filter(pk=wish.page, removed=False).exists()):

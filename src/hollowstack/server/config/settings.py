@@ -26,6 +26,10 @@ INCOMING = Path(env.str("HOLLOWSTACK_INCOMING", default=str(DATA / "incoming")))
 """Where the watched folders are, one for each stack that has one."""
 LEAST_FREE_MB = env.int("HOLLOWSTACK_LEAST_FREE_MB", default=300)
 """Free space on the data folder's disk below which nothing new is captured or uploaded: what is there can go on."""
+STACK_GB = env.int("HOLLOWSTACK_STACK_GB", default=200)
+"""How much the files of one stack may come to; 0 for any."""
+PERSON_GB = env.int("HOLLOWSTACK_PERSON_GB", default=0)
+"""How much the files that one person has taken in may come to; 0 for any."""
 STATION_NETWORKS = [ip_network(text) for text in env.list("HOLLOWSTACK_STATION_NETWORKS", default=[])]
 """Networks that are nobody else's (private, link-local, this machine) in which stations may be, as 192.168.1.0/24."""
 STATION_SECONDS = env.float("HOLLOWSTACK_STATION_SECONDS", default=120.0)

@@ -4,11 +4,13 @@ from collections.abc import Sequence
 from datetime import datetime
 
 from hollowstack.core.decode.archive import is_zip, opened
+from hollowstack.core.decode.sniff import sniff
 from hollowstack.core.page.errors import HollowStackError
 from hollowstack.server.errors import NoRoom
 from hollowstack.server.intake import batches
 from hollowstack.server.intake.batches import Coming
-from hollowstack.server.stacks.models import Master, Page
+from hollowstack.server.intake.quotas import require_quota
+from hollowstack.server.stacks.models import Batch, Master, Page
 from hollowstack.server.stacks.retrying import try_again
 from hollowstack.server.storage.masters import Kept, keep_master
 from hollowstack.server.storage.spools import Spool, spooled
@@ -26,7 +28,8 @@ def take_in(
     full disk, what is there already stays as it is and the rest comes.
 
     Raises:
-        DecodeError: It is empty, or an archive that cannot be opened.
+        DecodeError: It is empty, none of the formats taken in, or an archive that cannot be opened.
+        OverQuota: There is more in the archive than the stack, or whoever sends it, may have; what is in stays.
         DuplicateFile: The stack has the same bytes already, and ``again`` does not allow that.
         OSError: There is no room for it, or for a file in it.
     """
@@ -34,6 +37,7 @@ def take_in(
         packed = is_zip(stream.read(4))
     if packed:
         return _take_in_archive(batch_id, index, spool, again=again)
+    sniff(spool.path)
     kept = keep(spool)
     file = Coming(index, name, kept.sha256, kept.bytes, modified_at=modified_at)
     return [batches.add_file(batch_id, file, again=again)], []
@@ -61,6 +65,8 @@ def _take_in_archive(batch_id: int, index: int, spool: Spool, *, again: bool) ->
     written: list[str] = []
 
     def add() -> None:
+        batch = Batch.objects.get(pk=batch_id)
+        require_quota(batch.stack_id, batch.by_id, sum(file.bytes for file in coming))
         _put_right(written)
         written.clear()
         for file, added in zip(coming, batches.add_files(batch_id, coming, again=again), strict=True):
@@ -77,6 +83,7 @@ def _take_in_archive(batch_id: int, index: int, spool: Spool, *, again: bool) ->
                 continue
             try:
                 with archive.bytes_of(entry) as stream, spooled(stream) as inside:
+                    sniff(inside.path)
                     kept = keep_master(inside)
             except NoRoom:
                 raise

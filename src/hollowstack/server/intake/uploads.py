@@ -16,6 +16,7 @@ from hollowstack.core.decode import MAX_BYTES
 from hollowstack.core.page.durable import sync
 from hollowstack.server.errors import Conflict, Refused
 from hollowstack.server.intake import archives
+from hollowstack.server.intake.quotas import require_quota
 from hollowstack.server.stacks.models import Batch, Page, Stack, Upload
 from hollowstack.server.storage.room import require_room
 from hollowstack.server.storage.spools import Readable, shared
@@ -38,10 +39,12 @@ def announce(batch: Batch, files: Sequence[Announced]) -> list[Upload]:
 
     Raises:
         NoRoom: The disk has none for them.
+        OverQuota: They are more than the stack, or whoever sends them, may have.
     """
     # What is too large to be taken in is told when it comes, and keeps the others from nothing.
     require_room(sum(file.bytes for file in files if file.bytes <= MAX_BYTES))
     with transaction.atomic():
+        require_quota(batch.stack_id, batch.by_id, sum(file.bytes for file in files))
         last = max([-1, *batch.sources.values_list("index", flat=True), *batch.uploads.values_list("index", flat=True)])
         rows = [
             Upload(batch=batch, index=index, **{**file._asdict(), "name": file.name[:255]})

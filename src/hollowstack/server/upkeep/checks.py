@@ -38,7 +38,12 @@ def _addresses() -> list[CheckMessage]:
 
 
 def _numbers() -> list[CheckMessage]:
-    counts = {"HOLLOWSTACK_WORKERS": settings.WORKERS, "HOLLOWSTACK_LEAST_FREE_MB": settings.LEAST_FREE_MB}
+    counts = {
+        "HOLLOWSTACK_WORKERS": settings.WORKERS,
+        "HOLLOWSTACK_LEAST_FREE_MB": settings.LEAST_FREE_MB,
+        "HOLLOWSTACK_STACK_GB": settings.STACK_GB,
+        "HOLLOWSTACK_PERSON_GB": settings.PERSON_GB,
+    }
     times = {"HOLLOWSTACK_PAGE_SECONDS": settings.PAGE_SECONDS, "HOLLOWSTACK_STATION_SECONDS": settings.STATION_SECONDS}
     return [
         *(_wrong(4, f"{name} is {value}: set 0 or more.") for name, value in counts.items() if value < 0),

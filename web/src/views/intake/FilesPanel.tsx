@@ -1,8 +1,8 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { remove } from '../../api/client';
-import { expectedQuery, useWatch, watchQuery } from '../../api/intake';
-import type { ExpectedFile, PageRow, Watch } from '../../api/types';
+import { expectedQuery, quotasQuery, useWatch, watchQuery } from '../../api/intake';
+import type { ExpectedFile, PageRow, Quota, Watch } from '../../api/types';
 import { bytes, counted } from '../../format';
 import { Button } from '../../parts/Button';
 import { notify } from '../../parts/Notices';
@@ -24,11 +24,15 @@ export function FilesPanel({ stackId, change, page, ids, onFiles }: FilesPanelPr
   const behind = useFilePicker((files) => page && onFiles(files, { after: page.id }));
   const { data: expected = [] } = useQuery(expectedQuery(stackId));
   const { data: watch } = useQuery(watchQuery(stackId, change));
+  const { data: quotas = [] } = useQuery(quotasQuery(stackId));
   const broken = expected.filter(({ id }) => !ids.has(id));
   return (
     <div className="flex min-h-0 flex-1 flex-col gap-5 overflow-y-auto p-4">
       <section aria-label="Files" className="flex flex-col gap-2">
         {atEnd.inputs}
+        {quotas.filter(isNear).map((quota) => (
+          <NearlyFull key={quota.whose} quota={quota} />
+        ))}
         <p>
           Drop files or a folder anywhere on the left, or choose them. A ZIP stands for the files in it; photographs are
           looked at as soon as they are in.
@@ -51,6 +55,20 @@ export function FilesPanel({ stackId, change, page, ids, onFiles }: FilesPanelPr
       {broken.length > 0 && <Broken stackId={stackId} files={broken} onChoose={atEnd.chooseFiles} />}
       {watch && <WatchedFolder stackId={stackId} watch={watch} />}
     </div>
+  );
+}
+
+/** From so much of a quota on it is said. */
+const NEAR = 0.8;
+const isNear = ({ used, most }: Quota) => used >= NEAR * most;
+
+function NearlyFull({ quota: { whose, used, most } }: { quota: Quota }) {
+  return (
+    <p role="status" className="border-l-2 border-ink pl-3">
+      {whose === 'stack' ? 'This stack holds' : 'What you have taken in comes to'}{' '}
+      <span className="font-mono">{bytes(used)}</span> of the <span className="font-mono">{bytes(most)}</span>{' '}
+      {whose === 'stack' ? 'it may hold: begin another one soon.' : 'you may take in: ask an administrator for more.'}
+    </p>
   );
 }
 

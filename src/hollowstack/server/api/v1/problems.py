@@ -28,6 +28,7 @@ TITLES = {
     "too-large": (413, "Too large"),
     "other-kind": (415, "Another kind of content"),
     "no-such-part": (416, "Not within the file"),
+    "over-quota": (413, "More than allowed"),
     "refused": (422, "Refused"),
     "invalid": (422, "Not understood"),
     "throttled": (429, "Too often"),

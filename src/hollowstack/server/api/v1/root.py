@@ -23,7 +23,7 @@ from hollowstack.server.api.v1.stacks import router as stacks
 from hollowstack.server.api.v1.stations import router as stations
 from hollowstack.server.api.v1.treatments import router as treatments
 from hollowstack.server.api.v1.uploads import router as uploads
-from hollowstack.server.errors import FULL, Conflict, NoRoom
+from hollowstack.server.errors import FULL, Conflict, NoRoom, OverQuota
 from hollowstack.server.stacks.services import DuplicateFile
 
 log = logging.getLogger("hollowstack.api")
@@ -63,6 +63,11 @@ def _conflict(request: HttpRequest, error: Exception) -> HttpResponse:
 @api.exception_handler(HollowStackError)
 def _refused(request: HttpRequest, error: Exception) -> HttpResponse:
     return problem("refused", str(error))
+
+
+@api.exception_handler(OverQuota)
+def _over_quota(request: HttpRequest, error: Exception) -> HttpResponse:
+    return problem("over-quota", str(error))
 
 
 @api.exception_handler(NoRoom)

@@ -49,6 +49,14 @@ class StackIn(Schema):
     name: str
 
 
+class QuotaOut(Schema):
+    """How much may come, and has come, in bytes: into the stack, or by the person who asks."""
+
+    whose: Literal["stack", "person"]
+    used: int
+    most: int
+
+
 class HeldFile(Schema):
     """A file as it came, by the digest of its bytes."""
 

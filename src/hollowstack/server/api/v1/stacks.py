@@ -18,6 +18,7 @@ from hollowstack.server.api.v1.schemas import (
     HeldFile,
     PageOut,
     PagesOut,
+    QuotaOut,
     StackChange,
     StackIn,
     StackOut,
@@ -25,6 +26,7 @@ from hollowstack.server.api.v1.schemas import (
 )
 from hollowstack.server.capture.services import refuse_open_capture
 from hollowstack.server.intake import archives, batches
+from hollowstack.server.intake.quotas import quotas_of, require_quota
 from hollowstack.server.stacks import bin as trash
 from hollowstack.server.stacks import checks, services
 from hollowstack.server.stacks.models import Batch, Page, Stack
@@ -109,6 +111,13 @@ def list_checks(request: Request, stack_id: int) -> list[checks.StackFinding]:
     return checks.checks_of(Stack.objects.get(pk=stack_id))
 
 
+@router.get("/stacks/{int:stack_id}/quotas", response={200: list[QuotaOut], 404: Problem})
+def list_quotas(request: Request, stack_id: int) -> list[QuotaOut]:
+    """How much the stack, and what the person who asks has taken in, may come to, and what of that is taken."""
+    found = quotas_of(Stack.objects.get(pk=stack_id).pk, request.user.pk)
+    return [QuotaOut(whose=one.whose, used=one.used, most=one.most) for one in found]
+
+
 @router.get("/stacks/{int:stack_id}/files", response={200: list[HeldFile], 404: Problem})
 def list_files(request: Request, stack_id: int) -> list[HeldFile]:
     """The files that a stack's pages come from, in the order in which they were taken in; not those taken back."""
@@ -132,7 +141,8 @@ def put_file(request: Request, batch_id: int, index: int, name: str, again: bool
     A ZIP file stands for the files in it. Bytes that the stack has at another place are refused with 409 unless ``again``
     says that they are meant.
     """
-    Batch.objects.get(pk=batch_id)
+    batch = Batch.objects.get(pk=batch_id)
+    require_quota(batch.stack_id, batch.by_id, int(request.headers.get("Content-Length") or 0))
     # Django hands over a request that can be read like a file, whatever its type says.
     with spooled(request) as spool:
         pages, left_out = archives.take_in(batch_id, index, name, spool, again=again)
