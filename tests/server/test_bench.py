@@ -130,7 +130,7 @@ def test_a_preview_of_what_is_not_there_yet(client, pages, three):
     assert status == 422
     assert "not been measured" in answer["detail"]
     status, answer = look(client, three[1])  # measured, but its picture is gone
-    assert "measured again" in answer["detail"]
+    assert "is missing" in answer["detail"]
     assert client.post("/api/v1/pages/99999/preview", {}, content_type="application/json").status_code == 404
 
 
@@ -180,7 +180,7 @@ def test_what_is_no_target_is_refused_in_words(client, target_page, three):
     assert calibrated(client, target_page, "hello")[1]["detail"].startswith("This is no patch file")
     status, answer = calibrated(client, three[1], patch_text(target().lab))
     assert status == 422
-    assert "measured again" in answer["detail"]
+    assert "is missing" in answer["detail"]
 
 
 def shape(width: int, text: int) -> dict:

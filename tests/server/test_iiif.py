@@ -2,13 +2,16 @@
 
 import io
 
+import cv2
 import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image
 
+from hollowstack.server.images import views
 from hollowstack.server.images.iiif import BadRequest, information, parse
+from hollowstack.server.images.pictures import PictureWorkers
 from hollowstack.server.storage import places
 
 FULL = (300, 200)  # the size of the image in the examples of 4.1 and 4.2
@@ -149,3 +152,28 @@ def test_the_address_of_an_image_leads_to_what_is_known_of_it(client):
     """Section 2 of the standard: the base URI redirects to info.json."""
     response = client.get(f"/iiif/render/{'e' * 64}")
     assert (response.status_code, response.headers["Location"]) == (303, f"/iiif/render/{'e' * 64}/info.json")
+
+
+@pytest.mark.django_db
+def test_no_picture_is_decoded_in_the_web_process(client, settings, tmp_path, monkeypatch):
+    """Whatever lies in a result's folder: a worker opens it, and one that it takes down is no loss to anybody."""
+    settings.DATA = tmp_path
+    monkeypatch.setattr(views, "WORKERS", workers := PictureWorkers(1))
+    views._size_of.cache_clear()
+    monkeypatch.setattr(Image, "open", lambda *_: pytest.fail("a picture was opened in this process"))
+    folder = places.result_path("render", "a" * 64)
+    folder.mkdir(parents=True)
+    address = f"/iiif/render/{'a' * 64}"
+    (folder / "view.png").write_bytes(b"no picture")
+    broken = client.get(f"{address}/info.json")
+    assert (broken.status_code, broken.headers["Content-Type"]) == (503, "text/plain; charset=utf-8")
+    (folder / "view.png").write_bytes(cv2.imencode(".png", np.full((30, 40), 200, np.uint8))[1].tobytes())
+    assert client.get(f"{address}/info.json").json()["width"] == 40
+    part = client.get(f"{address}/0,0,20,10/max/0/default.png").content
+    assert cv2.imdecode(np.frombuffer(part, np.uint8), cv2.IMREAD_UNCHANGED).shape[:2] == (10, 20)
+    child = workers._workers[0][0]._process
+    assert child is not None
+    child.kill()
+    child.wait()
+    assert client.get(f"{address}/0,0,20,10/max/0/default.jpg").status_code == 200
+    workers.close()

@@ -4,11 +4,10 @@ Source: IIIF Image API 3.0.0, section 4 (image requests) and 5 (image informatio
 """
 
 import re
-from dataclasses import dataclass
 from typing import Any, Literal
 
-Quality = Literal["default", "color", "gray", "bitonal"]
-Format = Literal["jpg", "png", "webp"]
+from hollowstack.core.run.pictures import Part
+
 TILE = 512
 _MOST_SIDE = 8192
 """Longest side of an answer: a whole strip at full size is asked for in tiles."""
@@ -22,19 +21,7 @@ class BadRequest(ValueError):
     """The request does not follow the standard, or asks for what is not there."""
 
 
-@dataclass(frozen=True, slots=True)
-class ImageRequest:
-    """Cut ``region`` (left, top, width, height), scale to ``size``, mirror and turn clockwise, save."""
-
-    region: tuple[int, int, int, int]
-    size: tuple[int, int]
-    mirror: bool
-    turn: Literal[0, 90, 180, 270]
-    quality: Quality
-    format: Format
-
-
-def parse(region: str, size: str, rotation: str, quality: str, image_format: str, full: tuple[int, int]) -> ImageRequest:
+def parse(region: str, size: str, rotation: str, quality: str, image_format: str, full: tuple[int, int]) -> Part:
     """The words of a request for an image of size ``full``. Raises BadRequest."""
     box = _region(region, full)
     mirror, turn = _rotation(rotation)
@@ -42,7 +29,7 @@ def parse(region: str, size: str, rotation: str, quality: str, image_format: str
         raise BadRequest(f"quality {_short(quality)} is none of default, color, gray, bitonal")
     if image_format not in {"jpg", "png", "webp"}:
         raise BadRequest(f"format {_short(image_format)} is none of jpg, png, webp")
-    return ImageRequest(box, _size(size, box[2:]), mirror, turn, quality, image_format)  # type: ignore[arg-type]
+    return Part(box, _size(size, box[2:]), mirror, turn, quality, image_format)  # type: ignore[arg-type]
 
 
 def information(address: str, full: tuple[int, int]) -> dict[str, Any]:

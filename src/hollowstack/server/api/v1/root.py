@@ -7,7 +7,7 @@ from django.db import OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja.errors import HttpError, ValidationError
 
-from hollowstack.core.page.errors import HollowStackError, is_full
+from hollowstack.core.page.errors import HollowStackError, WorkerError, is_full
 from hollowstack.server.accounts.access import Forbidden, Stranger
 from hollowstack.server.api.v1 import session
 from hollowstack.server.api.v1.bench import router as bench
@@ -63,6 +63,11 @@ def _conflict(request: HttpRequest, error: Exception) -> HttpResponse:
 @api.exception_handler(HollowStackError)
 def _refused(request: HttpRequest, error: Exception) -> HttpResponse:
     return problem("refused", str(error))
+
+
+@api.exception_handler(WorkerError)
+def _not_now(request: HttpRequest, error: Exception) -> HttpResponse:
+    return problem("busy", str(error), Retry_After="1")
 
 
 @api.exception_handler(OverQuota)
