@@ -1,7 +1,11 @@
 """Binding a stack: when it may be asked for, and what is fixed then."""
 
 import pytest
+from django.db import connection
+from django.db.migrations.executor import MigrationExecutor
+from django.utils import timezone
 
+from hollowstack.server.documents.models import Document
 from hollowstack.server.documents.services import ask_to_bind
 from hollowstack.server.engine.recording import Outcome, record
 from hollowstack.server.errors import Refused
@@ -31,7 +35,7 @@ def test_aside_and_failed_pages_are_left_out(user, stack, pages):
     (document,) = ask_to_bind(stack.pk, "Box 27", user)
     made[0].refresh_from_db()
     made[3].refresh_from_db()
-    assert [page["rendered"] for page in document.pages] == [made[0].rendered_id, made[3].rendered_id]
+    assert [page.rendered for page in document.pages.all()] == [made[0].rendered_id, made[3].rendered_id]
 
 
 def test_document_breaks(user, stack, pages):
@@ -42,7 +46,7 @@ def test_document_breaks(user, stack, pages):
     Page.objects.filter(pk__in=[made[0].pk, made[2].pk, aside.pk]).update(breaks=True)
     documents = ask_to_bind(stack.pk, "Letters", user)
     assert [document.title for document in documents] == ["Letters, 1 of 3", "Letters, 2 of 3", "Letters, 3 of 3"]
-    bound = [[page["rendered"] for page in document.pages] for document in documents]
+    bound = [[page.rendered for page in document.pages.all()] for document in documents]
     assert bound == [[made[0].rendered_id, made[1].rendered_id], [made[2].rendered_id], [last.rendered_id]]
 
 
@@ -78,3 +82,30 @@ def test_a_document_that_could_not_be_bound_says_why(client, stack, pages):
     record([Outcome("bind", stack.documents.get().key, None, "The disk is full: make room.", "page")])
     (listed,) = answer(client.get(f"/api/v1/stacks/{stack.pk}/documents"))
     assert (listed["state"], listed["error"]) == ("failed", "The disk is full: make room.")
+
+
+@pytest.mark.django_db(transaction=True)
+def test_documents_of_an_older_program_keep_their_pages():
+    """Their pages were one list; each is a row now, and the way back is open."""
+    executor = MigrationExecutor(connection)
+    latest = [node for node in executor.loader.graph.leaf_nodes() if node[0] == "documents"]
+    listed = [
+        {"rendered": "a" * 64, "reading": "b" * 64, "ppi": [300.0, 200.0]},
+        {"rendered": "c" * 64, "reading": None, "ppi": [1, 2]},
+    ]
+    try:
+        old = executor.migrate([("documents", "0002_bin")]).apps
+        stack = old.get_model("stacks", "Stack").objects.create(name="Old", treatment={})
+        document = old.get_model("documents", "Document").objects.create(
+            stack=stack, title="Old", created_at=timezone.now(), key="d" * 64, pages=listed
+        )
+        MigrationExecutor(connection).migrate(latest)
+        now = Document.everything.get(pk=document.pk)
+        assert now.page_count == 2
+        rows = now.pages.values_list("number", "rendered", "reading", "x_ppi", "y_ppi")
+        assert list(rows) == [(1, "a" * 64, "b" * 64, 300.0, 200.0), (2, "c" * 64, "", 1.0, 2.0)]
+        assert now.results() == {"a" * 64, "b" * 64, "c" * 64}
+        back = MigrationExecutor(connection).migrate([("documents", "0002_bin")]).apps
+        assert back.get_model("documents", "Document").objects.get(pk=document.pk).pages == listed
+    finally:
+        MigrationExecutor(connection).migrate(latest)

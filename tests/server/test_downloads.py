@@ -25,9 +25,7 @@ pytestmark = pytest.mark.filterwarnings("ignore:StreamingHttpResponse must consu
 @pytest.fixture
 def document(stack, settings, tmp_path) -> Document:
     settings.DATA = tmp_path
-    made = Document.objects.create(
-        stack=stack, title="Box 7", key=sha(7), created_at=datetime(2026, 11, 27, tzinfo=UTC), pages=[]
-    )
+    made = Document.objects.create(stack=stack, title="Box 7", key=sha(7), created_at=datetime(2026, 11, 27, tzinfo=UTC))
     path = places.document_path(made.key)
     path.parent.mkdir(parents=True)
     path.write_bytes(CONTENT)

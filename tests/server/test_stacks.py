@@ -89,38 +89,38 @@ def test_a_failure_is_one_sentence_on_its_page(client, stack, pages):
 
 def test_uploads_are_stored_once(client, batch):
     for index in (0, 1):
-        assert put(client, batch, b"the same bytes", index=index, again="true").status_code == 201
+        assert put(client, batch, b"\xff\xd8\xff the same bytes", index=index, again="true").status_code == 201
     master = Master.objects.get()
-    assert places.master_path(master.sha256).read_bytes() == b"the same bytes"
+    assert places.master_path(master.sha256).read_bytes() == b"\xff\xd8\xff the same bytes"
     assert Page.objects.count() == 2
 
 
 def test_sending_again_changes_nothing(client, batch):
-    first = answer(put(client, batch, b"bytes"))
-    again = answer(put(client, batch, b"bytes"))
+    first = answer(put(client, batch, b"\xff\xd8\xff bytes"))
+    again = answer(put(client, batch, b"\xff\xd8\xff bytes"))
     assert first["pages"] == again["pages"]
-    other = put(client, batch, b"other", name="b.jpg")
+    other = put(client, batch, b"\xff\xd8\xff other", name="b.jpg")
     assert other.status_code == 422
     assert "a.jpg" in answer(other)["detail"]
 
 
 def test_the_same_file_at_another_place_is_asked_about(client, stack, batch):
-    assert put(client, batch, b"bytes", name="first.jpg").status_code == 201
-    twice = put(client, batch, b"bytes", name="second.jpg", index=1)
+    assert put(client, batch, b"\xff\xd8\xff bytes", name="first.jpg").status_code == 201
+    twice = put(client, batch, b"\xff\xd8\xff bytes", name="second.jpg", index=1)
     assert twice.status_code == 409
     assert "as “first.jpg”" in answer(twice)["detail"]
     assert stack.pages.count() == 1
-    assert put(client, batch, b"bytes", name="second.jpg", index=1, again="true").status_code == 201
+    assert put(client, batch, b"\xff\xd8\xff bytes", name="second.jpg", index=1, again="true").status_code == 201
     history.undo(stack.pk, history.next_to_undo(stack).pk)  # what was taken back is not in the way
     other = batches.open_batch(stack.pk, None)
-    assert put(client, other.pk, b"bytes", name="third.jpg").status_code == 201
+    assert put(client, other.pk, b"\xff\xd8\xff bytes", name="third.jpg").status_code == 201
 
 
 def test_an_archive_stands_for_what_is_in_it(client, stack, batch, tmp_path):
     with zipfile.ZipFile(tmp_path / "box.zip", "w") as archive:
         for name in ("page 10.jpg", "page 2.jpg", "../up.jpg", ".hidden"):
-            archive.writestr(name, f"bytes of {name}")
-    put(client, batch, b"after", name="after.jpg", index=1)
+            archive.writestr(name, b"\xff\xd8\xff " + name.encode())
+    put(client, batch, b"\xff\xd8\xff after", name="after.jpg", index=1)
     said = answer(put(client, batch, (tmp_path / "box.zip").read_bytes(), name="box.zip"))
     assert [page.source.name for page in stack.pages.all()] == ["page 2.jpg", "page 10.jpg", "after.jpg"]
     assert len(said["pages"]) == 2
@@ -136,7 +136,7 @@ def test_an_archive_stands_for_what_is_in_it(client, stack, batch, tmp_path):
     "name", ["../../etc/passwd", "/etc/passwd", "..%2F..%2Fup.jpg", "a%00b.jpg", "con.jpg", "%F0%9F%90%9F" * 80]
 )
 def test_names_from_outside_never_become_paths(client, batch, name):
-    response = put(client, batch, b"some bytes", name=name)
+    response = put(client, batch, b"\xff\xd8\xff some bytes", name=name)
     assert response.status_code == 201
     stored = places.master_path(Master.objects.get().sha256)
     assert stored.is_file()

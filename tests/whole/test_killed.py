@@ -208,7 +208,7 @@ def undisturbed(tmp_path_factory: pytest.TempPathFactory, small: list[Path]) -> 
     return folder, rows
 
 
-def bound_again(document: sqlite3.Row, undisturbed: Path, target: Path) -> bytes:
+def bound_again(created: str, document: list[sqlite3.Row], undisturbed: Path, target: Path) -> bytes:
     """The same document, bound from what the undisturbed run made of its pages."""
     database = sqlite3.connect(undisturbed / "hollowstack.sqlite3")
 
@@ -222,15 +222,14 @@ def bound_again(document: sqlite3.Row, undisturbed: Path, target: Path) -> bytes
         {
             "folder": folder("render", page["rendered"]),
             "clean": made(page["rendered"]),
-            "ppi": page["ppi"],
+            "ppi": (page["x_ppi"], page["y_ppi"]),
             "reading": folder("read", page["reading"]),
             "read": made(page["reading"]),
         }
-        for page in json.loads(document["pages"])
+        for page in document
     ]
     database.close()
-    created = document["created_at"].replace(" ", "T") + "+00:00"
-    bind_step(pages, str(target), TITLE, language_tag("eng"), created)
+    bind_step(pages, str(target), TITLE, language_tag("eng"), created.replace(" ", "T") + "+00:00")
     return target.read_bytes()
 
 
@@ -254,6 +253,7 @@ def test_killed_at_random_moments(undisturbed, small: list[Path], tmp_path: Path
         with contextlib.closing(sqlite3.connect(folder / "hollowstack.sqlite3")) as database:
             database.row_factory = sqlite3.Row
             (document,) = database.execute("SELECT * FROM documents_document").fetchall()
+            pages = database.execute("SELECT * FROM documents_documentpage ORDER BY number").fetchall()
         bound = (folder / "documents" / document["key"][:2] / document["key"]).read_bytes()
-        assert bound == bound_again(document, before, tmp_path / "again.pdf"), killed
+        assert bound == bound_again(document["created_at"], pages, before, tmp_path / "again.pdf"), killed
     print(f"killed: {', '.join(killed)}")

@@ -1,10 +1,10 @@
 """Results whose files are no longer what was written: they are forgotten, and so made again."""
 
 from django.db import transaction
-from django.db.models import Exists, OuterRef
+from django.db.models import Exists, OuterRef, Q
 from django.utils import timezone
 
-from hollowstack.server.documents.models import Document
+from hollowstack.server.documents.models import Document, DocumentPage
 from hollowstack.server.results import faults
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks.models import Page
@@ -31,7 +31,7 @@ def forget(key: str) -> None:
 def _bind_again(key: str) -> None:
     for document in Document.everything.filter(key=key):
         next_change(document.stack_id)
-        wanted = {page[kind] for page in document.pages for kind in ("rendered", "reading") if page[kind]}
+        wanted = document.results()
         there = Result.objects.filter(key__in=wanted, state=Result.State.MADE).values_list("key", flat=True)
         named = Page.objects.filter(removed=False, rendered_id__in=wanted).values_list("rendered_id", "reading_id")
         _give_up_documents_of(wanted - set(there) - {one for pair in named for one in pair})
@@ -42,7 +42,7 @@ def _give_up_documents_of(keys: set[str]) -> None:
     if not keys:
         return
     bound = Result.objects.filter(key=OuterRef("key"), state=Result.State.MADE)
-    for document in Document.everything.filter(~Exists(bound)):
-        if any(page["rendered"] in keys or page["reading"] in keys for page in document.pages):
-            faults.fail(document.key, "bind", Result.Kind.PROGRAM, _CHANGED_SINCE, timezone.now())
-            next_change(document.stack_id)
+    holding = DocumentPage.objects.filter(Q(rendered__in=keys) | Q(reading__in=keys)).values("document")
+    for document in Document.everything.filter(~Exists(bound), pk__in=holding):
+        faults.fail(document.key, "bind", Result.Kind.PROGRAM, _CHANGED_SINCE, timezone.now())
+        next_change(document.stack_id)

@@ -29,5 +29,28 @@ class Document(models.Model):
     deleted_at = models.DateTimeField(null=True)
     """When it was thrown into the bin."""
     deleted_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
-    pages = models.JSONField()
-    """What is bound, in order: [{render_key, read_key}]; fixed when asked for."""
+    page_count = models.PositiveIntegerField(default=0)
+    """How many pages it has, here to be listed."""
+
+    def results(self) -> set[str]:
+        """The keys of all that it is bound from."""
+        named = self.pages.values_list("rendered", "reading")
+        return {key for pair in named for key in pair if key}
+
+
+class DocumentPage(models.Model):
+    """A page of a document: what is bound, fixed when it was asked for."""
+
+    document = models.ForeignKey(Document, on_delete=models.CASCADE, related_name="pages")
+    number = models.PositiveIntegerField()
+    """Its place in the document, from 1."""
+    rendered = models.CharField(max_length=64, db_index=True)
+    """Key of the clean page."""
+    reading = models.CharField(max_length=64, blank=True, db_index=True)
+    """Key of its words; empty where it was not read."""
+    x_ppi = models.FloatField()
+    y_ppi = models.FloatField()
+
+    class Meta:  # noqa: D106
+        ordering = ["number"]
+        constraints = [models.UniqueConstraint(fields=["document", "number"], name="one_page_a_number")]

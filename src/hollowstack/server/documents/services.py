@@ -12,7 +12,7 @@ from django.utils import timezone
 
 from hollowstack.core.arrange.order import DocumentsAfter
 from hollowstack.server.accounts.record import note
-from hollowstack.server.documents.models import Document
+from hollowstack.server.documents.models import Document, DocumentPage
 from hollowstack.server.errors import Refused
 from hollowstack.server.results.faults import forget_faults
 from hollowstack.server.stacks.models import Page, Stack
@@ -110,4 +110,18 @@ def _document(stack: Stack, title: str, run: Sequence[Page], created: datetime, 
     chosen = [{"rendered": page.rendered_id, "reading": page.reading_id, "ppi": (page.plan or {})["ppi"]} for page in run]
     made_of = json.dumps([title, stack.language, created.isoformat(), chosen])
     key = hashlib.sha256(made_of.encode()).hexdigest()
-    return Document.objects.create(stack=stack, title=title, created_at=created, created_by=user, key=key, pages=chosen)
+    document = Document.objects.create(
+        stack=stack, title=title, created_at=created, created_by=user, key=key, page_count=len(run)
+    )
+    DocumentPage.objects.bulk_create(
+        DocumentPage(
+            document=document,
+            number=number,
+            rendered=page["rendered"],
+            reading=page["reading"] or "",
+            x_ppi=page["ppi"][0],
+            y_ppi=page["ppi"][1],
+        )
+        for number, page in enumerate(chosen, 1)
+    )
+    return document

@@ -14,7 +14,7 @@ PAGE_END = "\f"
 
 def text_of_document(document: Document) -> str:
     """What is on its pages, in their order. Raises Refused where a page is just being read again."""
-    return PAGE_END.join(_text(page["reading"]) for page in document.pages)
+    return PAGE_END.join(_text(key or None) for key in document.pages.values_list("reading", flat=True))
 
 
 def text_of_stack(stack_id: int) -> str:

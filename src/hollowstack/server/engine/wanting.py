@@ -79,19 +79,19 @@ def _task(page: Page) -> Task:
 def _binds(now: datetime, reach: int) -> Iterator[Task]:
     settled = Result.objects.filter(key=OuterRef("key")).exclude(state=Result.State.WAITING, next_try_at__lte=now)
     for document in Document.objects.filter(~Exists(settled)).order_by("pk").select_related("stack")[:reach]:
-        keys = {page[kind] for page in document.pages for kind in ("rendered", "reading") if page[kind]}
+        keys = document.results()
         there = Result.objects.filter(state=Result.State.MADE).in_bulk(keys)
         if len(there) < len(keys):
             continue  # what it is bound of has been damaged, and is being made again
         pages = [
             {
-                "folder": str(places.result_path("render", page["rendered"])),
-                "clean": there[page["rendered"]].body,
-                "ppi": page["ppi"],
-                "reading": str(places.result_path("read", page["reading"])) if page["reading"] else None,
-                "read": there[page["reading"]].body if page["reading"] else None,
+                "folder": str(places.result_path("render", page.rendered)),
+                "clean": there[page.rendered].body,
+                "ppi": (page.x_ppi, page.y_ppi),
+                "reading": str(places.result_path("read", page.reading)) if page.reading else None,
+                "read": there[page.reading].body if page.reading else None,
             }
-            for page in document.pages
+            for page in document.pages.all()
         ]
         target = str(places.document_path(document.key))
         language = language_tag(document.stack.language)

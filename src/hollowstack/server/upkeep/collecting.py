@@ -9,10 +9,11 @@ from pathlib import Path
 
 from django.conf import settings
 from django.db import transaction
+from django.db.models import Exists, OuterRef, Q, QuerySet
 from django.utils import timezone
 
 from hollowstack.core.run.keys import expand_key, measure_key
-from hollowstack.server.documents.models import Document
+from hollowstack.server.documents.models import Document, DocumentPage
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks import bin as trash
 from hollowstack.server.stacks.models import Change, Master, Page, Source, Upload
@@ -79,12 +80,16 @@ def wanted_results() -> set[str]:
         for fields in change["pages"].values():
             if (master := masters.get(fields.get("source_id"))) is not None:
                 keys.add(measure_key(master, fields.get("frame", 0)))
-    bound = set(Result.objects.filter(step="bind", state=Result.State.MADE).values_list("key", flat=True))
-    for document in Document.everything.only("key", "pages").iterator():
-        keys.add(document.key)
-        if document.key not in bound:
-            keys.update(page[kind] for page in document.pages for kind in ("rendered", "reading") if page[kind])
+    keys.update(Document.everything.values_list("key", flat=True))
+    for pair in _to_bind().values_list("rendered", "reading").iterator():
+        keys.update(key for key in pair if key)
     return keys
+
+
+def _to_bind() -> QuerySet[DocumentPage]:
+    """Pages of documents that are still to be bound."""
+    bound = Result.objects.filter(key=OuterRef("document__key"), state=Result.State.MADE)
+    return DocumentPage.objects.filter(~Exists(bound)).order_by()
 
 
 def _results(freed: Freed, fresh: timedelta) -> None:
@@ -104,7 +109,11 @@ def _results(freed: Freed, fresh: timedelta) -> None:
 def _is_named(key: str) -> bool:
     pages = Page.objects.order_by()
     names = ("opened_id", "measured_id", "rendered_id", "reading_id")
-    return any(pages.filter(**{name: key}).exists() for name in names) or Document.everything.filter(key=key).exists()
+    return (
+        any(pages.filter(**{name: key}).exists() for name in names)
+        or Document.everything.filter(key=key).exists()
+        or _to_bind().filter(Q(rendered=key) | Q(reading=key)).exists()
+    )
 
 
 def _folder(step: str, key: str) -> Path | None:

@@ -79,7 +79,7 @@ def get_bin(request: Request) -> BinOut:
                 title=document.title,
                 stack=document.stack_id,
                 stack_name=document.stack.name,
-                pages=len(document.pages),
+                pages=document.page_count,
                 deleted_at=deleted_at,
                 until=deleted_at + trash.KEPT,
                 by=document.deleted_by.get_username() if document.deleted_by else "",

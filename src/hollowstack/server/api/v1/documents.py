@@ -102,7 +102,7 @@ def _out(document: Document, result: Result | None) -> DocumentOut:
         created_at=document.created_at,
         state="bound" if body else "failed" if result and result.state == Result.State.FAILED else "binding",
         error=result.error if result else "",
-        pages=len(document.pages),
+        pages=document.page_count,
         bytes=body["bytes"] if body else None,
         sha256=body["sha256"] if body else None,
         conformance=CONFORMANCE if body else None,
