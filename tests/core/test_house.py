@@ -1,7 +1,9 @@
 """The arrows of the house, and that its front doors open quickly."""
 
+import re
 import subprocess
 import sys
+from pathlib import Path
 
 import pytest
 
@@ -25,3 +27,12 @@ def test_the_command_does_not_load_the_server_for_its_help():
 
 def test_workers_of_a_cluster_need_no_django():
     assert "django" not in modules_after("import hollowstack.server.engine.remote")
+
+
+def test_nothing_that_was_written_is_ever_run():
+    """No eval in either language, and no HTML made of text (OWASP ASVS 5, 1.2.1 and 1.3.2)."""
+    root = Path(__file__).parents[2]
+    files = [*root.glob("src/**/*.py"), *root.glob("web/src/**/*.ts"), *root.glob("web/src/**/*.tsx")]
+    wrong = re.compile(r"\beval\(|\bexec\(|new Function\(|dangerouslySetInnerHTML|innerHTML|shell=True|os\.system")
+    assert len(files) > 300
+    assert [file.name for file in files if wrong.search(file.read_text(encoding="utf-8"))] == []

@@ -47,7 +47,8 @@ def test_changes_want_the_token(client):
 
 
 def test_signing_out_closes_the_door(client):
-    assert client.delete("/api/v1/session").json()["user"] is None
+    closed = client.delete("/api/v1/session")
+    assert (closed.json()["user"], closed.headers["Clear-Site-Data"]) == (None, '"cache"')
     assert client.get("/api/v1/stacks").status_code == 401
 
 

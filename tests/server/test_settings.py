@@ -1,5 +1,9 @@
 """Settings that do not go together, each said in one sentence."""
 
+import json
+import os
+import subprocess
+import sys
 from pathlib import Path
 
 import pytest
@@ -53,3 +57,12 @@ def test_watched_folders_lie_beside_the_programs_own(settings, tmp_path: Path, i
     settings.DATA = tmp_path
     settings.INCOMING = tmp_path / inside
     assert [found.id for found in check_settings()] == ["hollowstack.E006"] * wrong
+
+
+@pytest.mark.parametrize(("address", "prefix", "secure"), [("", "", False), ("https://papers.example.org", "__Host-", True)])
+def test_over_tls_cookies_are_secure_and_of_this_host_alone(tmp_path: Path, address, prefix, secure):
+    names = ("SESSION_COOKIE_NAME", "CSRF_COOKIE_NAME", "SESSION_COOKIE_SECURE", "CSRF_COOKIE_SECURE", "SECURE_HSTS_SECONDS")
+    code = f"import json; from hollowstack.server.config import settings as s; print(json.dumps([getattr(s, n) for n in {names}]))"
+    env = {**os.environ, "HOLLOWSTACK_DATA": str(tmp_path), "HOLLOWSTACK_PUBLIC_URL": address}
+    told = json.loads(subprocess.run([sys.executable, "-c", code], env=env, capture_output=True, check=True).stdout)
+    assert told == [f"{prefix}sessionid", f"{prefix}csrftoken", secure, secure, 31_536_000 if secure else 0]

@@ -21,7 +21,9 @@ export function App() {
   if (!session.user)
     return (
       <Switch>
-        <Route path="/invitation/:secret">{({ secret }) => <InvitationView secret={secret} />}</Route>
+        <Route path="/invitation">
+          <InvitationView secret={window.location.hash.slice(1)} />
+        </Route>
         <Route>
           <SignInView people={session.people} />
         </Route>

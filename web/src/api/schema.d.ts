@@ -24,7 +24,7 @@ export interface paths {
         post: operations["signIn"];
         /**
          * Sign Out
-         * @description Sign out.
+         * @description Sign out; the browser forgets the pictures that it has kept.
          */
         delete: operations["signOut"];
         options?: never;

@@ -57,6 +57,9 @@ ALLOWED_HOSTS = [
 CSRF_TRUSTED_ORIGINS = [PUBLIC_URL] if PUBLIC_URL else []
 # Cookies go over TLS alone where there is TLS, and browsers remember that there is.
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = TLS
+# Over TLS no other site beside this one, and nobody without TLS, can set them (RFC 6265bis, 4.1.3.2).
+SESSION_COOKIE_NAME = "__Host-sessionid" if TLS else "sessionid"
+CSRF_COOKIE_NAME = "__Host-csrftoken" if TLS else "csrftoken"
 SECURE_HSTS_SECONDS = 31_536_000 if TLS else 0
 SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = TLS
 SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if env.bool("HOLLOWSTACK_PROXY", default=False) else None

@@ -94,7 +94,7 @@ function Invite() {
   const { invite } = usePeople();
   const [role, setRole] = useState<Role>('technician');
   const made: Invitation | undefined = invite.data;
-  const link = made && `${window.location.origin}/invitation/${made.secret}`;
+  const link = made && `${window.location.origin}/invitation#${made.secret}`;
   return (
     <section aria-label="Invite somebody" className="flex flex-col gap-2 rounded-md border border-line bg-raised p-4">
       <h2 className="text-base font-semibold">Invite somebody</h2>

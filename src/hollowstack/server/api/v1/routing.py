@@ -6,7 +6,7 @@ from typing import Any
 
 import ninja
 from django.contrib.auth.models import User
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja.constants import NOT_SET
 
 from hollowstack.server.accounts.access import Allowed
@@ -50,7 +50,8 @@ class Router(ninja.Router):
         if files:
             more["openapi_extra"] = {"responses": {status: file_of(kind) for status, kind in files.items()}}
         refusals: tuple[int, ...] = _ALWAYS if right is not None else (503,)
-        if len(inspect.signature(view_func).parameters) > 1:
+        given = list(inspect.signature(view_func).parameters.values())[1:]
+        if any(one.annotation is not HttpResponse for one in given):
             refusals += _GIVEN
         if not {"GET", "HEAD"}.issuperset(methods):
             refusals += _WRITING

@@ -106,9 +106,10 @@ def sign_in(request: Request, who: SignIn) -> Session | HttpResponse:
 
 
 @router.delete("/session", response=Session)
-def sign_out(request: Request) -> Session:
-    """Sign out."""
+def sign_out(request: Request, response: HttpResponse) -> Session:
+    """Sign out; the browser forgets the pictures that it has kept."""
     logout(request)
+    response.headers["Clear-Site-Data"] = '"cache"'
     return _session(request)
 
 
