@@ -19,4 +19,4 @@ class NoRoom(HollowStackError):
     """The disk is nearly full: what lies in the machine is no fault of what was sent."""
 
 
-FULL = "There is no room left on the disk of the server: nothing that has come is lost; make room, then try again."
+FULL = "There is no room left on the disk of the server: make room for the rest; nothing that has come is lost."

@@ -88,22 +88,26 @@ function UploadRow({ upload, page, stackId, retry, leaveOut }: UploadRowProps) {
     <li className="border-b border-line px-3 py-1">
       <div className="flex min-h-7 items-center gap-3">
         <span className="w-10 shrink-0 text-right font-mono text-soft-ink">{upload.key + 1}</span>
-        <div className="min-w-0 flex-1">
-          <p className="truncate" title={upload.name}>
-            {upload.name}
-          </p>
-          {upload.error && <p role="alert">{upload.error}</p>}
-        </div>
+        <p className="min-w-0 flex-1 truncate" title={upload.name}>
+          {upload.name}
+        </p>
         <Bar label={upload.name} value={upload.sent} max={upload.size} className="w-40 shrink-0" />
         <span className="w-20 shrink-0 text-right font-mono text-soft-ink">{bytes(upload.size)}</span>
         <span className="w-28 shrink-0">{WORDS[upload.state]}</span>
-        {stuck && <Button onClick={retry}>{upload.state === 'twice' ? 'Take in all the same' : 'Try again'}</Button>}
-        {still && (
-          <Button kind="quiet" aria-label={`Leave out ${upload.name}`} onClick={leaveOut}>
-            Leave out
-          </Button>
-        )}
       </div>
+      {(upload.error || still) && (
+        <div className="flex items-center gap-3 pb-1 pl-13">
+          <p role="alert" className="min-w-0 flex-1">
+            {upload.error}
+          </p>
+          {stuck && <Button onClick={retry}>{upload.state === 'twice' ? 'Take in all the same' : 'Try again'}</Button>}
+          {still && (
+            <Button kind="quiet" aria-label={`Leave out ${upload.name}`} onClick={leaveOut}>
+              Leave out
+            </Button>
+          )}
+        </div>
+      )}
       {page?.faults && <PhotoVerdict page={page} faults={page.faults} stackId={stackId} />}
     </li>
   );
