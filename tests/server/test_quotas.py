@@ -83,6 +83,23 @@ def test_what_is_in_an_archive_counts_too_and_what_is_in_stays(small, stack, use
     with spooled(packed) as spool, pytest.raises(OverQuota):
         archives.take_in(batch.pk, 0, "box.zip", spool, again=False)
     assert Source.objects.filter(batch=batch).count() == 4
+    # Taken in again, as after a break, what is in is not counted a second time.
+    small.STACK_GB = 13
+    packed.seek(0)
+    with spooled(packed) as spool:
+        pages, left_out = archives.take_in(batch.pk, 0, "box.zip", spool, again=False)
+    assert (len(pages), left_out) == (6, [])
+
+
+def test_an_archive_in_the_place_of_a_page_puts_its_first_file_there(stack, user, pages):
+    """The others come behind, as they would anywhere else."""
+    (page,) = pages(1)
+    batch = batches.open_batch(stack.pk, user, record={"instead": page.pk})
+    coming = [batches.Coming(0, f"{part}.jpg", sha(700 + part), 10, part) for part in range(3)]
+    added = batches.add_files(batch.pk, coming, again=True)
+    assert [type(one) for one in added] == [Page] * 3
+    assert added[0].pk == page.pk
+    assert stack.pages.filter(removed=False).count() == 3
 
 
 def test_nothing_is_captured_into_a_full_stack(small, stack, user):

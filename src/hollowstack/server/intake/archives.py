@@ -64,9 +64,13 @@ def _take_in_archive(batch_id: int, index: int, spool: Spool, *, again: bool) ->
     coming: list[Coming] = []
     written: list[str] = []
 
+    batch = Batch.objects.get(pk=batch_id)
+    there = set(batch.sources.filter(index=index).values_list("part", flat=True))
+    announced = sum(batch.uploads.filter(index=index).values_list("bytes", flat=True))
+
     def add() -> None:
-        batch = Batch.objects.get(pk=batch_id)
-        require_quota(batch.stack_id, batch.by_id, sum(file.bytes for file in coming))
+        new = sum(file.bytes for file in coming if file.part not in there)
+        require_quota(batch.stack_id, batch.by_id, max(0, new - announced))  # that much is counted for it already
         _put_right(written)
         written.clear()
         for file, added in zip(coming, batches.add_files(batch_id, coming, again=again), strict=True):

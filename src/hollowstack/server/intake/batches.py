@@ -104,9 +104,10 @@ def add_files(batch_id: int, files: Sequence[Coming], *, again: bool) -> list[Pa
             if (there := sources.get(file.place)) is not None and there.master_id != file.sha256:
                 refused[file.place] = _taken(there)
         added = {place: source for place, source in sources.items() if place not in refused}
-        if (instead := batch.record.get("instead")) is not None and (first := added.get((0, 0))) is not None:
-            return [replace_page(batch, first, instead)]
-        pages = _first_pages(batch, added)
+        pages: dict[tuple[int, int], Page] = {}
+        if (instead := batch.record.get("instead")) is not None and (first := added.pop((0, 0), None)) is not None:
+            pages[0, 0] = replace_page(batch, first, instead)
+        pages |= _first_pages(batch, added)
         return [refused[file.place] if file.place in refused else pages[file.place] for file in files]
 
 
