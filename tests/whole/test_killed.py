@@ -19,7 +19,6 @@ from urllib.error import HTTPError
 
 import psutil
 import pytest
-from PIL import Image
 
 from hollowstack.core.bind import language_tag
 from hollowstack.core.run.steps import bind_step
@@ -27,6 +26,7 @@ from hollowstack.standins.station.device import MODELS
 from hollowstack.standins.station.server import Station
 from hollowstack.standins.station.server import _obey as obey
 from tests.live import Live, until
+from tests.whole.conftest import reduced
 
 KILLS = int(os.environ.get("HOLLOWSTACK_KILLS", "20"))
 SEED = int(os.environ.get("HOLLOWSTACK_SEED", "15"))
@@ -69,12 +69,7 @@ class Mortal(Live):
 
 @pytest.fixture(scope="module")
 def small(tmp_path_factory: pytest.TempPathFactory, skerry: Path) -> list[Path]:
-    """Pages of few bytes, quickly worked through."""
-    folder = tmp_path_factory.mktemp("small")
-    for name in NAMES:
-        with Image.open(skerry / name) as image:
-            image.resize((image.width // 2, image.height // 2)).save(folder / name, dpi=(150, 150), quality=80)
-    return [folder / name for name in NAMES]
+    return reduced([skerry / name for name in NAMES], tmp_path_factory.mktemp("small"), 2)
 
 
 @contextlib.contextmanager

@@ -18,9 +18,9 @@ from pathlib import Path
 from typing import Any, NamedTuple
 
 import pytest
-from PIL import Image
 
 from tests.live import Live, until
+from tests.whole.conftest import reduced
 from tests.whole.power import calls
 from tests.whole.power.calls import ASKS_FOR_SHEET, Call
 from tests.whole.power.disk import Disk
@@ -118,12 +118,7 @@ def _bound(live: Live, stack: int) -> bytes | None:
 
 @pytest.fixture(scope="module")
 def small(tmp_path_factory: pytest.TempPathFactory, skerry: Path) -> list[Path]:
-    """Pages of few bytes, so that the record is short."""
-    folder = tmp_path_factory.mktemp("small")
-    for name in NAMES:
-        with Image.open(skerry / name) as image:
-            image.resize((image.width // 3, image.height // 3)).save(folder / name, dpi=(100, 100), quality=80)
-    return [folder / name for name in NAMES]
+    return reduced([skerry / name for name in NAMES], tmp_path_factory.mktemp("small"), 3)
 
 
 @pytest.fixture(scope="module")

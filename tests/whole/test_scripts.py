@@ -12,9 +12,9 @@ from contextlib import contextmanager
 from pathlib import Path
 
 import pytest
-from PIL import Image
 
 from tests.live import USER, Live, until
+from tests.whole.conftest import reduced
 
 HOLLOWSTACK = Path(sys.executable).parent / "hollowstack"
 WEB = Path(__file__).parents[2] / "web"
@@ -38,9 +38,7 @@ def box(tmp_path: Path, skerry: Path) -> Path:
     """A folder of three small pages, one of them twice, and something that is no page."""
     folder = tmp_path / "Box 9"
     folder.mkdir()
-    for name in ("01 letter 1a.jpg", "04 card 41.jpg"):
-        with Image.open(skerry / name) as image:
-            image.resize((image.width // 3, image.height // 3)).save(folder / name, dpi=(100, 100))
+    reduced([skerry / name for name in ("01 letter 1a.jpg", "04 card 41.jpg")], folder, 3)
     (folder / "04 card 41 again.jpg").write_bytes((folder / "04 card 41.jpg").read_bytes())
     (folder / "empty.jpg").touch()
     (folder / ".hidden").write_text("x")

@@ -1,11 +1,8 @@
 """What every answer says about itself: what a browser may load with it, who may frame it, how long it may be kept."""
 
-from collections.abc import Awaitable, Callable
-from typing import Any
-
-from asgiref.sync import iscoroutinefunction
 from django.http import HttpRequest, HttpResponseBase
-from django.utils.decorators import sync_and_async_middleware
+
+from hollowstack.server.config.middleware import on_the_way_out
 
 _POLICY = (
     "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; object-src 'none'; "
@@ -23,23 +20,6 @@ _ALWAYS = {
 _FOR_EVER = "public, max-age=31536000, immutable"
 
 
-@sync_and_async_middleware
-def headers(get_response: Callable[[HttpRequest], Any]) -> Callable[[HttpRequest], Any]:
-    """Middleware, the outermost, so that files and refusals of the others carry the headers too."""
-    if iscoroutinefunction(get_response):
-
-        async def marked_later(request: HttpRequest) -> HttpResponseBase:
-            answer: Awaitable[HttpResponseBase] = get_response(request)
-            return _marked(request, await answer)
-
-        return marked_later
-
-    def marked(request: HttpRequest) -> HttpResponseBase:
-        return _marked(request, get_response(request))
-
-    return marked
-
-
 def _marked(request: HttpRequest, response: HttpResponseBase) -> HttpResponseBase:
     for name, value in _ALWAYS.items():
         response.headers.setdefault(name, value)
@@ -52,3 +32,7 @@ def _marked(request: HttpRequest, response: HttpResponseBase) -> HttpResponseBas
     elif response.headers.get("Content-Type", "").startswith("text/html"):
         response.headers["Cache-Control"] = "no-cache"
     return response
+
+
+headers = on_the_way_out(_marked)
+"""The outermost middleware, so that files and refusals of the others carry the headers too."""

@@ -1,14 +1,10 @@
 """Whatever is refused below ``/api/`` before the API itself has a say is refused in the API's own form."""
 
-from collections.abc import Awaitable, Callable
-from typing import Any
-
-from asgiref.sync import iscoroutinefunction
 from django.http import HttpRequest, HttpResponse, HttpResponseBase
-from django.utils.decorators import sync_and_async_middleware
 
 from hollowstack.server.accounts.access import PLAIN
 from hollowstack.server.api.v1.problems import MEDIA_TYPE, problem
+from hollowstack.server.config.middleware import on_the_way_out
 
 _SENTENCES = {
     401: ("signed-out", "You are not signed in: sign in, or send a token that has not ended."),
@@ -17,23 +13,6 @@ _SENTENCES = {
     404: ("missing", "There is no such address: see the description at /api/v1/openapi.json."),
     405: ("not-for-this", "That cannot be done at this address: see the description at /api/v1/openapi.json."),
 }
-
-
-@sync_and_async_middleware
-def refusals(get_response: Callable[[HttpRequest], Any]) -> Callable[[HttpRequest], Any]:
-    """Middleware around what would else answer with a page or a bare word."""
-    if iscoroutinefunction(get_response):
-
-        async def told_later(request: HttpRequest) -> HttpResponseBase:
-            answer: Awaitable[HttpResponseBase] = get_response(request)
-            return _told(request, await answer)
-
-        return told_later
-
-    def told(request: HttpRequest) -> HttpResponseBase:
-        return _told(request, get_response(request))
-
-    return told
 
 
 def _told(request: HttpRequest, response: HttpResponseBase) -> HttpResponseBase:
@@ -45,3 +24,7 @@ def _told(request: HttpRequest, response: HttpResponseBase) -> HttpResponseBase:
         sentence = response.content.decode()
     kept = {name: value for name, value in response.headers.items() if name in {"Allow"}}
     return problem(code, sentence, **kept)
+
+
+refusals = on_the_way_out(_told)
+"""Middleware around what would else answer with a page or a bare word."""
