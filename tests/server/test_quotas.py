@@ -54,6 +54,7 @@ def test_a_stack_takes_what_it_may_hold_and_no_byte_more(small, client, stack, u
         assert answer(response)["code"] == "over-quota"
         assert answer(response)["detail"] == "This stack may hold 10 GB, and 6.00 GB of that are left: begin another stack."
     assert Upload.objects.count() == (0 if refused else 1)
+    assert Batch.objects.count() == (1 if refused else 2)  # nothing in the history of what was refused
 
 
 def test_a_person_may_fill_several_stacks_and_no_more(small, stack, user):

@@ -7,6 +7,7 @@ Source:
 import base64
 from datetime import datetime
 
+from django.db import transaction
 from django.http import HttpRequest, HttpResponse
 from ninja import Schema, Status
 from pydantic import Field
@@ -62,9 +63,11 @@ def announce_uploads(request: Request, stack_id: int, new: FilesIn) -> Status[li
             raise Refused("In the place of a page one image comes: choose one file.")
         Page.objects.get(stack_id=stack_id, pk=new.instead, removed=False)
         record = {"instead": new.instead}
-    batch = batches.open_batch(stack_id, request.user, after=new.after, record=record, silent=record is not None)
     announced = [uploads.Announced(file.name, file.bytes, file.modified_at) for file in new.files]
-    return Status(201, [_out(row) for row in uploads.announce(batch, announced)])
+    with transaction.atomic():  # what is refused leaves no batch behind
+        batch = batches.open_batch(stack_id, request.user, after=new.after, record=record, silent=record is not None)
+        expected = uploads.announce(batch, announced)
+    return Status(201, [_out(row) for row in expected])
 
 
 @router.get("/stacks/{int:stack_id}/uploads", response={200: list[UploadOut], 404: Problem})
