@@ -9,6 +9,7 @@ from PIL import Image
 
 from hollowstack.server.capture import watching
 from hollowstack.server.capture.models import Watch
+from hollowstack.server.intake import quotas
 from tests.server.conftest import answer
 from tests.server.test_losses import full_after
 
@@ -154,4 +155,20 @@ def test_an_archive_that_a_full_disk_broke_off_goes_on_where_it_was(stack, folde
     look(watcher)
     assert names(stack) == [f"{number}.jpg" for number in range(5)]
     assert (folder / watching.TAKEN / "box.zip").exists()
+    assert Watch.objects.get(stack=stack).notes == []
+
+
+def test_what_is_more_than_a_stack_may_hold_waits_in_its_folder(stack, folder, watcher, settings, monkeypatch):
+    data = put(folder, "a.png").read_bytes()
+    monkeypatch.setattr(quotas, "_GB", len(data) - 1)
+    settings.STACK_GB = 1
+    look(watcher)
+    told = Watch.objects.get(stack=stack).notes[0]["sentence"]
+    assert told.startswith("This stack may hold 1 GB")
+    assert told.endswith("It is taken in once there is more.")
+    assert (folder / "a.png").read_bytes() == data
+    assert names(stack) == []
+    monkeypatch.setattr(quotas, "_GB", len(data))
+    look(watcher)
+    assert names(stack) == ["a.png"]
     assert Watch.objects.get(stack=stack).notes == []

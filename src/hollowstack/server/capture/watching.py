@@ -18,7 +18,9 @@ from hollowstack.core.decode.complete import is_complete
 from hollowstack.core.page.errors import HollowStackError, WorkerError, is_full
 from hollowstack.core.run.worker import PageWorker
 from hollowstack.server.capture.models import Watch
+from hollowstack.server.errors import OverQuota
 from hollowstack.server.intake import archives, batches
+from hollowstack.server.intake.quotas import require_quota
 from hollowstack.server.stacks.models import Batch, Source, Stack
 from hollowstack.server.stacks.services import next_change
 from hollowstack.server.storage.spools import Spool, spooled
@@ -115,6 +117,8 @@ class Watcher:
             self._take_in(watch, path)
         except WorkerError as error:
             return f"{str(error).rstrip('.')}. It is looked at again."
+        except OverQuota as error:
+            return f"{error} It is taken in once there is more."
         except HollowStackError as error:
             _move(path, LEFT_OUT)
             _left_out(watch, path.name, str(error))
@@ -126,6 +130,7 @@ class Watcher:
         return ""
 
     def _take_in(self, watch: Watch, path: Path) -> None:
+        require_quota(watch.stack_id, watch.by_id, path.stat().st_size)
         # From a copy on the program's own disk: a share that goes away in the middle is no fault of the file.
         with path.open("rb") as stream, spooled(stream) as spool:
             with spool.path.open("rb") as copy:
