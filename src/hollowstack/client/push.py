@@ -38,7 +38,7 @@ def push(server: Server, files: Sequence[Path], stack_name: str, say: Callable[[
         OSError: A file cannot be read.
     """
     stack = _stack(server, stack_name)
-    known = {file["sha256"] for file in server.ask("GET", f"/stacks/{stack}/files")}
+    known = _held(server, stack)
     wanted = [file for file in files if sha256_of(file) not in known]
     taken, refused, there = 0, list[str](), len(files) - len(wanted)
     sent = _announced(server, stack, wanted)
@@ -50,15 +50,24 @@ def push(server: Server, files: Sequence[Path], stack_name: str, say: Callable[[
         except ServerError as error:
             if not error.code:
                 raise
+            if error.code == "missing" and sha256_of(one.path) in _held(server, stack):
+                taken += 1  # it is in, though the answer that said so was lost
+                continue
             if error.code == "duplicate":  # twice in the folder
                 there += 1
             else:
                 refused.append(f"{readable(one.path.name)}: {error}")
-            server.ask("DELETE", f"/uploads/{one.upload}")
+            if error.code != "missing":
+                server.ask("DELETE", f"/uploads/{one.upload}")
             continue
         taken += 1
         refused += answer["left_out"]
     return Pushed(stack, taken, there, refused)
+
+
+def _held(server: Server, stack: int) -> set[str]:
+    """The digests of the files that a stack has."""
+    return {file["sha256"] for file in server.ask("GET", f"/stacks/{stack}/files")}
 
 
 def _stack(server: Server, name: str) -> int:
