@@ -1,17 +1,17 @@
 import { useQuery } from '@tanstack/react-query';
 import { Redirect, Route, Switch } from 'wouter';
-import { sessionQuery } from './api/queries';
-import { KeyHelp } from './commands/KeyHelp';
-import { Failed, Loading } from './parts/States';
-import { BinView } from './views/bin/BinView';
-import { IntakeView } from './views/intake/IntakeView';
-import { AccountView } from './views/people/AccountView';
-import { InvitationView } from './views/people/InvitationView';
-import { PeopleView } from './views/people/PeopleView';
-import { ShelfView } from './views/shelf/ShelfView';
-import { SignInView } from './views/signin/SignInView';
-import { StackView } from './views/stack/StackView';
-import { TreatmentsView } from './views/treatments/TreatmentsView';
+import { sessionQuery } from '@/api/queries';
+import { KeyHelp } from '@/ui/KeyHelp';
+import { Failed, Loading } from '@/ui/States';
+import { BinView } from '@/views/bin/BinView';
+import { IntakeView } from '@/views/intake/IntakeView';
+import { AccountView } from '@/views/people/AccountView';
+import { InvitationView } from '@/views/people/InvitationView';
+import { PeopleView } from '@/views/people/PeopleView';
+import { ShelfView } from '@/views/shelf/ShelfView';
+import { SignInView } from '@/views/signin/SignInView';
+import { StackView } from '@/views/stack/StackView';
+import { TreatmentsView } from '@/views/treatments/TreatmentsView';
 
 /** Which view is shown; nothing but signing in to those who are not signed in. */
 export function App() {

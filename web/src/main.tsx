@@ -1,11 +1,11 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
+import { Refusal } from '@/api/client';
+import { sessionQuery } from '@/api/queries';
+import { Notices, notify } from '@/ui/Notices';
 import { App } from './App';
-import { Refusal } from './api/client';
-import { sessionQuery } from './api/queries';
-import { Notices, notify } from './parts/Notices';
-import './theme.css';
+import '@/theme/theme.css';
 
 const client = new QueryClient({
   defaultOptions: {

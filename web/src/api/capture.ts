@@ -1,5 +1,5 @@
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
-import type { Frame } from '../geometry/frames';
+import type { Frame } from '@/engine/geometry/frames';
 import { get, post, remove } from './client';
 import type { CaptureSettings, Run, Station } from './types';
 

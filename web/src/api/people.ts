@@ -1,7 +1,7 @@
 /** People, what they may, what is their own; and what was deleted. */
 
 import { queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { notify } from '../parts/Notices';
+import { notify } from '@/ui/Notices';
 import { get, patch, post, put, remove } from './client';
 import { keepToken, sessionQuery } from './queries';
 import type { Bin, Invitation, Person, RecordLine, Right, Role, Session, Token } from './types';

@@ -2,8 +2,8 @@
 
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import { counted } from '../format';
-import { notify } from '../parts/Notices';
+import { notify } from '@/ui/Notices';
+import { counted } from '@/words/figures';
 import { post, put } from './client';
 import type { Tried } from './types';
 

@@ -1,22 +1,7 @@
 import { useEffect, useState } from 'react';
-import type { Preview } from '../../api/bench';
-import type { PageRow } from '../../api/types';
-import { useCommands } from '../../commands/useCommands';
-import { figure, size as sizeWords } from '../../format';
-import { inverse, mapped, type Quad } from '../../geometry/projective';
-import { endsOf, type SplitLine } from '../../geometry/splitLine';
-import type { Point, Size } from '../../geometry/turned';
-import { Button } from '../../parts/Button';
-import { Choice } from '../../parts/Choice';
-import { useSize } from '../../parts/useSize';
-import type { Version } from '../stack/version';
-import { Loupe } from './Loupe';
-import type { Picture } from './PageLayer';
-import { Pane } from './Pane';
-import { type Region, RegionsOverlay } from './RegionsOverlay';
-import { SplitTool } from './SplitTool';
-import type { Compare, Tool } from './toolNames';
-import { BordersTool, CornersTool, LevelTool, Lines, Outline, Stroke } from './tools';
+import type { Preview } from '@/api/bench';
+import type { PageRow } from '@/api/types';
+import type { Compare, Tool } from '@/engine/bench/toolNames';
 import {
   asCaptured,
   closer,
@@ -27,7 +12,22 @@ import {
   type View,
   wholeImage,
   wholePage,
-} from './view';
+} from '@/engine/bench/view';
+import { inverse, mapped, type Quad } from '@/engine/geometry/projective';
+import { endsOf, type SplitLine } from '@/engine/geometry/splitLine';
+import type { Point, Size } from '@/engine/geometry/turned';
+import type { Version } from '@/engine/version';
+import { useCommands } from '@/hooks/useCommands';
+import { useSize } from '@/hooks/useSize';
+import { Button } from '@/ui/Button';
+import { Choice } from '@/ui/Choice';
+import { figure, size as sizeWords } from '@/words/figures';
+import { Loupe } from './Loupe';
+import type { Picture } from './PageLayer';
+import { Pane } from './Pane';
+import { type Region, RegionsOverlay } from './RegionsOverlay';
+import { SplitTool } from './SplitTool';
+import { BordersTool, CornersTool, LevelTool, Lines, Outline, Stroke } from './tools';
 
 export type ComparisonProps = {
   page: PageRow;

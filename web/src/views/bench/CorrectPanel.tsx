@@ -1,14 +1,14 @@
-import type { Adjustments, Correction, Preview } from '../../api/bench';
-import type { Page, PageRow } from '../../api/types';
-import { keyWords } from '../../commands/registry';
-import { figure } from '../../format';
-import { SIDES } from '../../geometry/corners';
-import { Button } from '../../parts/Button';
-import { Select } from '../../parts/Select';
-import { Slider } from '../../parts/Slider';
-import { Tick } from '../../parts/Tick';
+import type { Adjustments, Correction, Preview } from '@/api/bench';
+import type { Page, PageRow } from '@/api/types';
+import type { Tool } from '@/engine/bench/toolNames';
+import { SIDES } from '@/engine/geometry/corners';
+import { keyWords } from '@/engine/keys/registry';
+import { Button } from '@/ui/Button';
+import { Select } from '@/ui/Select';
+import { Slider } from '@/ui/Slider';
+import { Tick } from '@/ui/Tick';
+import { figure } from '@/words/figures';
 import { Histogram } from './Histogram';
-import type { Tool } from './toolNames';
 
 export type CorrectPanelProps = {
   page: PageRow;

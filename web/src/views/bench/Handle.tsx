@@ -1,6 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, useEffect, useRef } from 'react';
-import { inverse, type Matrix, mapped } from '../../geometry/projective';
-import type { Point } from '../../geometry/turned';
+import { inverse, type Matrix, mapped } from '@/engine/geometry/projective';
+import type { Point } from '@/engine/geometry/turned';
 
 export type HandleProps = {
   label: string;

@@ -1,6 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, useRef } from 'react';
-import type { Adjustments } from '../../api/bench';
-import { figure } from '../../format';
+import type { Adjustments } from '@/api/bench';
+import { figure } from '@/words/figures';
 
 export type HistogramProps = {
   shares: readonly number[] | undefined;

@@ -1,6 +1,6 @@
-import type { Size } from '../../geometry/turned';
+import { type Lie, overlaid, pageToScreen } from '@/engine/bench/view';
+import type { Size } from '@/engine/geometry/turned';
 import { PageLayer, type Picture } from './PageLayer';
-import { type Lie, overlaid, pageToScreen } from './view';
 
 export type LoupeProps = { spot: readonly [number, number]; lie: Lie; original: Picture; corrected: Picture };
 

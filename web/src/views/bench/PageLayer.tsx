@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
-import { cssTransform, type Matrix } from '../../geometry/projective';
-import type { Size } from '../../geometry/turned';
-import { magnification, seen } from './view';
+import { magnification, seen } from '@/engine/bench/view';
+import { cssTransform, type Matrix } from '@/engine/geometry/projective';
+import type { Size } from '@/engine/geometry/turned';
 
 /** A picture by its IIIF address, or as it came from the preview. `size` is that of the image it stands for. */
 export type Picture = { address: string; size: Size } | { data: string; size: Size };

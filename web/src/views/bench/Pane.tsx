@@ -1,8 +1,8 @@
 import { type PointerEvent, type ReactNode, useEffect, useRef } from 'react';
-import type { Matrix } from '../../geometry/projective';
-import type { Point, Size } from '../../geometry/turned';
+import { closer, panned, type View } from '@/engine/bench/view';
+import type { Matrix } from '@/engine/geometry/projective';
+import type { Point, Size } from '@/engine/geometry/turned';
 import { PageLayer, type PageLayerProps } from './PageLayer';
-import { closer, panned, type View } from './view';
 
 export type PaneProps = {
   label: string;

@@ -1,6 +1,6 @@
-import type { Page } from '../../api/types';
-import { type Matrix, mapped } from '../../geometry/projective';
-import type { Point, Size } from '../../geometry/turned';
+import type { Page } from '@/api/types';
+import { type Matrix, mapped } from '@/engine/geometry/projective';
+import type { Point, Size } from '@/engine/geometry/turned';
 import { Lines } from './tools';
 
 export type Region = NonNullable<NonNullable<Page['measurements']>['regions']>[number];

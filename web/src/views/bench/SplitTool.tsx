@@ -1,7 +1,7 @@
 import { useEffect, useRef } from 'react';
-import type { Matrix } from '../../geometry/projective';
-import { type Ends, endsOf, type LineEnd, movedLine, type SplitLine } from '../../geometry/splitLine';
-import type { Point, Size, Turn } from '../../geometry/turned';
+import type { Matrix } from '@/engine/geometry/projective';
+import { type Ends, endsOf, type LineEnd, movedLine, type SplitLine } from '@/engine/geometry/splitLine';
+import type { Point, Size, Turn } from '@/engine/geometry/turned';
 import { Handle } from './Handle';
 import { Lines, Stroke } from './tools';
 

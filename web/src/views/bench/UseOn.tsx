@@ -1,10 +1,10 @@
 import { useState } from 'react';
-import type { Correction } from '../../api/bench';
-import type { Doing, PageRow } from '../../api/types';
-import { counted } from '../../format';
-import { Button } from '../../parts/Button';
-import { Tick } from '../../parts/Tick';
-import { PARTS, type Part, partsOf, reach, SCOPES, type Scope } from './scopes';
+import type { Correction } from '@/api/bench';
+import type { Doing, PageRow } from '@/api/types';
+import { PARTS, type Part, partsOf, reach, SCOPES, type Scope } from '@/engine/bench/scopes';
+import { Button } from '@/ui/Button';
+import { Tick } from '@/ui/Tick';
+import { counted } from '@/words/figures';
 
 export type UseOnProps = {
   page: PageRow;

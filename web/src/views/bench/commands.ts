@@ -1,7 +1,7 @@
 /** What keys do on the bench, besides those that look at the page. */
 
-import type { Command } from '../../commands/registry';
-import type { Tool } from './toolNames';
+import type { Tool } from '@/engine/bench/toolNames';
+import type { Command } from '@/engine/keys/registry';
 
 const STEP_DEG = 0.05;
 const FAR = 10;

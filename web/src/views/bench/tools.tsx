@@ -1,7 +1,15 @@
 import { useEffect, useRef, useState } from 'react';
-import { type Handle as Corner, dragged, HANDLES, handleName, isPage, placeOf, tiltOf } from '../../geometry/corners';
-import { inverse, type Matrix, mapped, type Quad } from '../../geometry/projective';
-import type { Point, Size } from '../../geometry/turned';
+import {
+  type Handle as Corner,
+  dragged,
+  HANDLES,
+  handleName,
+  isPage,
+  placeOf,
+  tiltOf,
+} from '@/engine/geometry/corners';
+import { inverse, type Matrix, mapped, type Quad } from '@/engine/geometry/projective';
+import type { Point, Size } from '@/engine/geometry/turned';
 import { Handle } from './Handle';
 
 type Tool = { toScreen: Matrix; pane: Size };

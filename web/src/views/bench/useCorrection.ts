@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import type { Correction, Wish } from '../../api/bench';
-import type { Doing, Page, PageRow } from '../../api/types';
+import type { Correction, Wish } from '@/api/bench';
+import type { Doing, Page, PageRow } from '@/api/types';
 
 /** Hands that nudge are still when nothing was set for so long. */
 const STILL_MS = 500;

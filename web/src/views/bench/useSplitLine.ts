@@ -1,8 +1,8 @@
 import { useState } from 'react';
-import type { Wish } from '../../api/bench';
-import type { Doing, Page } from '../../api/types';
-import { downTheMiddle, type Ends, endsOf, lineThrough, type SplitLine } from '../../geometry/splitLine';
-import type { Lie } from './view';
+import type { Wish } from '@/api/bench';
+import type { Doing, Page } from '@/api/types';
+import type { Lie } from '@/engine/bench/view';
+import { downTheMiddle, type Ends, endsOf, lineThrough, type SplitLine } from '@/engine/geometry/splitLine';
 
 type Hands = {
   /** Where the line was moved to and is not saved yet. */

@@ -1,13 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { Link, useLocation } from 'wouter';
-import { binQuery, useBin, useMay } from '../../api/people';
-import type { Bin } from '../../api/types';
-import { useCommands } from '../../commands/useCommands';
-import { counted, when } from '../../format';
-import { Button } from '../../parts/Button';
-import { Empty, Failed, Loading } from '../../parts/States';
-import { TopBar } from '../../parts/TopBar';
+import { binQuery, useBin, useMay } from '@/api/people';
+import type { Bin } from '@/api/types';
+import { useCommands } from '@/hooks/useCommands';
+import { Button } from '@/ui/Button';
+import { Empty, Failed, Loading } from '@/ui/States';
+import { TopBar } from '@/ui/TopBar';
+import { counted, when } from '@/words/figures';
 
 /** What was deleted, until when it can be taken back, and taking it back. */
 export function BinView({ user }: { user: string }) {

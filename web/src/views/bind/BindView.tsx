@@ -1,14 +1,14 @@
 import { useQuery } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
-import { useBin, useMay } from '../../api/people';
-import { documentsQuery, useBind } from '../../api/queries';
-import type { BoundDocument, PageRow, Pages } from '../../api/types';
-import { useRetry } from '../../api/work';
-import { bytes, counted, when } from '../../format';
-import { Button } from '../../parts/Button';
-import { Field } from '../../parts/Field';
-import { notify } from '../../parts/Notices';
-import { Failed, Loading } from '../../parts/States';
+import { useBin, useMay } from '@/api/people';
+import { documentsQuery, useBind } from '@/api/queries';
+import type { BoundDocument, PageRow, Pages } from '@/api/types';
+import { useRetry } from '@/api/work';
+import { Button } from '@/ui/Button';
+import { Field } from '@/ui/Field';
+import { notify } from '@/ui/Notices';
+import { Failed, Loading } from '@/ui/States';
+import { bytes, counted, when } from '@/words/figures';
 
 export type BindViewProps = { stackId: number; stackName: string; data: Pages | undefined };
 

@@ -1,13 +1,13 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
-import { remove } from '../../api/client';
-import { expectedQuery, quotasQuery, useWatch, watchQuery } from '../../api/intake';
-import type { ExpectedFile, PageRow, Quota, Watch } from '../../api/types';
-import { bytes, counted } from '../../format';
-import { Button } from '../../parts/Button';
-import { notify } from '../../parts/Notices';
-import type { Named } from '../../upload/files';
-import { useFilePicker } from '../../upload/useFilePicker';
+import { remove } from '@/api/client';
+import { expectedQuery, quotasQuery, useWatch, watchQuery } from '@/api/intake';
+import type { ExpectedFile, PageRow, Quota, Watch } from '@/api/types';
+import type { Named } from '@/engine/uploads/files';
+import { useFilePicker } from '@/hooks/useFilePicker';
+import { Button } from '@/ui/Button';
+import { notify } from '@/ui/Notices';
+import { bytes, counted } from '@/words/figures';
 
 export type FilesPanelProps = {
   stackId: number;

@@ -1,16 +1,16 @@
 import { type DragEvent, useState } from 'react';
 import { useLocation } from 'wouter';
-import { post } from '../../api/client';
-import type { Stack } from '../../api/types';
-import { useCommands } from '../../commands/useCommands';
-import { bytes, counted, when } from '../../format';
-import { Button } from '../../parts/Button';
-import { Field } from '../../parts/Field';
-import { notify } from '../../parts/Notices';
-import { TopBar } from '../../parts/TopBar';
-import { dropped, type Named, suggestedName } from '../../upload/files';
-import { takeIn } from '../../upload/stackUploads';
-import { useFilePicker } from '../../upload/useFilePicker';
+import { post } from '@/api/client';
+import type { Stack } from '@/api/types';
+import { dropped, type Named, suggestedName } from '@/engine/uploads/files';
+import { takeIn } from '@/engine/uploads/stackUploads';
+import { useCommands } from '@/hooks/useCommands';
+import { useFilePicker } from '@/hooks/useFilePicker';
+import { Button } from '@/ui/Button';
+import { Field } from '@/ui/Field';
+import { notify } from '@/ui/Notices';
+import { TopBar } from '@/ui/TopBar';
+import { bytes, counted, when } from '@/words/figures';
 
 /** A new stack from files or a folder: choose, name, take in; every file shows how far it is. */
 export function IntakeView({ user }: { user: string }) {

@@ -1,9 +1,9 @@
 import { useRef } from 'react';
-import type { Fault, PageRow } from '../../api/types';
-import { Button } from '../../parts/Button';
-import { notify } from '../../parts/Notices';
-import { Spot, Spotted } from '../../parts/Spot';
-import { takeIn } from '../../upload/stackUploads';
+import type { Fault, PageRow } from '@/api/types';
+import { takeIn } from '@/engine/uploads/stackUploads';
+import { Button } from '@/ui/Button';
+import { notify } from '@/ui/Notices';
+import { Spot, Spotted } from '@/ui/Spot';
 
 export type PhotoVerdictProps = { page: PageRow; faults: readonly Fault[]; stackId: number };
 

@@ -1,11 +1,11 @@
 import { type FormEvent, useState } from 'react';
-import { useSlips } from '../../api/intake';
-import type { PaperSize, Stack, Station } from '../../api/types';
-import { Button } from '../../parts/Button';
-import { Field } from '../../parts/Field';
-import { notify } from '../../parts/Notices';
-import { Sheet } from '../../parts/Sheet';
-import { resolutionWords, settingsOf, type Wish } from './capture/wish';
+import { useSlips } from '@/api/intake';
+import type { PaperSize, Stack, Station } from '@/api/types';
+import { resolutionWords, settingsOf, type Wish } from '@/engine/capture/wish';
+import { Button } from '@/ui/Button';
+import { Field } from '@/ui/Field';
+import { notify } from '@/ui/Notices';
+import { Sheet } from '@/ui/Sheet';
 
 export type SaveSlipProps = { wish: Wish; station: Station; stack: Stack; papers: readonly PaperSize[] };
 

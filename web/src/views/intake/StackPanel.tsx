@@ -1,13 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useLocation } from 'wouter';
-import { languagesQuery, useDeleteStack, useMay } from '../../api/people';
-import { treatmentsQuery } from '../../api/treatments';
-import type { DocumentsAfter, Doing, Stack } from '../../api/types';
-import { counted } from '../../format';
-import { Button } from '../../parts/Button';
-import { notify } from '../../parts/Notices';
-import { Select } from '../../parts/Select';
+import { languagesQuery, useDeleteStack, useMay } from '@/api/people';
+import { treatmentsQuery } from '@/api/treatments';
+import type { DocumentsAfter, Doing, Stack } from '@/api/types';
+import { Button } from '@/ui/Button';
+import { notify } from '@/ui/Notices';
+import { Select } from '@/ui/Select';
+import { counted } from '@/words/figures';
 
 const AFTER: { value: DocumentsAfter; label: string; means: string }[] = [
   {

@@ -1,11 +1,11 @@
 import { useSyncExternalStore } from 'react';
 import { Link } from 'wouter';
-import type { PageRow } from '../../api/types';
-import { bytes } from '../../format';
-import { Bar } from '../../parts/Bar';
-import { Button } from '../../parts/Button';
-import { notify } from '../../parts/Notices';
-import type { Upload, UploadQueue } from '../../upload/queue';
+import type { PageRow } from '@/api/types';
+import type { Upload, UploadQueue } from '@/engine/uploads/queue';
+import { Bar } from '@/ui/Bar';
+import { Button } from '@/ui/Button';
+import { notify } from '@/ui/Notices';
+import { bytes } from '@/words/figures';
 import { PhotoVerdict } from './PhotoVerdict';
 
 export type TakingProps = {

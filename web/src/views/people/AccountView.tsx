@@ -1,15 +1,15 @@
 import { useQuery } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { useLocation } from 'wouter';
-import { ROLES, tokensQuery, useAccount } from '../../api/people';
-import { sessionQuery } from '../../api/queries';
-import type { Role } from '../../api/types';
-import { useCommands } from '../../commands/useCommands';
-import { when } from '../../format';
-import { Button } from '../../parts/Button';
-import { Field } from '../../parts/Field';
-import { Select } from '../../parts/Select';
-import { TopBar } from '../../parts/TopBar';
+import { ROLES, tokensQuery, useAccount } from '@/api/people';
+import { sessionQuery } from '@/api/queries';
+import type { Role } from '@/api/types';
+import { useCommands } from '@/hooks/useCommands';
+import { Button } from '@/ui/Button';
+import { Field } from '@/ui/Field';
+import { Select } from '@/ui/Select';
+import { TopBar } from '@/ui/TopBar';
+import { when } from '@/words/figures';
 
 /** What is one's own: password, sessions, tokens for scripts. */
 export function AccountView({ user }: { user: string }) {

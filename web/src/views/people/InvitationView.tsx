@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import { useLocation } from 'wouter';
-import { useAccept } from '../../api/people';
-import { Door } from '../../parts/Door';
-import { Field } from '../../parts/Field';
+import { useAccept } from '@/api/people';
+import { Door } from '@/ui/Door';
+import { Field } from '@/ui/Field';
 
 /** Where the link of an invitation leads: a user name and a password of one's own. */
 export function InvitationView({ secret }: { secret: string }) {

@@ -1,14 +1,14 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useLocation } from 'wouter';
-import { peopleQuery, ROLES, recordQuery, usePeople } from '../../api/people';
-import type { Invitation, Person, RecordLine, Role } from '../../api/types';
-import { useCommands } from '../../commands/useCommands';
-import { when } from '../../format';
-import { Button } from '../../parts/Button';
-import { Select } from '../../parts/Select';
-import { Failed, Loading } from '../../parts/States';
-import { TopBar } from '../../parts/TopBar';
+import { peopleQuery, ROLES, recordQuery, usePeople } from '@/api/people';
+import type { Invitation, Person, RecordLine, Role } from '@/api/types';
+import { useCommands } from '@/hooks/useCommands';
+import { Button } from '@/ui/Button';
+import { Select } from '@/ui/Select';
+import { Failed, Loading } from '@/ui/States';
+import { TopBar } from '@/ui/TopBar';
+import { when } from '@/words/figures';
 
 /** Everybody who has access, what each may, and what was noted about it. */
 export function PeopleView({ user }: { user: string }) {

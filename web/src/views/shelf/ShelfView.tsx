@@ -1,17 +1,17 @@
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { Link, useLocation } from 'wouter';
-import { slipsQuery, useSlips } from '../../api/intake';
-import { useMay } from '../../api/people';
-import { stacksQuery } from '../../api/queries';
-import type { Stack } from '../../api/types';
-import { useRetry } from '../../api/work';
-import { useCommands } from '../../commands/useCommands';
-import { counted, when } from '../../format';
-import { Bar } from '../../parts/Bar';
-import { Button } from '../../parts/Button';
-import { ForeEdge } from '../../parts/ForeEdge';
-import { Empty, Failed, Loading } from '../../parts/States';
-import { TopBar } from '../../parts/TopBar';
+import { slipsQuery, useSlips } from '@/api/intake';
+import { useMay } from '@/api/people';
+import { stacksQuery } from '@/api/queries';
+import type { Stack } from '@/api/types';
+import { useRetry } from '@/api/work';
+import { useCommands } from '@/hooks/useCommands';
+import { Bar } from '@/ui/Bar';
+import { Button } from '@/ui/Button';
+import { ForeEdge } from '@/ui/ForeEdge';
+import { Empty, Failed, Loading } from '@/ui/States';
+import { TopBar } from '@/ui/TopBar';
+import { counted, when } from '@/words/figures';
 
 /** All stacks, each with its small fore-edge and what waits in it. */
 export function ShelfView({ user }: { user: string }) {

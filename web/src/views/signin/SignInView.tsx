@@ -1,7 +1,7 @@
 import { useState } from 'react';
-import { useSignIn } from '../../api/queries';
-import { Door } from '../../parts/Door';
-import { Field } from '../../parts/Field';
+import { useSignIn } from '@/api/queries';
+import { Door } from '@/ui/Door';
+import { Field } from '@/ui/Field';
 
 const NOBODY =
   'Nobody can sign in yet. Whoever runs the server makes the first person: hollowstack person add NAME --role administrator';

@@ -1,6 +1,6 @@
-import { useRetry } from '../../api/work';
-import { Button } from '../../parts/Button';
-import { Empty } from '../../parts/States';
+import { useRetry } from '@/api/work';
+import { Button } from '@/ui/Button';
+import { Empty } from '@/ui/States';
 
 /** In the place of a page that failed: why, and another try. */
 export function FailedPage({ id, error, title = 'This page failed' }: { id: number; error: string; title?: string }) {

@@ -1,7 +1,7 @@
-import type { PageRow } from '../../api/types';
-import { Button } from '../../parts/Button';
-import { Choice } from '../../parts/Choice';
-import type { Layout, Size } from './arrange/layout';
+import type { PageRow } from '@/api/types';
+import type { Layout, Size } from '@/engine/grid/layout';
+import { Button } from '@/ui/Button';
+import { Choice } from '@/ui/Choice';
 
 export type Filter = 'all' | 'review' | 'aside' | 'failed' | 'again';
 

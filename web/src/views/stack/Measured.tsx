@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
 import { type ReactNode, useMemo } from 'react';
-import { pageQuery } from '../../api/queries';
-import type { Finding, Page, PageRow } from '../../api/types';
-import { bytes, figure, size, time } from '../../format';
-import { Gauge } from '../../parts/Gauge';
-import { Mark, STATE_WORDS } from '../../parts/Mark';
-import { Spot } from '../../parts/Spot';
+import { pageQuery } from '@/api/queries';
+import type { Finding, Page, PageRow } from '@/api/types';
+import { Gauge } from '@/ui/Gauge';
+import { Mark, STATE_WORDS } from '@/ui/Mark';
+import { Spot } from '@/ui/Spot';
+import { bytes, figure, size, time } from '@/words/figures';
 import { Fact } from './Fact';
 import { Formers, MasterRecord } from './Record';
 

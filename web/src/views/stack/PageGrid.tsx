@@ -1,7 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
-import type { PageRow } from '../../api/types';
-import { Mark, stateWords } from '../../parts/Mark';
+import type { PageRow } from '@/api/types';
 import {
   type Grid,
   gapPlace,
@@ -12,10 +11,11 @@ import {
   rowHeight,
   rowOf,
   type Size,
-} from './arrange/layout';
-import type { Selection } from './arrange/selection';
-import { useGridHands } from './arrange/useGridHands';
-import type { Version } from './version';
+} from '@/engine/grid/layout';
+import type { Selection } from '@/engine/selection/selection';
+import type { Version } from '@/engine/version';
+import { Mark, stateWords } from '@/ui/Mark';
+import { useGridHands } from '@/views/stack/arrange/useGridHands';
 
 export type PageGridProps = {
   pages: PageRow[];

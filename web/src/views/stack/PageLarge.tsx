@@ -1,12 +1,12 @@
 import OpenSeadragon from 'openseadragon';
 import { useEffect, useRef, useState } from 'react';
-import type { PageRow } from '../../api/types';
-import { useCommands } from '../../commands/useCommands';
-import { figure, size } from '../../format';
-import { Button } from '../../parts/Button';
-import { Empty } from '../../parts/States';
+import type { PageRow } from '@/api/types';
+import type { Version } from '@/engine/version';
+import { useCommands } from '@/hooks/useCommands';
+import { Button } from '@/ui/Button';
+import { Empty } from '@/ui/States';
+import { figure, size } from '@/words/figures';
 import { FailedPage } from './FailedPage';
-import type { Version } from './version';
 
 export type PageLargeProps = { page: PageRow; version: Version };
 

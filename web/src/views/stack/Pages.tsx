@@ -1,6 +1,6 @@
 import { Link } from 'wouter';
-import { Button } from '../../parts/Button';
-import { Empty, Loading } from '../../parts/States';
+import { Button } from '@/ui/Button';
+import { Empty, Loading } from '@/ui/States';
 import { type Filter, Filters, type Showing } from './Filters';
 import { PageGrid, type PageGridProps } from './PageGrid';
 

@@ -1,7 +1,7 @@
 import { useState } from 'react';
-import type { Former, MasterRecord as Known } from '../../api/types';
-import { bytes, when } from '../../format';
-import { Sheet } from '../../parts/Sheet';
+import type { Former, MasterRecord as Known } from '@/api/types';
+import { Sheet } from '@/ui/Sheet';
+import { bytes, when } from '@/words/figures';
 import { Fact } from './Fact';
 
 /** Who captured the page's master, when, with what and how. */

@@ -1,6 +1,6 @@
 import { Link } from 'wouter';
-import type { Counts } from '../../api/types';
-import { Bar } from '../../parts/Bar';
+import type { Counts } from '@/api/types';
+import { Bar } from '@/ui/Bar';
 
 export type StepPathProps = { counts: Counts | undefined; at: 'intake' | 'pages' | 'bind'; base: string };
 

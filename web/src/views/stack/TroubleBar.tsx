@@ -1,7 +1,7 @@
-import { useRetry } from '../../api/work';
-import { counted, time } from '../../format';
-import { Button } from '../../parts/Button';
-import type { Troubled } from './trouble';
+import { useRetry } from '@/api/work';
+import type { Troubled } from '@/engine/trouble';
+import { Button } from '@/ui/Button';
+import { counted, time } from '@/words/figures';
 
 /** One line over the pages of a stack while some cannot be worked on: why, until when, and what can be done. */
 export function TroubleBar({ stackId, trouble }: { stackId: number; trouble: Troubled }) {

@@ -1,7 +1,7 @@
 import { expect, test, vi } from 'vitest';
-import { commandFor } from '../../commands/registry';
-import { benchCommands } from '../bench/commands';
-import type { Tool } from '../bench/toolNames';
+import type { Tool } from '@/engine/bench/toolNames';
+import { commandFor } from '@/engine/keys/registry';
+import { benchCommands } from '@/views/bench/commands';
 import { type Place, placeIn, stackCommands } from './commands';
 
 const PLACES: Place[] = ['grid', 'large', 'bench', 'intake', 'bind'];

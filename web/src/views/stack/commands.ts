@@ -1,6 +1,6 @@
 /** What keys do around the pages of a stack, whatever of it is looked at. */
 
-import type { Command } from '../../commands/registry';
+import type { Command } from '@/engine/keys/registry';
 
 /** Where in a stack one is. */
 export type Place = 'grid' | 'large' | 'bench' | 'intake' | 'bind';

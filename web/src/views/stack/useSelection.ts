@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
-import type { PageRow, Pages } from '../../api/types';
-import { kept, NOTHING, only } from './arrange/selection';
+import type { PageRow, Pages } from '@/api/types';
+import { kept, NOTHING, only } from '@/engine/selection/selection';
 
 /** The pages with which a document begins, but for the first: where one would see a break. */
 export function useStarts(data: Pages | undefined): ReadonlySet<number> {

@@ -1,11 +1,11 @@
 import { useMutation } from '@tanstack/react-query';
 import { useId, useState } from 'react';
-import { post } from '../../api/client';
-import type { components } from '../../api/schema';
-import type { TreatmentSettings } from '../../api/treatments';
-import { figure } from '../../format';
-import { Button } from '../../parts/Button';
-import { Select } from '../../parts/Select';
+import { post } from '@/api/client';
+import type { components } from '@/api/schema';
+import type { TreatmentSettings } from '@/api/treatments';
+import { Button } from '@/ui/Button';
+import { Select } from '@/ui/Select';
+import { figure } from '@/words/figures';
 import { useSamples } from './Samples';
 
 type Calibration = components['schemas']['Calibration'];

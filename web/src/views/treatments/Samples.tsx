@@ -1,14 +1,14 @@
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { type Correction, usePreview } from '../../api/bench';
-import { get } from '../../api/client';
-import { stacksQuery } from '../../api/queries';
-import type { TreatmentSettings } from '../../api/treatments';
-import type { PageRow, PagesNews } from '../../api/types';
-import { size } from '../../format';
-import { Select } from '../../parts/Select';
-import { Loading } from '../../parts/States';
-import { useKept } from '../../parts/useKept';
+import { type Correction, usePreview } from '@/api/bench';
+import { get } from '@/api/client';
+import { stacksQuery } from '@/api/queries';
+import type { TreatmentSettings } from '@/api/treatments';
+import type { PageRow, PagesNews } from '@/api/types';
+import { useKept } from '@/hooks/useKept';
+import { Select } from '@/ui/Select';
+import { Loading } from '@/ui/States';
+import { size } from '@/words/figures';
 
 /** Nothing that was set on the page by hand: what is shown is the treatment's. */
 const NOTHING: Correction = {

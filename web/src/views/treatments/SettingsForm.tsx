@@ -1,10 +1,10 @@
 import { useId } from 'react';
-import type { TreatmentSettings } from '../../api/treatments';
-import { figure } from '../../format';
-import { Select } from '../../parts/Select';
-import { Slider } from '../../parts/Slider';
-import { Tick } from '../../parts/Tick';
-import { type Field, type Group, valueAt, withValue } from './settings';
+import type { TreatmentSettings } from '@/api/treatments';
+import { type Field, type Group, valueAt, withValue } from '@/engine/treatments/settings';
+import { Select } from '@/ui/Select';
+import { Slider } from '@/ui/Slider';
+import { Tick } from '@/ui/Tick';
+import { figure } from '@/words/figures';
 
 export type SettingsFormProps = {
   groups: readonly Group[];

@@ -8,18 +8,18 @@ import {
   type TreatmentSettings,
   treatmentsQuery,
   useVersions,
-} from '../../api/treatments';
-import { useCommands } from '../../commands/useCommands';
-import { when } from '../../format';
-import { Button } from '../../parts/Button';
-import { Field } from '../../parts/Field';
-import { Select } from '../../parts/Select';
-import { Failed, Loading } from '../../parts/States';
-import { TopBar } from '../../parts/TopBar';
+} from '@/api/treatments';
+import { groupsOf } from '@/engine/treatments/settings';
+import { useCommands } from '@/hooks/useCommands';
+import { Button } from '@/ui/Button';
+import { Field } from '@/ui/Field';
+import { Select } from '@/ui/Select';
+import { Failed, Loading } from '@/ui/States';
+import { TopBar } from '@/ui/TopBar';
+import { when } from '@/words/figures';
 import { Calibrating } from './Calibrating';
 import { Samples } from './Samples';
 import { SettingsForm } from './SettingsForm';
-import { groupsOf } from './settings';
 
 export type TreatmentsViewProps = { user: string; name: string };
 

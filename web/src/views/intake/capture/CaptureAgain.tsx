@@ -1,5 +1,5 @@
-import type { PageRow } from '../../../api/types';
-import { Button } from '../../../parts/Button';
+import type { PageRow } from '@/api/types';
+import { Button } from '@/ui/Button';
 
 /** Pages that are marked for capture again; choosing one makes the next capture take its place. */
 export function CaptureAgain({ pages, onPage }: { pages: readonly PageRow[]; onPage: (id: number) => void }) {

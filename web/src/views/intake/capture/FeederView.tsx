@@ -1,7 +1,7 @@
-import type { PageRow } from '../../../api/types';
-import { counted } from '../../../format';
-import { Button } from '../../../parts/Button';
-import { Empty } from '../../../parts/States';
+import type { PageRow } from '@/api/types';
+import { Button } from '@/ui/Button';
+import { Empty } from '@/ui/States';
+import { counted } from '@/words/figures';
 import { Captured } from './RunView';
 import type { Loads } from './useLoads';
 

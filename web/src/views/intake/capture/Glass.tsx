@@ -1,5 +1,5 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from 'react';
-import { drawn, type Frame, HANDLES, type Handle, moved, resized, trouble, turned } from '../../../geometry/frames';
+import { drawn, type Frame, HANDLES, type Handle, moved, resized, trouble, turned } from '@/engine/geometry/frames';
 
 export type GlassProps = {
   size: { width_mm: number; height_mm: number };

@@ -1,10 +1,10 @@
-import type { PaperSize, Station } from '../../../api/types';
-import { figure } from '../../../format';
-import { Button } from '../../../parts/Button';
+import type { PaperSize, Station } from '@/api/types';
+import { sizeOf } from '@/engine/capture/papers';
+import type { Wish } from '@/engine/capture/wish';
+import { Button } from '@/ui/Button';
+import { figure } from '@/words/figures';
 import { Glass } from './Glass';
-import { sizeOf } from './papers';
 import type { GlassState } from './useGlass';
-import type { Wish } from './wish';
 
 export type GlassViewProps = { glass: GlassState; station: Station; wish: Wish; papers: readonly PaperSize[] };
 

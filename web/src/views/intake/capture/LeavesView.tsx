@@ -1,8 +1,8 @@
 import { useState } from 'react';
-import type { Doing, PageRow, Run } from '../../../api/types';
-import { Button } from '../../../parts/Button';
-import { Choice } from '../../../parts/Choice';
-import { leavesOf } from './leaves';
+import type { Doing, PageRow, Run } from '@/api/types';
+import { leavesOf } from '@/engine/capture/leaves';
+import { Button } from '@/ui/Button';
+import { Choice } from '@/ui/Choice';
 import { Captured } from './RunView';
 
 export type LeavesViewProps = {

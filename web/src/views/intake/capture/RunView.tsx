@@ -1,9 +1,9 @@
 import { useState } from 'react';
-import { isOpen } from '../../../api/capture';
-import type { PageRow, Run } from '../../../api/types';
-import { counted } from '../../../format';
-import { Bar } from '../../../parts/Bar';
-import { Button } from '../../../parts/Button';
+import { isOpen } from '@/api/capture';
+import type { PageRow, Run } from '@/api/types';
+import { Bar } from '@/ui/Bar';
+import { Button } from '@/ui/Button';
+import { counted } from '@/words/figures';
 
 export type RunViewProps = {
   run: Run;

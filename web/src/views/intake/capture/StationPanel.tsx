@@ -1,16 +1,16 @@
 import { type FormEvent, useState } from 'react';
-import { useStations } from '../../../api/capture';
-import { useMay } from '../../../api/people';
-import type { PageRow, PaperSize, Stack, Station } from '../../../api/types';
-import { bytes, counted, figure } from '../../../format';
-import type { Frame } from '../../../geometry/frames';
-import { Button } from '../../../parts/Button';
-import { Choice } from '../../../parts/Choice';
-import { Field } from '../../../parts/Field';
-import { Select } from '../../../parts/Select';
-import { SaveSlip } from '../SaveSlip';
-import { papersFor } from './papers';
-import { estimate, fitting, resolutionWords, type Wish } from './wish';
+import { useStations } from '@/api/capture';
+import { useMay } from '@/api/people';
+import type { PageRow, PaperSize, Stack, Station } from '@/api/types';
+import { papersFor } from '@/engine/capture/papers';
+import { estimate, fitting, resolutionWords, type Wish } from '@/engine/capture/wish';
+import type { Frame } from '@/engine/geometry/frames';
+import { Button } from '@/ui/Button';
+import { Choice } from '@/ui/Choice';
+import { Field } from '@/ui/Field';
+import { Select } from '@/ui/Select';
+import { SaveSlip } from '@/views/intake/SaveSlip';
+import { bytes, counted, figure } from '@/words/figures';
 
 export type StationPanelProps = {
   stations: readonly Station[];

@@ -1,8 +1,8 @@
 import { useEffect, useState } from 'react';
-import { prescanOf, proposedFrames } from '../../../api/capture';
-import type { Station } from '../../../api/types';
-import { drawn, type Frame } from '../../../geometry/frames';
-import { notify } from '../../../parts/Notices';
+import { prescanOf, proposedFrames } from '@/api/capture';
+import type { Station } from '@/api/types';
+import { drawn, type Frame } from '@/engine/geometry/frames';
+import { notify } from '@/ui/Notices';
 
 /** The glass as it is looked at: its prescan, the frames on it, and which way it is turned. */
 export function useGlass(station: Station | undefined, advice: () => Promise<string | undefined>) {

@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { isOpen, runsQuery } from '../../../api/capture';
-import type { PageRow, Run, Station } from '../../../api/types';
-import { halves, inOrder } from './halves';
+import { isOpen, runsQuery } from '@/api/capture';
+import type { PageRow, Run, Station } from '@/api/types';
+import { halves, inOrder } from '@/engine/capture/halves';
 
 /** A run that was over before the application was opened is history, not news. */
 const opened = Date.now();

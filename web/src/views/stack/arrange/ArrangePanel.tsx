@@ -1,9 +1,9 @@
 import { type FormEvent, type RefObject, useState } from 'react';
-import type { PageRow } from '../../../api/types';
-import { keyWords } from '../../../commands/registry';
-import { counted } from '../../../format';
-import { Button } from '../../../parts/Button';
-import { Select } from '../../../parts/Select';
+import type { PageRow } from '@/api/types';
+import { keyWords } from '@/engine/keys/registry';
+import { Button } from '@/ui/Button';
+import { Select } from '@/ui/Select';
+import { counted } from '@/words/figures';
 import type { ArrangeCommand, AsideReason } from './commands';
 
 export type ArrangePanelProps = {

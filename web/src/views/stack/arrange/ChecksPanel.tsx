@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
-import { checksQuery } from '../../../api/queries';
-import type { PageRow } from '../../../api/types';
-import { Loading } from '../../../parts/States';
+import { checksQuery } from '@/api/queries';
+import type { PageRow } from '@/api/types';
+import { Loading } from '@/ui/States';
 
 export type ChecksPanelProps = {
   stackId: number;

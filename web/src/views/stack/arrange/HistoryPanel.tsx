@@ -1,9 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
-import { historyQuery } from '../../../api/queries';
-import type { Change } from '../../../api/types';
-import { when } from '../../../format';
-import { Button } from '../../../parts/Button';
-import { Loading } from '../../../parts/States';
+import { historyQuery } from '@/api/queries';
+import type { Change } from '@/api/types';
+import { Button } from '@/ui/Button';
+import { Loading } from '@/ui/States';
+import { when } from '@/words/figures';
 
 export type HistoryPanelProps = {
   stackId: number;

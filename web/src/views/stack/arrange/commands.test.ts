@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import type { PageRow } from '../../../api/types';
+import type { PageRow } from '@/api/types';
 import { afterFor, arrangeCommands, type Hands } from './commands';
 
 const page = (id: number, more: Partial<PageRow> = {}) =>

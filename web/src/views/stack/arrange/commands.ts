@@ -1,8 +1,8 @@
 /** What can be done to the pages that are chosen: the panel, the help and the keyboard all read this list. */
 
-import type { Doing, PageRow, Reordering } from '../../../api/types';
-import type { Command } from '../../../commands/registry';
-import { counted } from '../../../format';
+import type { Doing, PageRow, Reordering } from '@/api/types';
+import type { Command } from '@/engine/keys/registry';
+import { counted } from '@/words/figures';
 
 export type ArrangeCommand = Command & {
   group: 'Turn' | 'Place' | 'Hold' | 'Mark' | 'Sequence';

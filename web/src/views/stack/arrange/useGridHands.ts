@@ -1,7 +1,7 @@
 import { type PointerEvent, type RefObject, useEffect, useRef, useState } from 'react';
-import type { PageRow } from '../../../api/types';
-import { type Grid, gapAt, MARGIN, type Rect, touched } from './layout';
-import { extended, only, type Selection, these, toggled } from './selection';
+import type { PageRow } from '@/api/types';
+import { type Grid, gapAt, MARGIN, type Rect, touched } from '@/engine/grid/layout';
+import { extended, only, type Selection, these, toggled } from '@/engine/selection/selection';
 
 export type GridHands = {
   frame: RefObject<HTMLDivElement | null>;

@@ -1,0 +1,78 @@
+import { describe, expect, it } from 'vitest';
+import type { Station } from '@/api/types';
+import { leavesOf } from './leaves';
+import { papersFor, sizeOf } from './papers';
+import { estimate, FIRST_WISH, fitting, hindrance, settingsOf } from './wish';
+
+const glass = { width_mm: 216, height_mm: 297, resolutions: [75, 300, 1200] };
+const flatbed = { id: 1, platen: glass, feeder: null, two_sided: false } as unknown as Station;
+const feeder = {
+  id: 2,
+  platen: null,
+  feeder: { ...glass, resolutions: [200, 300] },
+  two_sided: false,
+} as unknown as Station;
+
+describe('leaves before they are applied', () => {
+  it('eight sheets: fronts 1, 3 … 15, backs as 16, 14 … 2', () => {
+    const { leaves, trouble } = leavesOf(8, 8, new Set(), true);
+    expect(trouble).toBeUndefined();
+    expect(leaves[0]).toEqual({ front: 0, back: 7 });
+    expect(leaves[7]).toEqual({ front: 7, back: 0 });
+  });
+
+  it('wrong counts are explained, and mended by marking the sheet without a back', () => {
+    expect(leavesOf(8, 7, new Set(), true).trouble).toContain('mark the sheet that has no back');
+    expect(leavesOf(8, 7, new Set([7]), true)).toEqual({
+      leaves: [...[6, 5, 4, 3, 2, 1, 0].map((back, front) => ({ front, back })), { front: 7, back: null }],
+    });
+    expect(leavesOf(7, 8, new Set(), true).trouble).toContain('1 too many');
+  });
+});
+
+describe('a wish', () => {
+  it('is fitted to what the station has', () => {
+    expect(fitting({ ...FIRST_WISH, sides: 'both', ppi: 600 }, feeder)).toMatchObject({
+      source: 'feeder',
+      sides: 'apart',
+      ppi: 300,
+    });
+    expect(fitting({ ...FIRST_WISH, source: 'feeder' }, flatbed).source).toBe('platen');
+  });
+
+  it('grows with the square of the resolution, and threefold for colour or nearly so', () => {
+    const at = (ppi: number) => estimate({ ...FIRST_WISH, ppi }, flatbed, [], []);
+    expect(at(600).bytes / at(300).bytes).toBeCloseTo(4);
+    expect(at(600).seconds / at(300).seconds).toBeCloseTo(4);
+  });
+
+  it('says what stands against it', () => {
+    const tiny = { x: 50, y: 50, width: 0, height: 10, angle: 0 };
+    expect(hindrance(FIRST_WISH, flatbed, [tiny], undefined)).toContain('too small');
+    expect(hindrance({ ...FIRST_WISH, place: 'after' }, flatbed, [], undefined)).toContain('Choose the page');
+    expect(hindrance(FIRST_WISH, flatbed, [], undefined)).toBeUndefined();
+  });
+
+  it('names the page only where it matters', () => {
+    expect(settingsOf(FIRST_WISH, { frames: [], page: 7, half: '', papers: [] }).page).toBeNull();
+    expect(settingsOf({ ...FIRST_WISH, place: 'after' }, { frames: [], page: 7, half: '', papers: [] }).page).toBe(7);
+  });
+});
+
+describe('paper sizes', () => {
+  const papers = [
+    { name: 'A3', width_mm: 297, height_mm: 420, standard: 'ISO 216' },
+    { name: 'A4', width_mm: 210, height_mm: 297, standard: 'ISO 216' },
+    { name: 'A7', width_mm: 74, height_mm: 105, standard: 'ISO 216' },
+  ];
+
+  it('offer what the station can take', () => {
+    expect(papersFor(papers, glass, 'platen').map(({ value }) => value)).toEqual(['each', 'A4']);
+    expect(papersFor(papers, undefined, 'feeder').map(({ value }) => value)).toEqual(['each', 'A3', 'A4', 'long']);
+  });
+
+  it('are asked for in mm, but for those without a size', () => {
+    expect(sizeOf('A4', papers)).toEqual([210, 297]);
+    expect(sizeOf('long', papers)).toBeNull();
+  });
+});

@@ -1,0 +1,147 @@
+/** What is asked of a station, in the operator's words, and what it will come to. */
+
+import type { CaptureSettings, PaperSize, Station } from '@/api/types';
+import { type Frame, trouble } from '@/engine/geometry/frames';
+import { sizeOf } from './papers';
+
+export type Wish = {
+  station: number | undefined;
+  source: 'platen' | 'feeder';
+  sides: 'one' | 'both' | 'apart';
+  /** Name of a paper size, `each` for every sheet as large as it is, `long` for strips. */
+  paper: string;
+  ppi: number;
+  colour: 'bitonal' | 'grey' | 'colour';
+  name: string;
+  sheets: string;
+  place: 'end' | 'after' | 'instead';
+};
+
+export const FIRST_WISH: Wish = {
+  station: undefined,
+  source: 'platen',
+  sides: 'one',
+  paper: 'each',
+  ppi: 300,
+  colour: 'colour',
+  name: 'page',
+  sheets: '',
+  place: 'end',
+};
+
+/** Resolutions with what they are for (common practice, no source). */
+export function resolutionWords(ppi: number): string {
+  const words: Record<number, string> = {
+    75: 'only a look',
+    150: 'reading copy',
+    200: 'plain text',
+    300: 'everyday archive',
+    600: 'photographs to be enlarged',
+    1200: 'small originals',
+  };
+  return words[ppi] ? `${ppi} ppi, ${words[ppi]}` : `${ppi} ppi`;
+}
+
+/** The wish as far as this station can fulfil it. */
+export function fitting(wish: Wish, station: Station | undefined): Wish {
+  if (!station) return wish;
+  const source =
+    wish.source === 'platen' ? (station.platen ? 'platen' : 'feeder') : station.feeder ? 'feeder' : 'platen';
+  const steps = (source === 'platen' ? station.platen : station.feeder)?.resolutions ?? [];
+  const ppi = steps.length && !steps.includes(wish.ppi) ? nearest(steps, wish.ppi) : wish.ppi;
+  const sides =
+    source === 'platen'
+      ? 'one'
+      : wish.sides === 'both' && !station.two_sided
+        ? 'apart'
+        : wish.sides === 'apart' && station.two_sided
+          ? 'both'
+          : wish.sides;
+  return {
+    ...wish,
+    station: station.id,
+    source,
+    ppi,
+    sides,
+    place: source === 'feeder' && wish.place === 'instead' ? 'end' : wish.place,
+  };
+}
+
+const nearest = (steps: readonly number[], to: number) =>
+  steps.reduce((best, step) => (Math.abs(step - to) < Math.abs(best - to) ? step : best));
+
+export type Asked = {
+  frames: readonly Frame[];
+  page: number | undefined;
+  half: '' | 'fronts' | 'backs';
+  papers: readonly PaperSize[];
+};
+
+export function settingsOf(wish: Wish, { frames, page, half, papers }: Asked): CaptureSettings {
+  const sheets = Number(wish.sheets);
+  return {
+    source: wish.source,
+    two_sided: wish.sides === 'both',
+    ppi: wish.ppi,
+    colour: wish.colour,
+    paper: sizeOf(wish.paper, papers),
+    frames:
+      wish.source === 'platen' ? frames.map(({ x, y, width, height, angle }) => [x, y, width, height, angle]) : [],
+    name: wish.name.trim() || 'page',
+    place: wish.place,
+    page: wish.place === 'end' ? null : (page ?? null),
+    sheets: wish.source === 'feeder' && Number.isInteger(sheets) && sheets > 0 ? sheets : null,
+    half,
+  };
+}
+
+/** Why it cannot be captured now, as one sentence. */
+export function hindrance(
+  wish: Wish,
+  station: Station | undefined,
+  frames: readonly Frame[],
+  page: number | undefined,
+) {
+  if (!station) return 'Choose a station first.';
+  const glass = station.platen;
+  if (wish.source === 'platen' && glass) {
+    const bad = frames.map((frame) => trouble(frame, glass)).find(Boolean);
+    if (bad) return bad;
+    if (wish.place === 'instead' && frames.length > 1)
+      return 'In the place of a page one image is captured: keep one frame.';
+  }
+  if (wish.place !== 'end' && page === undefined) return 'Choose the page in the fore-edge first.';
+  if (wish.sheets && !(Number.isInteger(Number(wish.sheets)) && Number(wish.sheets) > 0))
+    return 'The number of sheets is no number: count them, or leave it empty.';
+  return undefined;
+}
+
+const BYTES_A_PIXEL = { bitonal: 0.02, grey: 0.22, colour: 0.4 };
+/** A4 at 300 ppi in colour on a glass takes about so long (common practice, no source). */
+const SECONDS = { platen: 10, feeder: 3 };
+
+/** About how large and how long one capture gets; both grow with the square of the resolution. */
+export function estimate(
+  wish: Wish,
+  station: Station,
+  frames: readonly Frame[],
+  papers: readonly PaperSize[],
+): { images: number; bytes: number; seconds: number } {
+  const bed = wish.source === 'platen' ? station.platen : station.feeder;
+  const size =
+    sizeOf(wish.paper, papers) ??
+    (wish.source === 'feeder' ? [210, 297] : [bed?.width_mm ?? 210, bed?.height_mm ?? 297]);
+  const areas =
+    frames.length && wish.source === 'platen'
+      ? frames.map((one) => one.width * one.height)
+      : [(size[0] ?? 0) * (size[1] ?? 0)];
+  const sides = wish.source === 'feeder' ? Math.max(1, Number(wish.sheets) || 1) * (wish.sides === 'both' ? 2 : 1) : 1;
+  const area = areas.reduce((sum, one) => sum + one, 0) * sides;
+  const pixels = area * (wish.ppi / 25.4) ** 2;
+  const share = (area / (210 * 297)) * (wish.ppi / 300) ** 2 * (wish.colour === 'colour' ? 1 : 0.5);
+  return {
+    images: areas.length * sides,
+    bytes: pixels * BYTES_A_PIXEL[wish.colour],
+    seconds: SECONDS[wish.source] * share,
+  };
+}

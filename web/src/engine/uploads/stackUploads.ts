@@ -1,0 +1,61 @@
+/** Uploads by stack: they go on while other views are looked at, and broken ones are taken up again. */
+
+import { get, post, remove } from '@/api/client';
+import type { ExpectedFile } from '@/api/types';
+import type { Named } from './files';
+import { type Ticket, UploadQueue } from './queue';
+import { sendByTus } from './tus';
+
+export type Where = { after?: number | null; instead?: number };
+
+const queues = new Map<number, UploadQueue>();
+
+export function uploadsOf(stackId: number): UploadQueue {
+  const there = queues.get(stackId);
+  if (there) return there;
+  const made = new UploadQueue(sendByTus, (id) => remove(`/api/v1/uploads/${id}`));
+  queues.set(stackId, made);
+  return made;
+}
+
+/** Files into a stack; those that were announced once and have not come whole go on where they stopped. */
+export async function takeIn(stackId: number, files: readonly Named[], where: Where = {}): Promise<void> {
+  const queue = uploadsOf(stackId);
+  const address = `/api/v1/stacks/${stackId}/uploads`;
+  const expected = where.instead === undefined ? await get<ExpectedFile[]>(address) : [];
+  const busy = queue.ids();
+  const { known, fresh } = matched(
+    files,
+    expected.filter(({ id }) => !busy.has(id)),
+  );
+  const announced = fresh.length
+    ? await post<ExpectedFile[]>(address, {
+        ...where,
+        files: fresh.map(({ file, name }) => ({
+          name,
+          bytes: file.size,
+          modified_at: new Date(file.lastModified).toISOString(),
+        })),
+      })
+    : [];
+  queue.add([...known, ...fresh.flatMap((named, at) => (announced[at] ? [{ ...named, id: announced[at].id }] : []))]);
+}
+
+/** Which files are those that are still expected: the same name, size and time of writing. */
+export function matched(files: readonly Named[], expected: readonly ExpectedFile[]) {
+  const open = [...expected];
+  const known: Ticket[] = [];
+  const fresh: Named[] = [];
+  for (const named of files) {
+    const at = open.findIndex(
+      ({ name, bytes, modified_at }) =>
+        name === named.name &&
+        bytes === named.file.size &&
+        (modified_at === null || Date.parse(modified_at) === named.file.lastModified),
+    );
+    const [one] = at < 0 ? [] : open.splice(at, 1);
+    if (one) known.push({ ...named, id: one.id });
+    else fresh.push(named);
+  }
+  return { known, fresh };
+}
