@@ -5,7 +5,7 @@ import { Refusal } from '@/api/client';
 import { sessionQuery } from '@/api/queries';
 import { Notices, notify } from '@/ui/Notices';
 import { App } from './App';
-import '@/theme/theme.css';
+import './theme/theme.css';
 
 const client = new QueryClient({
   defaultOptions: {

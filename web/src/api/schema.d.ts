@@ -526,7 +526,7 @@ export interface paths {
         put?: never;
         /**
          * Undo Change
-         * @description Take the last change back; it must be the one named.
+         * @description Take the last change back; it must be the one named. One that is taken back already stays so.
          */
         post: operations["undoChange"];
         delete?: never;
@@ -546,7 +546,7 @@ export interface paths {
         put?: never;
         /**
          * Redo Change
-         * @description Do again what was undone last; it must be the one named.
+         * @description Do again what was undone last; it must be the one named. One that is done again already stays so.
          */
         post: operations["redoChange"];
         delete?: never;
@@ -586,7 +586,7 @@ export interface paths {
         put?: never;
         /**
          * Preview Page
-         * @description What a page would look like; nothing is kept.
+         * @description What a page would look like, and its picture as a part of its own; nothing is kept.
          */
         post: operations["previewPage"];
         delete?: never;
@@ -2525,10 +2525,10 @@ export interface components {
             smooth_mm: number;
         };
         /**
-         * ChangeOut
-         * @description One row of a stack's history.
+         * ChangeMade
+         * @description A change as it was made; ``count`` is the stack's count of changes by then: a list that has come so far shows it.
          */
-        ChangeOut: {
+        ChangeMade: {
             /** Id */
             id: number;
             /** What */
@@ -2545,6 +2545,8 @@ export interface components {
              * @enum {string}
              */
             state: "done" | "undone" | "dropped";
+            /** Count */
+            count: number;
         };
         /**
          * Aside
@@ -2591,6 +2593,8 @@ export interface components {
             seen: number;
             /** Doing */
             doing: components["schemas"]["Move"] | components["schemas"]["Reorder"] | components["schemas"]["Leaves"] | components["schemas"]["Turn"] | components["schemas"]["Aside"] | components["schemas"]["Delete"] | components["schemas"]["Restore"] | components["schemas"]["Break"] | components["schemas"]["Rescan"] | components["schemas"]["SplitPage"] | components["schemas"]["Unsplit"] | components["schemas"]["Correct"] | components["schemas"]["Treat"] | components["schemas"]["ReadIn"];
+            /** Nonce */
+            nonce?: string | null;
         };
         /**
          * Correct
@@ -2826,6 +2830,28 @@ export interface components {
             page: number;
         };
         /**
+         * ChangeOut
+         * @description One row of a stack's history.
+         */
+        ChangeOut: {
+            /** Id */
+            id: number;
+            /** What */
+            what: string;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "done" | "undone" | "dropped";
+        };
+        /**
          * HistoryOut
          * @description What was done to a stack, the last first; which change can be undone and done again next.
          */
@@ -2877,12 +2903,10 @@ export interface components {
         };
         /**
          * Preview
-         * @description A page as it would be. ``image`` is a data URL of ``px`` pixels, fit to be shown at the plan's size.
+         * @description A page as it would be; its picture has ``px`` pixels, fit to be shown at the plan's size.
          */
         Preview: {
             plan: components["schemas"]["Plan"];
-            /** Image */
-            image: string;
             /** Px */
             px: [
                 number,
@@ -5915,7 +5939,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChangeOut"];
+                    "application/json": components["schemas"]["ChangeMade"];
                 };
             };
             /** @description Bad Request */
@@ -6019,7 +6043,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChangeOut"];
+                    "application/json": components["schemas"]["ChangeMade"];
                 };
             };
             /** @description Bad Request */
@@ -6123,7 +6147,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChangeOut"];
+                    "application/json": components["schemas"]["ChangeMade"];
                 };
             };
             /** @description Bad Request */
@@ -6328,7 +6352,11 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Preview"];
+                    "multipart/form-data": {
+                        preview: components["schemas"]["Preview"];
+                        /** Format: binary */
+                        picture: string;
+                    };
                 };
             };
             /** @description Bad Request */

@@ -4,7 +4,7 @@ import type { ReactNode } from 'react';
 export type ChoiceProps<T extends string> = {
   label: string;
   value: T;
-  options: { value: T; label: ReactNode; disabled?: boolean }[];
+  options: readonly { value: T; label: ReactNode; disabled?: boolean }[];
   onChange: (value: T) => void;
 };
 
@@ -16,18 +16,17 @@ export function Choice<T extends string>({ label, value, options, onChange }: Ch
       value={value}
       onValueChange={(chosen) => chosen && onChange(chosen as T)}
       aria-label={label}
-      className="inline-flex h-8 rounded-md border border-strong-line bg-board text-ink"
+      className="inline-flex min-h-8 rounded-md border border-control bg-panel text-ink"
     >
       {options.map((option) => (
-        <ToggleGroup.Item
-          key={option.value}
-          value={option.value}
-          disabled={option.disabled}
-          className="flex items-center gap-2 border-r border-strong-line px-3 text-sm last:border-r-0 hover:bg-pressed disabled:opacity-45 data-[state=on]:bg-accent data-[state=on]:text-pale-ink"
-        >
+        <ToggleGroup.Item key={option.value} value={option.value} disabled={option.disabled} className={SEGMENT}>
           {option.label}
         </ToggleGroup.Item>
       ))}
     </ToggleGroup.Root>
   );
 }
+
+/** One piece of a row of choices. */
+export const SEGMENT =
+  'flex items-center gap-2 border-r border-hairline px-3 whitespace-nowrap first:rounded-l-md last:rounded-r-md last:border-r-0 hover:bg-hover disabled:text-soft data-[state=on]:bg-accent data-[state=on]:text-on-accent';

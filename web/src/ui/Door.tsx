@@ -22,14 +22,14 @@ export function Door({ title, said, action, busy, onEnter, children }: DoorProps
     <main className="flex h-full items-center justify-center bg-surround">
       <form
         onSubmit={submit}
-        className="flex w-[350px] flex-col gap-4 rounded-md border border-strong-line bg-board p-7"
+        className="flex w-[350px] flex-col gap-4 rounded-md border border-hairline bg-ground p-7"
       >
-        <h1 className="flex items-center gap-3 text-xl font-semibold">
+        <h1 className="flex items-center gap-3 text-display font-semibold">
           <Stacked className="size-7" />
           {title}
         </h1>
         {children}
-        <p role="alert" className="min-h-9 text-sm">
+        <p role="alert" className="min-h-9 ">
           {said}
         </p>
         <Button kind="main" type="submit" disabled={busy}>

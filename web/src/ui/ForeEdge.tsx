@@ -116,7 +116,7 @@ function paint(
     }
     const length = line.height_mm > 0 ? (width - margin - 2) * (0.28 + 0.72 * (line.height_mm / tallest)) : width * 0.3;
     if (line.state === 'aside') {
-      pen.fillStyle = colour('--color-strong-line');
+      pen.fillStyle = colour('--color-control');
       pen.fillRect(margin, y + thickness / 2, 3, Math.min(1, thickness));
     } else {
       const tone = line.height_mm > 0 ? line.tone : 110;

@@ -20,11 +20,11 @@ export const Gauge = memo(function Gauge({ label, value, fellows, shown, note }:
   return (
     <div className="flex flex-col gap-0.5">
       <div className="flex items-baseline justify-between gap-2">
-        <span className="text-xs text-soft-ink">{label}</span>
-        <span className="font-mono text-sm">{shown}</span>
+        <span className="text-small text-soft">{label}</span>
+        <span className="font-mono ">{shown}</span>
       </div>
       <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="w-full" aria-hidden="true">
-        <path d={`M0 ${HEIGHT - 0.5}H${WIDTH}`} className="stroke-strong-line" />
+        <path d={`M0 ${HEIGHT - 0.5}H${WIDTH}`} className="stroke-control" />
         {bars.map((height, index) => (
           <rect
             // biome-ignore lint/suspicious/noArrayIndexKey: a bar is its place on the scale
@@ -33,12 +33,12 @@ export const Gauge = memo(function Gauge({ label, value, fellows, shown, note }:
             width={WIDTH / bars.length - 0.6}
             y={HEIGHT - 1 - height * (HEIGHT - 8)}
             height={height * (HEIGHT - 8)}
-            className="fill-line"
+            className="fill-hairline"
           />
         ))}
         {at !== null && <path d={`M${at} 0V${HEIGHT}`} className="stroke-accent" strokeWidth="2.5" />}
       </svg>
-      {note && <p className="text-xs text-soft-ink">{note}</p>}
+      {note && <p className="text-small text-soft">{note}</p>}
     </div>
   );
 });

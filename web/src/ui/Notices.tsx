@@ -31,10 +31,10 @@ export function Notices() {
         <Toast.Root
           key={notice.id}
           onOpenChange={(open) => !open && change(notices.filter(({ id }) => id !== notice.id))}
-          className="flex items-start gap-4 rounded-md border border-strong-line bg-ink px-4 py-3 text-base text-pale-ink"
+          className="flex items-start gap-4 rounded-md border border-hairline bg-ink px-4 py-3 text-body text-on-accent"
         >
           <Toast.Description>{notice.text}</Toast.Description>
-          <Toast.Close aria-label="Dismiss" className="px-1 text-pale-ink">
+          <Toast.Close aria-label="Dismiss" className="px-1 text-on-accent">
             ×
           </Toast.Close>
         </Toast.Root>

@@ -9,24 +9,24 @@ export type TopBarProps = { user: string; title?: ReactNode; children?: ReactNod
 export function TopBar({ user, title, children }: TopBarProps) {
   const signOut = useSignOut();
   return (
-    <header className="flex h-12 shrink-0 items-center gap-3 border-b border-strong-line bg-board px-4">
-      <Link href="/" className="flex items-center gap-2 text-base font-semibold">
+    <header className="flex h-12 shrink-0 items-center gap-3 border-b border-hairline bg-ground px-4">
+      <Link href="/" className="flex items-center gap-2 text-body font-semibold">
         <Stacked />
         Shelf
       </Link>
       {title && (
         <>
-          <span className="text-soft-ink" aria-hidden="true">
+          <span className="text-soft" aria-hidden="true">
             /
           </span>
-          <h1 className="min-w-0 truncate text-base" title={typeof title === 'string' ? title : undefined}>
+          <h1 className="min-w-0 truncate text-body" title={typeof title === 'string' ? title : undefined}>
             {title}
           </h1>
         </>
       )}
       <div className="ml-auto flex shrink-0 items-center gap-2">
         {children}
-        <Link href="/account" title="Your account" className="max-w-40 truncate pl-2 text-soft-ink hover:underline">
+        <Link href="/account" title="Your account" className="max-w-40 truncate pl-2 text-soft hover:underline">
           {user}
         </Link>
         <Button kind="quiet" onClick={() => signOut.mutate()}>

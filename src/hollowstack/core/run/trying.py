@@ -2,7 +2,6 @@
 that is there already, while somebody is still turning the knobs.
 """
 
-import base64
 import io
 from collections import OrderedDict
 from pathlib import Path
@@ -28,9 +27,9 @@ _FINER = 2
 
 
 class Tried(NamedTuple):
-    """A page as it would be: ``image`` is a data URL of ``px`` pixels."""
+    """A page as it would be: ``jpeg`` is an image of ``px`` pixels."""
 
-    image: str
+    jpeg: bytes
     px: tuple[int, int]
     histogram: list[float]
     """Shares of the tones before points and curves, from black to white; together 1."""
@@ -71,7 +70,7 @@ def try_plan(picture: Path, plan: Plan, longest: int) -> Tried:
     pixels = _in_two_tones(after, reduced) if plan.colour == "bitonal" else after.pixels
     count = cv2.calcHist([before.gray().pixels], [0], None, [_BINS], [0, 256]).ravel()
     return Tried(
-        image=_data_url(Image.fromarray(pixels)),
+        jpeg=_jpeg(Image.fromarray(pixels)),
         px=(pixels.shape[1], pixels.shape[0]),
         histogram=[round(float(v), 5) for v in count / count.sum()],
     )
@@ -95,7 +94,7 @@ def _in_two_tones(page: Raster, plan: Plan) -> Pixels:
     return as_pixels(cv2.resize(fine.pixels, (page.width, page.height), interpolation=cv2.INTER_AREA))
 
 
-def _data_url(image: Image.Image) -> str:
+def _jpeg(image: Image.Image) -> bytes:
     buffer = io.BytesIO()
     image.save(buffer, "JPEG", quality=_QUALITY)
-    return "data:image/jpeg;base64," + base64.b64encode(buffer.getvalue()).decode()
+    return buffer.getvalue()

@@ -81,11 +81,15 @@ def _plain(value: Any) -> Any:
 def undo(stack_id: int, change_id: int) -> Change:
     """Take back the last change that stands; it must be the one that the user means.
 
+    One that was taken back last stays so: whoever asks again has not heard the answer.
+
     Raises:
         Conflict: It is not the last one any more.
     """
     with transaction.atomic():
         stack = Stack.objects.get(pk=stack_id)
+        if (undone := next_to_redo(stack)) and undone.pk == change_id:
+            return undone
         change = next_to_undo(stack)
         if change is None or change.pk != change_id:
             raise Conflict(_CHANGED.format(what="the stack"))
@@ -94,9 +98,11 @@ def undo(stack_id: int, change_id: int) -> Change:
 
 
 def redo(stack_id: int, change_id: int) -> Change:
-    """Do again what was undone last. Raises Conflict where that is another one by now."""
+    """Do again what was undone last, once however often it is asked. Raises Conflict where that is another one by now."""
     with transaction.atomic():
         stack = Stack.objects.get(pk=stack_id)
+        if (done := next_to_undo(stack)) and done.pk == change_id:
+            return done
         change = next_to_redo(stack)
         if change is None or change.pk != change_id:
             raise Conflict(_CHANGED.format(what="the stack"))

@@ -199,9 +199,12 @@ class Change(models.Model):
     state = models.CharField(max_length=10, choices=State.choices, default=State.DONE)
     batch = models.ForeignKey(Batch, null=True, on_delete=models.CASCADE, related_name="changes")
     """The batch that came in by it."""
+    nonce = models.CharField(max_length=40, null=True)
+    """By which whoever sent it knows it: when it comes again because its answer was lost, it is not done again."""
     before = models.JSONField(default=dict)
     """{"pages": {id: {field: value}}, "order": [ids], "treatment": {…}}: each may be missing."""
     after = models.JSONField(default=dict)
 
     class Meta:  # noqa: D106
         ordering = ["pk"]
+        constraints = [models.UniqueConstraint(fields=["stack", "nonce"], name="one_change_a_nonce")]

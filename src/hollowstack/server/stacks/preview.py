@@ -20,17 +20,16 @@ _PICTURE_GONE = "The picture of this page is missing: “hollowstack verify” h
 
 
 class Preview(BaseModel):
-    """A page as it would be. ``image`` is a data URL of ``px`` pixels, fit to be shown at the plan's size."""
+    """A page as it would be; its picture has ``px`` pixels, fit to be shown at the plan's size."""
 
     plan: Plan
-    image: str
     px: tuple[int, int]
     histogram: list[float]
     """Shares of the tones before points and curves, from black to white; together 1."""
 
 
-def preview(page: Page, override: Override, treatment: Treatment | None, longest: int) -> Preview:
-    """A page with a departure from the treatment in place of its own, by its stack's treatment or another.
+def preview(page: Page, override: Override, treatment: Treatment | None, longest: int) -> tuple[Preview, bytes]:
+    """A page with a departure from the treatment in place of its own, by its stack's treatment or another, and its JPEG.
 
     Raises:
         Refused: The page has not been measured yet.
@@ -42,7 +41,7 @@ def preview(page: Page, override: Override, treatment: Treatment | None, longest
     plan = planning.decide(page, treatment or services.treatment_of(page.stack), found, override)
     picture = _picture(page.measured.key)
     made = WORKERS.run(picture, try_plan, picture, plan, longest)
-    return Preview(plan=plan, image=made.image, px=made.px, histogram=made.histogram)
+    return Preview(plan=plan, px=made.px, histogram=made.histogram), made.jpeg
 
 
 def calibration(page: Page, patches: str, name: str) -> Calibration:

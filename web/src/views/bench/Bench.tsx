@@ -81,8 +81,8 @@ export function Bench(props: BenchProps) {
 function Beside({ main, side }: { main: ReactNode; side: ReactNode }) {
   return (
     <>
-      <main className="on-surround flex min-w-0 flex-1 flex-col bg-surround text-pale-ink">{main}</main>
-      <aside aria-label="Page" className="w-[272px] shrink-0 overflow-y-auto border-l border-strong-line bg-board">
+      <main className="on-surround flex min-w-0 flex-1 flex-col bg-surround text-on-accent">{main}</main>
+      <aside aria-label="Page" className="w-[272px] shrink-0 overflow-y-auto border-l border-hairline bg-ground">
         {side}
       </aside>
     </>

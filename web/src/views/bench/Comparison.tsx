@@ -133,7 +133,7 @@ export function Comparison(props: ComparisonProps) {
 
   return (
     <main className="on-surround flex min-w-0 flex-1 flex-col bg-surround">
-      <div className="flex h-12 shrink-0 items-center gap-3 border-b border-strong-line bg-board px-3 text-ink">
+      <div className="flex h-12 shrink-0 items-center gap-3 border-b border-hairline bg-ground px-3 text-ink">
         <Choice
           label="Compare"
           value={compare}
@@ -213,7 +213,7 @@ export function Comparison(props: ComparisonProps) {
               )}
               {tool === 'level' && <LevelTool {...tools} upright={props.upright} onTilt={props.onTilt} />}
             </Pane>
-            <div className="w-px shrink-0 bg-strong-line" />
+            <div className="w-px shrink-0 bg-hairline" />
             <Pane
               {...shared}
               label="Corrected"
@@ -249,12 +249,12 @@ export function Comparison(props: ComparisonProps) {
         )}
         {props.loupe && wide > 0 && <Loupe spot={spot} lie={lie} original={original} corrected={corrected} />}
       </div>
-      <div className="flex h-11 shrink-0 items-center gap-3 border-t border-strong-line bg-board px-3 text-ink">
+      <div className="flex h-11 shrink-0 items-center gap-3 border-t border-hairline bg-ground px-3 text-ink">
         <span className="font-mono">{page.number}</span>
         <span className="min-w-0 truncate" title={page.source}>
           {HINTS[tool] || page.source}
         </span>
-        <span role="status" className="ml-auto shrink-0 text-soft-ink">
+        <span role="status" className="ml-auto shrink-0 text-soft">
           {props.trouble ?? (props.saving ? 'Saving …' : '')}
         </span>
         {tool === 'split' && (
@@ -262,7 +262,7 @@ export function Comparison(props: ComparisonProps) {
             {props.half ? 'One page again' : 'Split here'}
           </Button>
         )}
-        <span className="shrink-0 font-mono text-soft-ink">{sizeWords(lie.size)}</span>
+        <span className="shrink-0 font-mono text-soft">{sizeWords(lie.size)}</span>
         <span className="w-14 shrink-0 text-right font-mono" data-testid="zoom">
           {figure((100 * view.scale * window.devicePixelRatio) / Math.min(1, pagePixels(lie)), 0, '%')}
         </span>

@@ -77,7 +77,7 @@ export function CorrectPanel({ page, data, plan, own, preview, set, ...on }: Cor
             +
           </Button>
         </div>
-        <p className="text-xs text-soft-ink">
+        <p className="text-small text-soft">
           {own.quad
             ? 'Corners are set by hand: they level the page too.'
             : `Measured ${figure(measured?.skew_deg ?? 0, 2, '°')}${own.skew != null ? '; set by hand' : ''}.`}
@@ -119,12 +119,12 @@ export function CorrectPanel({ page, data, plan, own, preview, set, ...on }: Cor
         </div>
         {cleared && (
           <div className="flex items-center gap-1">
-            <span className="mr-1 text-soft-ink">Put back</span>
+            <span className="mr-1 text-soft">Put back</span>
             {SIDES.map((side, index) => (
               <Button
                 key={side}
                 aria-label={`Put the ${side} border back`}
-                className="flex-1 px-0! text-xs!"
+                className="flex-1 px-0! text-small!"
                 onClick={() => on.onPutBack(index)}
               >
                 {side}
@@ -173,14 +173,14 @@ export function CorrectPanel({ page, data, plan, own, preview, set, ...on }: Cor
           Tone as planned
         </Button>
       </Section>
-      <div className="sticky bottom-0 grid grid-cols-2 gap-1 border-t border-strong-line bg-board p-4">
+      <div className="sticky bottom-0 grid grid-cols-2 gap-1 border-t border-hairline bg-ground p-4">
         <Button disabled={!byHand} onClick={on.onUseOn} className="justify-between!">
-          Use on … <kbd className="font-mono text-xs text-soft-ink">W</kbd>
+          Use on … <kbd className="font-mono text-small text-soft">W</kbd>
         </Button>
         <Button disabled={!byHand} onClick={on.onAsPlanned} className="justify-between!">
-          As planned <kbd className="font-mono text-xs text-soft-ink">J</kbd>
+          As planned <kbd className="font-mono text-small text-soft">J</kbd>
         </Button>
-        <p className="col-span-2 text-xs text-soft-ink">
+        <p className="col-span-2 text-small text-soft">
           {page.own.length || byHand ? 'Corrected by hand.' : 'As the treatment has it.'}
         </p>
       </div>
@@ -192,10 +192,10 @@ export const MODE_WORDS = { bitonal: 'two tones', grey: 'grey', colour: 'colour'
 
 function Section({ title, mark, children }: { title: string; mark: boolean; children: React.ReactNode }) {
   return (
-    <section className="flex flex-col gap-2 border-b border-line px-4 py-3">
+    <section className="flex flex-col gap-2 border-b border-hairline px-4 py-3">
       <h3 className="flex items-baseline justify-between font-semibold">
         {title}
-        {mark && <span className="text-xs font-normal text-soft-ink">by hand</span>}
+        {mark && <span className="text-small font-normal text-soft">by hand</span>}
       </h3>
       {children}
     </section>
@@ -206,7 +206,7 @@ function ToolButton(props: { tool: Tool; onTool: (tool: Tool) => void; label: st
   return (
     <Button className="justify-between!" onClick={() => props.onTool(props.tool)}>
       {props.label}
-      <kbd className="font-mono text-xs text-soft-ink">{keyWords({ key: props.shortcut })}</kbd>
+      <kbd className="font-mono text-small text-soft">{keyWords({ key: props.shortcut })}</kbd>
     </Button>
   );
 }

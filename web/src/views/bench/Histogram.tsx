@@ -46,9 +46,9 @@ export function Histogram({ shares, adjust, onChange }: HistogramProps) {
   };
   return (
     <div>
-      <div ref={box} className="relative border-b border-strong-line bg-raised" style={{ height: HIGH }}>
+      <div ref={box} className="relative border-b border-hairline bg-panel" style={{ height: HIGH }}>
         <svg viewBox={`0 0 64 ${HIGH}`} preserveAspectRatio="none" className="size-full" aria-hidden="true">
-          <path d={bars(shares ?? [])} className="fill-strong-line" />
+          <path d={bars(shares ?? [])} className="fill-control" />
         </svg>
         {(Object.keys(NAMES) as Point[]).map((point) => (
           <button
@@ -74,7 +74,7 @@ export function Histogram({ shares, adjust, onChange }: HistogramProps) {
           </button>
         ))}
       </div>
-      <div className="mt-3 flex justify-between font-mono text-xs text-soft-ink">
+      <div className="mt-3 flex justify-between font-mono text-small text-soft">
         <span>{figure(black, 0, '%')}</span>
         <span>{figure(gamma, 2)}</span>
         <span>{figure(white, 0, '%')}</span>

@@ -79,7 +79,7 @@ export function Pane({ label, title, size, view, onView, onPoint, toScreen, laye
           </div>
         ))}
       {size[0] > 0 && children}
-      <span className="pointer-events-none absolute top-2 left-2 rounded-sm bg-board/85 px-1.5 text-xs">{title}</span>
+      <span className="pointer-events-none absolute top-2 left-2 rounded-sm bg-panel px-1.5 text-small">{title}</span>
     </section>
   );
 }

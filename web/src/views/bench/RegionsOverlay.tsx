@@ -39,7 +39,7 @@ export function RegionsOverlay({ regions, toScreen, pane }: RegionsOverlayProps)
               <text
                 x={x + 4}
                 y={Math.max(14, y - 5)}
-                className="fill-accent stroke-paper font-mono text-xs"
+                className="fill-accent stroke-paper font-mono text-small"
                 strokeWidth={3}
                 paintOrder="stroke"
               >

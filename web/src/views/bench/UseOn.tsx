@@ -43,9 +43,9 @@ export function UseOn({ page, pages, chosen, own, change, onLeave }: UseOnProps)
         use();
       }}
     >
-      <h2 className="text-base font-semibold">Use on other pages</h2>
+      <h2 className="text-body font-semibold">Use on other pages</h2>
       <fieldset className="flex flex-col gap-1.5">
-        <legend className="mb-1.5 text-xs text-soft-ink">From page {page.number}</legend>
+        <legend className="mb-1.5 text-small text-soft">From page {page.number}</legend>
         {there.map((part) => (
           <Tick
             key={part}
@@ -56,11 +56,11 @@ export function UseOn({ page, pages, chosen, own, change, onLeave }: UseOnProps)
         ))}
       </fieldset>
       <fieldset className="flex flex-col gap-1.5">
-        <legend className="mb-1.5 text-xs text-soft-ink">On</legend>
+        <legend className="mb-1.5 text-small text-soft">On</legend>
         {(Object.keys(SCOPES) as Scope[]).map((one) => {
           const count = reach(one, page, pages, chosen, parts).pages.length;
           return (
-            <label key={one} className={`flex items-center gap-2 ${count ? '' : 'text-soft-ink'}`}>
+            <label key={one} className={`flex items-center gap-2 ${count ? '' : 'text-soft'}`}>
               <input
                 type="radio"
                 name="scope"
@@ -77,7 +77,7 @@ export function UseOn({ page, pages, chosen, own, change, onLeave }: UseOnProps)
         })}
       </fieldset>
       {reached.others > 0 && (
-        <p className="text-soft-ink">
+        <p className="text-soft">
           {counted(reached.others, 'page')} with images of another size {reached.others === 1 ? 'is' : 'are'} passed
           over: corners and borders would lie elsewhere on them.
         </p>

@@ -18,7 +18,7 @@ export function BinView({ user }: { user: string }) {
   return (
     <div className="flex h-full flex-col">
       <TopBar user={user} title="Bin" />
-      <main className="min-h-0 flex-1 overflow-y-auto bg-board p-6">
+      <main className="min-h-0 flex-1 overflow-y-auto bg-ground p-6">
         {empty ? (
           <Empty title="The bin is empty">
             <p>Stacks, documents and pages that are deleted lie here for 30 days and can be taken back.</p>
@@ -91,10 +91,10 @@ function Kind({ title, href, children }: { title: string; href?: string; childre
   if (children.length === 0) return null;
   return (
     <section aria-label={title} className="flex flex-col gap-2">
-      <h2 className="truncate text-base font-semibold" title={title}>
+      <h2 className="truncate text-body font-semibold" title={title}>
         {href ? <Link href={href}>{title}</Link> : title}
       </h2>
-      <ul className="rounded-md border border-line bg-raised">{children}</ul>
+      <ul className="rounded-md border border-hairline bg-panel">{children}</ul>
     </section>
   );
 }
@@ -111,14 +111,14 @@ type RowProps = {
 
 function Row({ name, about, picture, until, by, busy, onRestore }: RowProps) {
   return (
-    <li className="flex min-h-12 items-center gap-4 border-b border-line px-4 py-1.5 last:border-0">
+    <li className="flex min-h-12 items-center gap-4 border-b border-hairline px-4 py-1.5 last:border-0">
       {picture && <img src={picture} alt="" className="h-10 w-8 shrink-0 object-contain" />}
       <span className="min-w-0 flex-1 truncate" title={name}>
         {name}
       </span>
-      {about && <span className="shrink-0 text-soft-ink">{about}</span>}
-      {by && <span className="shrink-0 text-soft-ink">deleted by {by}</span>}
-      <span className="shrink-0 font-mono text-xs text-soft-ink">until {when(until)}</span>
+      {about && <span className="shrink-0 text-soft">{about}</span>}
+      {by && <span className="shrink-0 text-soft">deleted by {by}</span>}
+      <span className="shrink-0 font-mono text-small text-soft">until {when(until)}</span>
       <Button aria-label={`Take back ${name}`} disabled={busy} onClick={onRestore}>
         Take back
       </Button>

@@ -28,9 +28,9 @@ export function BindView({ stackId, stackName, data }: BindViewProps) {
     bind.mutate(title ?? stackName);
   };
   return (
-    <main className="min-w-0 flex-1 overflow-y-auto bg-board p-6">
+    <main className="min-w-0 flex-1 overflow-y-auto bg-ground p-6">
       <div className="mx-auto flex max-w-[760px] flex-col gap-6">
-        <form onSubmit={submit} className="flex flex-col gap-4 rounded-md border border-line bg-raised p-5">
+        <form onSubmit={submit} className="flex flex-col gap-4 rounded-md border border-hairline bg-panel p-5">
           <Field
             label="Title of the document"
             required
@@ -78,7 +78,7 @@ export function BindView({ stackId, stackName, data }: BindViewProps) {
           </div>
         </form>
         <section aria-label="Documents" className="flex flex-col gap-2">
-          <h2 className="text-base font-semibold">Documents</h2>
+          <h2 className="text-body font-semibold">Documents</h2>
           {documents ? (
             documents.length ? (
               <ul className="flex flex-col gap-2">
@@ -87,7 +87,7 @@ export function BindView({ stackId, stackName, data }: BindViewProps) {
                 ))}
               </ul>
             ) : (
-              <p className="text-soft-ink">Nothing has been bound from this stack yet.</p>
+              <p className="text-soft">Nothing has been bound from this stack yet.</p>
             )
           ) : error ? (
             <Failed message={error.message} retry={() => refetch()} />
@@ -118,12 +118,12 @@ function DocumentRow({ document, stackId }: { document: BoundDocument; stackId: 
   const { deleteDocument } = useBin();
   const may = useMay('work');
   return (
-    <li className="flex min-h-16 items-center gap-4 rounded-md border border-line bg-raised px-4 py-2">
+    <li className="flex min-h-16 items-center gap-4 rounded-md border border-hairline bg-panel px-4 py-2">
       <div className="min-w-0 flex-1">
-        <p className="truncate text-base" title={document.title}>
+        <p className="truncate text-body" title={document.title}>
           {document.title}
         </p>
-        <p className="text-xs text-soft-ink">{when(document.created_at)}</p>
+        <p className="text-small text-soft">{when(document.created_at)}</p>
       </div>
       {document.state === 'bound' ? (
         <>
@@ -169,8 +169,8 @@ function DocumentRow({ document, stackId }: { document: BoundDocument; stackId: 
 function Fact({ label, value }: { label: string; value: string }) {
   return (
     <div>
-      <dt className="text-xs text-soft-ink">{label}</dt>
-      <dd className="font-mono text-lg">{value}</dd>
+      <dt className="text-small text-soft">{label}</dt>
+      <dd className="font-mono text-title">{value}</dd>
     </div>
   );
 }

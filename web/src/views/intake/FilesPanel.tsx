@@ -88,13 +88,13 @@ function Broken({ stackId, files, onChoose }: { stackId: number; files: Expected
         {counted(files.length, 'file')} broken off on the way. Choose {files.length === 1 ? 'it' : 'them'} again, or the
         folder: {files.length === 1 ? 'it goes' : 'they go'} on where {files.length === 1 ? 'it' : 'they'} stopped.
       </p>
-      <ul className="max-h-32 overflow-y-auto text-xs">
+      <ul className="max-h-32 overflow-y-auto text-small">
         {files.map((file) => (
           <li key={file.id} className="flex gap-2">
             <span className="min-w-0 flex-1 truncate" title={file.name}>
               {file.name}
             </span>
-            <span className="font-mono text-soft-ink">
+            <span className="font-mono text-soft">
               {bytes(file.received)} of {bytes(file.bytes)}
             </span>
           </li>
@@ -133,17 +133,17 @@ function WatchedFolder({ stackId, watch }: { stackId: number; watch: Watch }) {
       </label>
       {on ? (
         <>
-          <p className="text-xs">What is put here comes in once it is complete, and is moved to “taken”:</p>
-          <p className="rounded-sm bg-raised p-2 font-mono text-xs break-all select-text">{watch.folder}</p>
-          <p className="font-mono text-xs" role="status">
+          <p className="text-small">What is put here comes in once it is complete, and is moved to “taken”:</p>
+          <p className="rounded-sm bg-panel p-2 font-mono text-small break-all select-text">{watch.folder}</p>
+          <p className="font-mono text-small" role="status">
             {counted(watch.taken, 'file')} taken
           </p>
         </>
       ) : (
-        <p className="text-xs text-soft-ink">Off: nothing comes in by itself.</p>
+        <p className="text-small text-soft">Off: nothing comes in by itself.</p>
       )}
       {watch.notes.length > 0 && (
-        <ul aria-label="Not taken" className="flex flex-col gap-1 text-xs">
+        <ul aria-label="Not taken" className="flex flex-col gap-1 text-small">
           {watch.notes.map((note) => (
             <li key={note.name + note.sentence} className="border-l-2 border-ink pl-2">
               <span className="font-semibold break-all">{note.name}</span>: {note.sentence}

@@ -90,17 +90,17 @@ export function IntakeView({ user }: { user: string }) {
               </Button>
             </div>
             <ul
-              className="min-h-0 flex-1 overflow-y-auto rounded-md border border-line bg-raised"
+              className="min-h-0 flex-1 overflow-y-auto rounded-md border border-hairline bg-panel"
               aria-label="Files to take in"
             >
               {files.map(({ file, name: path }, index) => (
                 // biome-ignore lint/suspicious/noArrayIndexKey: the same file may be chosen twice
-                <li key={index} className="flex h-9 items-center gap-3 border-b border-line px-3">
-                  <span className="w-10 shrink-0 text-right font-mono text-soft-ink">{index + 1}</span>
+                <li key={index} className="flex h-9 items-center gap-3 border-b border-hairline px-3">
+                  <span className="w-10 shrink-0 text-right font-mono text-soft">{index + 1}</span>
                   <span className="min-w-0 flex-1 truncate" title={path}>
                     {path}
                   </span>
-                  <span className="font-mono text-soft-ink">{bytes(file.size)}</span>
+                  <span className="font-mono text-soft">{bytes(file.size)}</span>
                   <Button
                     kind="quiet"
                     aria-label={`Leave out ${path}`}
@@ -142,12 +142,12 @@ function DropPlace({
       }}
       onDragLeave={() => setOver(false)}
       onDrop={drop}
-      className={`flex shrink-0 items-center justify-center gap-4 rounded-md border-2 border-dashed ${over ? 'border-accent bg-raised' : 'border-strong-line'} ${compact ? 'h-20' : 'flex-1 flex-col'}`}
+      className={`flex shrink-0 items-center justify-center gap-4 rounded-md border-2 border-dashed ${over ? 'border-accent bg-panel' : 'border-hairline'} ${compact ? 'h-20' : 'flex-1 flex-col'}`}
     >
       <div className={compact ? '' : 'text-center'}>
-        <p className={compact ? 'text-base' : 'text-lg'}>Drop files or a folder here</p>
+        <p className={compact ? 'text-body' : 'text-title'}>Drop files or a folder here</p>
         {!compact && (
-          <p className="text-soft-ink">TIFF, PNG, JPEG, JPEG 2000, WebP, BMP, PDF, or a ZIP of them; up to 2 GB each</p>
+          <p className="text-soft">TIFF, PNG, JPEG, JPEG 2000, WebP, BMP, PDF, or a ZIP of them; up to 2 GB each</p>
         )}
       </div>
       <div className="flex gap-2">{children}</div>

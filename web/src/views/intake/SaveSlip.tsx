@@ -44,7 +44,7 @@ export function SaveSlip({ wish, station, stack, papers }: SaveSlipProps) {
       <Button kind="quiet" className="-ml-3 h-7!" disabled={apart} onClick={() => setOpen(true)}>
         Save as an order slip …
       </Button>
-      {apart && <p className="text-xs text-soft-ink">Fronts and backs apart need a hand in between.</p>}
+      {apart && <p className="text-small text-soft">Fronts and backs apart need a hand in between.</p>}
       <Sheet open={open} onOpenChange={setOpen} title="Save as an order slip">
         <form onSubmit={submit} className="flex flex-col gap-3">
           <p>

@@ -48,8 +48,8 @@ export function StackPanel({ stack, onChange }: StackPanelProps) {
           }))}
           onChange={(treatment) => onChange({ do: 'treat', treatment })}
         />
-        <p className="text-xs">{chosen?.purpose}</p>
-        <p className="flex items-center justify-between text-xs text-soft-ink">
+        <p className="text-small">{chosen?.purpose}</p>
+        <p className="flex items-center justify-between text-small text-soft">
           {stack.treatment_version === 0 ? 'As it comes with the program.' : `Version ${stack.treatment_version}.`}
           <Link href={`/treatments/${encodeURIComponent(stack.treatment)}`} className="underline">
             Look at its settings
@@ -60,7 +60,7 @@ export function StackPanel({ stack, onChange }: StackPanelProps) {
             {chosen.version === 0 ? 'Use it as it comes with the program' : `Use version ${chosen.version}`}
           </Button>
         )}
-        <p className="text-xs text-soft-ink">
+        <p className="text-small text-soft">
           All pages are worked through anew; what is known of them already is kept.
         </p>
       </section>
@@ -71,11 +71,11 @@ export function StackPanel({ stack, onChange }: StackPanelProps) {
           options={AFTER}
           onChange={(new_document_after) => onChange({ do: 'treat', new_document_after })}
         />
-        <p className="text-xs">{after?.means}</p>
+        <p className="text-small">{after?.means}</p>
       </section>
       <Language stack={stack} onChange={onChange} />
       <section aria-label="Separator sheets" className="flex flex-col gap-1">
-        <h2 className="text-xs text-soft-ink">Separator sheets to print</h2>
+        <h2 className="text-small text-soft">Separator sheets to print</h2>
         <div className="flex gap-2">
           {['A4', 'A5', 'Letter'].map((paper) => (
             <Button key={paper} asChild className="flex-1">
@@ -104,7 +104,7 @@ function Language({ stack, onChange }: StackPanelProps) {
   };
   return (
     <fieldset className="flex flex-col gap-1">
-      <legend className="mb-1 text-xs text-soft-ink">Languages of the text</legend>
+      <legend className="mb-1 text-small text-soft">Languages of the text</legend>
       {offered.map((language) => (
         <label key={language} className="flex items-center gap-2">
           <input
@@ -114,7 +114,7 @@ function Language({ stack, onChange }: StackPanelProps) {
             onChange={(event) => change(language, event.target.checked)}
           />
           {NAMES.of(language) ?? language}
-          {read.length > 1 && read[0] === language && <span className="text-xs text-soft-ink">first</span>}
+          {read.length > 1 && read[0] === language && <span className="text-small text-soft">first</span>}
         </label>
       ))}
     </fieldset>
@@ -131,7 +131,7 @@ function DeleteStack({ stack }: { stack: Stack }) {
   };
   const deleting = useDeleteStack(gone);
   return (
-    <section aria-label="Delete" className="mt-auto flex flex-col gap-2 border-t border-line pt-3">
+    <section aria-label="Delete" className="mt-auto flex flex-col gap-2 border-t border-hairline pt-3">
       {asked ? (
         <>
           <p>

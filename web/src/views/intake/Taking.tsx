@@ -25,7 +25,7 @@ export function Taking({ queue, stackId, pages, onLeave }: TakingProps) {
   const settled = done + failed === uploads.length;
   const faulty = uploads.filter((one) => one.pages.some((id) => pages.get(id)?.faults?.length)).length;
   return (
-    <div className="flex min-h-0 flex-1 flex-col gap-3 bg-board p-4">
+    <div className="flex min-h-0 flex-1 flex-col gap-3 bg-ground p-4">
       <div className="flex items-center gap-3">
         <div className="flex-1">
           <p aria-live="polite">
@@ -34,7 +34,7 @@ export function Taking({ queue, stackId, pages, onLeave }: TakingProps) {
             </span>{' '}
             files taken in{failed ? `, ${failed} not` : ''}
             {faulty ? `; ${faulty === 1 ? '1 photograph is' : `${faulty} photographs are`} worth taking again` : ''}
-            <span className="ml-3 font-mono text-soft-ink">
+            <span className="ml-3 font-mono text-soft">
               {bytes(sent)} of {bytes(total)}
             </span>
           </p>
@@ -46,7 +46,7 @@ export function Taking({ queue, stackId, pages, onLeave }: TakingProps) {
         </Button>
       </div>
       <ul
-        className="min-h-0 flex-1 overflow-y-auto rounded-md border border-line bg-raised"
+        className="min-h-0 flex-1 overflow-y-auto rounded-md border border-hairline bg-panel"
         aria-label="Files being taken in"
       >
         {uploads.map((upload) => (
@@ -85,14 +85,14 @@ function UploadRow({ upload, page, stackId, retry, leaveOut }: UploadRowProps) {
   const stuck = upload.state === 'failed' || upload.state === 'twice';
   const still = stuck || upload.state === 'held';
   return (
-    <li className="border-b border-line px-3 py-1">
+    <li className="border-b border-hairline px-3 py-1">
       <div className="flex min-h-7 items-center gap-3">
-        <span className="w-10 shrink-0 text-right font-mono text-soft-ink">{upload.key + 1}</span>
+        <span className="w-10 shrink-0 text-right font-mono text-soft">{upload.key + 1}</span>
         <p className="min-w-0 flex-1 truncate" title={upload.name}>
           {upload.name}
         </p>
         <Bar label={upload.name} value={upload.sent} max={upload.size} className="w-40 shrink-0" />
-        <span className="w-20 shrink-0 text-right font-mono text-soft-ink">{bytes(upload.size)}</span>
+        <span className="w-20 shrink-0 text-right font-mono text-soft">{bytes(upload.size)}</span>
         <span className="w-28 shrink-0">{WORDS[upload.state]}</span>
       </div>
       {(upload.error || still) && (

@@ -20,7 +20,7 @@ export function AccountView({ user }: { user: string }) {
   return (
     <div className="flex h-full flex-col">
       <TopBar user={user} title="Your account" />
-      <main className="min-h-0 flex-1 overflow-y-auto bg-board p-6">
+      <main className="min-h-0 flex-1 overflow-y-auto bg-ground p-6">
         <div className="mx-auto flex max-w-[720px] flex-col gap-5">
           <p>
             You are signed in as <strong className="font-semibold">{user}</strong>, {session?.role}:{' '}
@@ -30,7 +30,7 @@ export function AccountView({ user }: { user: string }) {
           <Tokens />
           <section
             aria-label="Sessions"
-            className="flex items-center gap-4 rounded-md border border-line bg-raised p-4"
+            className="flex items-center gap-4 rounded-md border border-hairline bg-panel p-4"
           >
             <p className="flex-1">Sign out on every machine on which you are signed in, this one too.</p>
             <Button disabled={endAll.isPending} onClick={() => endAll.mutate()}>
@@ -63,9 +63,9 @@ function PasswordForm() {
     <form
       onSubmit={submit}
       aria-label="Password"
-      className="flex flex-col gap-3 rounded-md border border-line bg-raised p-4"
+      className="flex flex-col gap-3 rounded-md border border-hairline bg-panel p-4"
     >
-      <h2 className="text-base font-semibold">Password</h2>
+      <h2 className="text-body font-semibold">Password</h2>
       <div className="grid grid-cols-2 gap-3">
         <Field
           label="Present password"
@@ -109,17 +109,17 @@ function Tokens() {
     make.mutate({ name, role, days: Number(days) }, { onSuccess: () => setName('') });
   };
   return (
-    <section aria-label="Tokens" className="flex flex-col gap-3 rounded-md border border-line bg-raised p-4">
-      <h2 className="text-base font-semibold">Tokens for scripts</h2>
+    <section aria-label="Tokens" className="flex flex-col gap-3 rounded-md border border-hairline bg-panel p-4">
+      <h2 className="text-body font-semibold">Tokens for scripts</h2>
       {tokens.length > 0 && (
         <ul className="flex flex-col">
           {tokens.map((token) => (
-            <li key={token.id} className="flex items-center gap-3 border-b border-line py-1.5">
+            <li key={token.id} className="flex items-center gap-3 border-b border-hairline py-1.5">
               <span className="min-w-0 flex-1 truncate" title={token.name}>
                 {token.name}
               </span>
               <span>{token.role}</span>
-              <span className="text-xs text-soft-ink">
+              <span className="text-small text-soft">
                 {token.used_at ? `used ${when(token.used_at)}` : 'not used yet'}, ends {when(token.ends_at)}
               </span>
               <Button
@@ -135,8 +135,8 @@ function Tokens() {
       )}
       {make.data?.secret && (
         <p role="status" className="flex items-center gap-3 border-l-2 border-ink pl-3">
-          <span className="min-w-0 flex-1 font-mono text-xs break-all select-text">{make.data.secret}</span>
-          <span className="text-xs text-soft-ink">Shown this once</span>
+          <span className="min-w-0 flex-1 font-mono text-small break-all select-text">{make.data.secret}</span>
+          <span className="text-small text-soft">Shown this once</span>
         </p>
       )}
       <form onSubmit={submit} className="flex items-end gap-3">

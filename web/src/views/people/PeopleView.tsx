@@ -18,12 +18,12 @@ export function PeopleView({ user }: { user: string }) {
   return (
     <div className="flex h-full flex-col">
       <TopBar user={user} title="People" />
-      <main className="min-h-0 flex-1 overflow-y-auto bg-board p-6">
+      <main className="min-h-0 flex-1 overflow-y-auto bg-ground p-6">
         <div className="mx-auto flex max-w-[920px] flex-col gap-6">
           {people ? (
-            <table className="w-full border-collapse rounded-md border border-line bg-raised text-left">
-              <thead className="text-xs text-soft-ink">
-                <tr className="border-b border-line">
+            <table className="w-full border-collapse rounded-md border border-hairline bg-panel text-left">
+              <thead className="text-small text-soft">
+                <tr className="border-b border-hairline">
                   <th className="px-4 py-2 font-normal">User name</th>
                   <th className="px-2 py-2 font-normal">Role</th>
                   <th className="px-2 py-2 font-normal">Signed in last</th>
@@ -53,7 +53,7 @@ export function PeopleView({ user }: { user: string }) {
 function PersonRow({ person, self }: { person: Person; self: boolean }) {
   const { change, endSessions } = usePeople();
   return (
-    <tr className={`border-b border-line last:border-0 ${person.active ? '' : 'text-soft-ink'}`}>
+    <tr className={`border-b border-hairline last:border-0 ${person.active ? '' : 'text-soft'}`}>
       <td className="max-w-64 truncate px-4 py-2" title={person.user}>
         {person.user}
         {self && ' (you)'}
@@ -65,7 +65,7 @@ function PersonRow({ person, self }: { person: Person; self: boolean }) {
           value={person.role}
           disabled={change.isPending}
           onChange={(event) => change.mutate({ id: person.id, role: event.target.value as Role })}
-          className="h-8 rounded-md border border-strong-line bg-raised px-1.5 text-sm text-ink"
+          className="h-8 rounded-md border border-hairline bg-panel px-1.5 text-ink"
         >
           {ROLES.map(({ value, label }) => (
             <option key={value} value={value}>
@@ -74,7 +74,7 @@ function PersonRow({ person, self }: { person: Person; self: boolean }) {
           ))}
         </select>
       </td>
-      <td className="px-2 py-2 font-mono text-xs">{person.last_seen ? when(person.last_seen) : 'never'}</td>
+      <td className="px-2 py-2 font-mono text-small">{person.last_seen ? when(person.last_seen) : 'never'}</td>
       <td className="px-2 py-2 text-right font-mono">{person.tokens}</td>
       <td className="px-4 py-2">
         <span className="flex justify-end gap-1">
@@ -96,25 +96,25 @@ function Invite() {
   const made: Invitation | undefined = invite.data;
   const link = made && `${window.location.origin}/invitation#${made.secret}`;
   return (
-    <section aria-label="Invite somebody" className="flex flex-col gap-2 rounded-md border border-line bg-raised p-4">
-      <h2 className="text-base font-semibold">Invite somebody</h2>
+    <section aria-label="Invite somebody" className="flex flex-col gap-2 rounded-md border border-hairline bg-panel p-4">
+      <h2 className="text-body font-semibold">Invite somebody</h2>
       <div className="flex items-end gap-3">
         <div className="w-48">
           <Select label="As" value={role} options={ROLES} onChange={setRole} />
         </div>
-        <p className="flex-1 pb-1.5 text-soft-ink">{ROLES.find(({ value }) => value === role)?.means}</p>
+        <p className="flex-1 pb-1.5 text-soft">{ROLES.find(({ value }) => value === role)?.means}</p>
         <Button disabled={invite.isPending} onClick={() => invite.mutate(role)}>
           Make a link
         </Button>
       </div>
       {made && link && (
         <p role="status" className="flex items-center gap-3 border-l-2 border-ink pl-3">
-          <span className="min-w-0 flex-1 font-mono text-xs break-all select-text">{link}</span>
+          <span className="min-w-0 flex-1 font-mono text-small break-all select-text">{link}</span>
           <Button onClick={() => navigator.clipboard?.writeText(link)}>Copy</Button>
         </p>
       )}
       {made && (
-        <p className="text-xs text-soft-ink">
+        <p className="text-small text-soft">
           For one {made.role}, until {when(made.ends_at)}. It is shown this once.
         </p>
       )}
@@ -126,20 +126,20 @@ function Record() {
   const { data: lines } = useQuery(recordQuery);
   return (
     <section aria-label="Record" className="flex flex-col gap-2">
-      <h2 className="text-base font-semibold">Record</h2>
+      <h2 className="text-body font-semibold">Record</h2>
       {lines ? (
-        <ol className="max-h-80 overflow-y-auto rounded-md border border-line bg-raised">
+        <ol className="max-h-80 overflow-y-auto rounded-md border border-hairline bg-panel">
           {lines.map((line: RecordLine) => (
             <li
               key={line.id}
-              className="grid grid-cols-[150px_140px_160px_1fr] gap-3 border-b border-line px-4 py-1.5 last:border-0"
+              className="grid grid-cols-[150px_140px_160px_1fr] gap-3 border-b border-hairline px-4 py-1.5 last:border-0"
             >
-              <span className="font-mono text-xs leading-5">{when(line.at)}</span>
+              <span className="font-mono text-small leading-5">{when(line.at)}</span>
               <span className="truncate" title={line.who}>
                 {line.who || '–'}
               </span>
               <span>{line.what}</span>
-              <span className="truncate text-soft-ink" title={line.about}>
+              <span className="truncate text-soft" title={line.about}>
                 {line.about}
               </span>
             </li>

@@ -47,7 +47,7 @@ export function ShelfView({ user }: { user: string }) {
           </Button>
         )}
       </TopBar>
-      <main className="min-h-0 flex-1 overflow-y-auto bg-board">
+      <main className="min-h-0 flex-1 overflow-y-auto bg-ground">
         {stacks ? (
           stacks.length ? (
             <>
@@ -97,7 +97,7 @@ function OrderSlips() {
   if (slips.length === 0) return null;
   return (
     <section aria-label="Order slips" className="mx-auto flex max-w-[1500px] flex-wrap items-center gap-2 px-5 pt-5">
-      <h2 className="mr-1 text-soft-ink">Order slips</h2>
+      <h2 className="mr-1 text-soft">Order slips</h2>
       {slips.map((slip) => (
         <span key={slip.id} className="flex">
           <Button
@@ -106,7 +106,7 @@ function OrderSlips() {
             title={`${slip.station_name}, ${slip.settings.ppi} ppi, ${slip.settings.colour}; ${slip.treatment}; named ${slip.naming}`}
             onClick={() => start.mutate(slip.id, { onSuccess: ({ stack }) => go(`/stacks/${stack}/intake`) })}
           >
-            {slip.name} <span className="text-xs text-soft-ink">{slip.station_name}</span>
+            {slip.name} <span className="text-small text-soft">{slip.station_name}</span>
           </Button>
           <Button
             className="rounded-l-none! border-l-0! px-2!"
@@ -129,17 +129,17 @@ function ShelvedStack({ stack }: { stack: Stack }) {
     <li>
       <Link
         href={`/stacks/${stack.id}`}
-        className="flex h-[196px] gap-4 rounded-md border border-line bg-raised p-4 hover:border-strong-line"
+        className="flex h-[196px] gap-4 rounded-md border border-hairline bg-panel p-4 hover:border-hairline"
       >
         <div aria-hidden="true" className="w-[120px] shrink-0 rounded-sm bg-surround p-2">
           <ForeEdge lines={stack.edge} className="h-full w-full" />
         </div>
         <div className="flex min-w-0 flex-1 flex-col">
-          <h2 className="line-clamp-2 text-lg font-semibold break-words" title={stack.name}>
+          <h2 className="line-clamp-2 text-title font-semibold break-words" title={stack.name}>
             {stack.name}
           </h2>
-          <p className="text-soft-ink">{when(stack.created_at)}</p>
-          <dl className="mt-auto grid grid-cols-[1fr_auto] gap-x-4 font-mono text-sm">
+          <p className="text-soft">{when(stack.created_at)}</p>
+          <dl className="mt-auto grid grid-cols-[1fr_auto] gap-x-4 font-mono ">
             <Count label="Pages" value={counts.pages} />
             <Count label="Ready" value={counts.ready} />
             <Count label="Aside" value={counts.aside} />
@@ -149,7 +149,7 @@ function ShelvedStack({ stack }: { stack: Stack }) {
             {working ? (
               <Bar label="Pages settled" value={settled} max={counts.pages} className="mt-2" />
             ) : (
-              <p className="text-xs text-soft-ink">
+              <p className="text-small text-soft">
                 {counts.pages === 0
                   ? 'no pages yet'
                   : stack.documents
@@ -167,7 +167,7 @@ function ShelvedStack({ stack }: { stack: Stack }) {
 function Count({ label, value }: { label: string; value: number }) {
   return (
     <>
-      <dt className="font-sans text-soft-ink">{label}</dt>
+      <dt className="font-sans text-soft">{label}</dt>
       <dd className="text-right">{value}</dd>
     </>
   );

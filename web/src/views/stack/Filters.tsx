@@ -59,7 +59,7 @@ export function Filters({ pages, value, onChange, showing, onShowing }: FiltersP
           <Button
             aria-pressed={showing.firstAlone}
             onClick={() => onShowing({ ...showing, firstAlone: !showing.firstAlone })}
-            className="aria-pressed:bg-accent aria-pressed:text-pale-ink"
+            className="aria-pressed:bg-accent aria-pressed:text-on-accent"
           >
             First alone
           </Button>

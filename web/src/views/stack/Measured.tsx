@@ -27,15 +27,15 @@ export function Measured({ page, pages, action }: MeasuredProps) {
   return (
     <div className="flex flex-col gap-4 p-4">
       <div>
-        <h2 className="flex items-center gap-2 text-base font-semibold">
+        <h2 className="flex items-center gap-2 text-body font-semibold">
           Page {page.number}
           <Mark state={page.state} verdict={page.verdict} />
         </h2>
-        <p className="truncate text-soft-ink" title={page.source}>
+        <p className="truncate text-soft" title={page.source}>
           {page.source}
           {page.frames > 1 && `, image ${page.frame + 1} of ${page.frames}`}
         </p>
-        <p className="mt-1 text-base">{standing(page)}</p>
+        <p className="mt-1 text-body">{standing(page)}</p>
       </div>
       {action}
       {error && <p role="alert">{error.message}</p>}
@@ -67,8 +67,8 @@ export function Measured({ page, pages, action }: MeasuredProps) {
       {data && data.formers.length > 0 && <Formers formers={data.formers} />}
       {data?.text && (
         <details>
-          <summary className="text-soft-ink">Text as read</summary>
-          <p className="mt-2 max-h-60 overflow-y-auto rounded-sm bg-raised p-2 text-xs whitespace-pre-wrap select-text">
+          <summary className="text-soft">Text as read</summary>
+          <p className="mt-2 max-h-60 overflow-y-auto rounded-sm bg-panel p-2 text-small whitespace-pre-wrap select-text">
             {data.text}
           </p>
         </details>
@@ -103,7 +103,7 @@ function Facts({ data }: { data: Page }) {
   if (!found) return null;
   const lost = data.findings.find(({ check }) => check === 'content')?.value ?? undefined;
   return (
-    <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 text-xs">
+    <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 text-small">
       <Fact label="Resolution" value={found.ppi ? `${figure(found.ppi[0], 0)} ppi` : 'not stated, 300 ppi taken'} />
       <Fact label="Captured" value={size(row.original_px)} />
       <Fact label="Corrected" value={size(row.clean_px)} />
@@ -119,7 +119,7 @@ function Facts({ data }: { data: Page }) {
 function Findings({ page, findings }: { page: PageRow; findings: Finding[] }) {
   return (
     <section aria-label="Findings">
-      <h3 className="mb-1 text-xs text-soft-ink">Worth a look</h3>
+      <h3 className="mb-1 text-small text-soft">Worth a look</h3>
       <ul className="flex flex-col gap-1">
         {findings
           .filter(({ verdict }) => verdict !== 'pass')

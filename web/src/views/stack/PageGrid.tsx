@@ -79,7 +79,7 @@ export function PageGrid(props: PageGridProps) {
   const bar = hands.gap === undefined ? undefined : gapPlace(grid, pages.length, hands.gap);
   return (
     <div ref={frame} className="min-h-0 flex-1 overflow-y-auto px-4 select-none" {...hands.handlers}>
-      {pages.length === 0 && <p className="bg-surround-deep p-3 text-base text-pale-ink">No page is among these.</p>}
+      {pages.length === 0 && <p className="bg-surround p-3 text-body text-on-accent">No page is among these.</p>}
       <ul aria-label="Pages" className="relative" style={{ height: rows.getTotalSize() }}>
         {rows.getVirtualItems().map(({ index }) => (
           <Row
@@ -185,19 +185,19 @@ const Cell = memo(function Cell({ page, chosen, current, cut, begins, side, vers
       tabIndex={current ? 0 : -1}
       onClick={(event) => event.detail === 0 && onOpen(page)}
       onDoubleClick={() => onOpen(page)}
-      className={`relative flex h-full w-full flex-col rounded-md p-2 text-pale-ink ${chosen ? 'bg-accent' : 'bg-surround-deep'} ${current && chosen ? 'shadow-[inset_0_0_0_2px_var(--color-pale-ink)]' : ''} ${cut ? 'opacity-50' : ''} ${side === 'left' ? 'rounded-r-none pr-0.5' : side === 'right' ? 'rounded-l-none pl-0.5' : ''}`}
+      className={`relative flex h-full w-full flex-col rounded-md p-2 text-on-accent ${chosen ? 'bg-accent' : 'bg-surround'} ${current && chosen ? 'shadow-[inset_0_0_0_2px_var(--color-paper)]' : ''} ${cut ? 'opacity-50' : ''} ${side === 'left' ? 'rounded-r-none pr-0.5' : side === 'right' ? 'rounded-l-none pl-0.5' : ''}`}
     >
       {begins && <span aria-hidden="true" className="absolute inset-y-0 left-0 w-1 rounded-l-md bg-paper" />}
       <Picture page={page} version={version} side={side} />
       <span className="mt-1.5 flex w-full items-center gap-2 px-0.5">
         <span className="font-mono">{page.number}</span>
-        <span className="min-w-0 flex-1 truncate text-left text-xs" title={page.source}>
+        <span className="min-w-0 flex-1 truncate text-left text-small" title={page.source}>
           {page.source}
           {page.frames > 1 && ` · ${page.frame + 1}`}
         </span>
-        {page.rescan && <span className="shrink-0 text-xs">again</span>}
-        {page.aside && <span className="shrink-0 text-xs">{page.aside}</span>}
-        {page.trouble && <span className="shrink-0 text-xs">held up</span>}
+        {page.rescan && <span className="shrink-0 text-small">again</span>}
+        {page.aside && <span className="shrink-0 text-small">{page.aside}</span>}
+        {page.trouble && <span className="shrink-0 text-small">held up</span>}
         <Mark state={page.state} verdict={page.verdict} />
       </span>
     </button>
@@ -215,9 +215,9 @@ function Picture({ page, version, side }: { page: PageRow; version: Version; sid
       ? `/thumbs/measure/${page.original}.webp`
       : null;
   if (page.state === 'failed' && !address)
-    return <span className="flex min-h-0 flex-1 items-center p-1 text-left text-xs">{page.error}</span>;
+    return <span className="flex min-h-0 flex-1 items-center p-1 text-left text-small">{page.error}</span>;
   if (!address)
-    return <span className="flex min-h-0 flex-1 items-center justify-center text-xs">{stateWords(page)}</span>;
+    return <span className="flex min-h-0 flex-1 items-center justify-center text-small">{stateWords(page)}</span>;
   return (
     <span className={`flex min-h-0 w-full flex-1 items-center ${ALIGN[side]}`}>
       <img

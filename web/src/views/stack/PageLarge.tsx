@@ -77,7 +77,7 @@ export function PageLarge({ page, version }: PageLargeProps) {
     <div className="flex min-h-0 flex-1 flex-col">
       <div ref={frame} data-testid="page-image" className={address ? 'min-h-0 flex-1' : 'hidden'} />
       {!address && (
-        <div className="min-h-0 flex-1 bg-surround-deep text-pale-ink">
+        <div className="min-h-0 flex-1 bg-surround text-on-accent">
           {page.state === 'failed' || page.trouble ? (
             <FailedPage
               id={page.id}
@@ -89,13 +89,13 @@ export function PageLarge({ page, version }: PageLargeProps) {
           )}
         </div>
       )}
-      <div className="flex shrink-0 items-center gap-3 border-t border-strong-line bg-board px-3 py-1.5">
+      <div className="flex shrink-0 items-center gap-3 border-t border-hairline bg-ground px-3 py-1.5">
         <span className="font-mono">{page.number}</span>
         <span className="min-w-0 truncate" title={page.source}>
           {page.source}
         </span>
-        <span className="ml-auto shrink-0 text-soft-ink">{clean ? 'Corrected' : 'Original'}</span>
-        <span className="shrink-0 font-mono text-soft-ink">{size(clean ? page.clean_px : page.original_px)}</span>
+        <span className="ml-auto shrink-0 text-soft">{clean ? 'Corrected' : 'Original'}</span>
+        <span className="shrink-0 font-mono text-soft">{size(clean ? page.clean_px : page.original_px)}</span>
         <span className="w-14 shrink-0 text-right font-mono" data-testid="zoom">
           {zoom === undefined ? '–' : figure(zoom * 100, 0, '%')}
         </span>

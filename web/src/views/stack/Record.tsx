@@ -8,8 +8,8 @@ import { Fact } from './Fact';
 export function MasterRecord({ record }: { record: Known }) {
   return (
     <section aria-label="Master">
-      <h3 className="mb-1 text-xs text-soft-ink">Master</h3>
-      <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 text-xs">
+      <h3 className="mb-1 text-small text-soft">Master</h3>
+      <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 text-small">
         {record.taken_at && <Fact label="Captured at" value={when(record.taken_at)} />}
         <Fact label="Taken in" value={`${when(record.came_at)}${record.by ? `, ${record.by}` : ''}`} />
         {record.device && <Fact label="With" value={record.device} />}
@@ -27,7 +27,7 @@ export function Formers({ formers }: { formers: readonly Former[] }) {
   const [shown, setShown] = useState<Former>();
   return (
     <section aria-label="Former images">
-      <h3 className="mb-1 text-xs text-soft-ink">Before it was captured again</h3>
+      <h3 className="mb-1 text-small text-soft">Before it was captured again</h3>
       <ul className="flex flex-wrap gap-2">
         {formers.map((former) => (
           <li key={former.replaced_at}>
@@ -35,7 +35,7 @@ export function Formers({ formers }: { formers: readonly Former[] }) {
               type="button"
               disabled={former.original === null}
               onClick={() => setShown(former)}
-              className="flex w-[112px] flex-col gap-1 rounded-md border border-line bg-raised p-1.5 text-left text-xs"
+              className="flex w-[112px] flex-col gap-1 rounded-md border border-hairline bg-panel p-1.5 text-left text-small"
             >
               {former.original && (
                 <img
@@ -47,7 +47,7 @@ export function Formers({ formers }: { formers: readonly Former[] }) {
               <span className="w-full truncate" title={former.name}>
                 {former.name}
               </span>
-              <span className="text-soft-ink">until {when(former.replaced_at)}</span>
+              <span className="text-soft">until {when(former.replaced_at)}</span>
             </button>
           </li>
         ))}
@@ -60,7 +60,7 @@ export function Formers({ formers }: { formers: readonly Former[] }) {
             className="mx-auto max-h-[60vh]"
           />
         )}
-        <p className="mt-2 text-soft-ink">It stays on record. Undoing the capture in the history brings it back.</p>
+        <p className="mt-2 text-soft">It stays on record. Undoing the capture in the history brings it back.</p>
       </Sheet>
     </section>
   );

@@ -154,7 +154,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
             </Button>
             {!benching && (
               <Button className="justify-between!" onClick={() => openBench(current)}>
-                Correct <kbd className="font-mono text-xs text-soft-ink">E</kbd>
+                Correct <kbd className="font-mono text-small text-soft">E</kbd>
               </Button>
             )}
           </div>
@@ -187,7 +187,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
         <Failed message={problem.message} retry={() => refetch()} />
       ) : (
         <div className="flex min-h-0 flex-1">
-          <nav aria-label="Fore-edge" className="w-[104px] shrink-0 border-r border-strong-line bg-surround p-2">
+          <nav aria-label="Fore-edge" className="w-[104px] shrink-0 border-r border-hairline bg-surround p-2">
             <ForeEdge
               lines={pages}
               current={pages.findIndex((page) => page.id === current?.id)}

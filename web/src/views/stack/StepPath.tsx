@@ -14,7 +14,7 @@ export function StepPath({ counts, at, base }: StepPathProps) {
     { label: 'Read', done: counts?.ready ?? 0, of: readable },
   ];
   return (
-    <nav aria-label="Way of the work" className="flex h-13 shrink-0 border-b border-strong-line bg-board px-4">
+    <nav aria-label="Way of the work" className="flex h-13 shrink-0 border-b border-hairline bg-ground px-4">
       <Place href={`${base}/intake`} here={at === 'intake'}>
         <Step number={1} label="Taken in" done={counts?.opened ?? 0} of={pages} />
       </Place>
@@ -47,10 +47,10 @@ function Step({ number, label, done, of }: { number: number; label: string; done
     <span className="flex w-[148px] flex-col justify-center gap-1.5 text-left">
       <span className="flex items-baseline justify-between gap-2 whitespace-nowrap">
         <span>
-          <span className="mr-1.5 font-mono text-soft-ink">{number}</span>
+          <span className="mr-1.5 font-mono text-soft">{number}</span>
           {label}
         </span>
-        <span className="font-mono text-soft-ink">{of === undefined ? done : `${done}/${of}`}</span>
+        <span className="font-mono text-soft">{of === undefined ? done : `${done}/${of}`}</span>
       </span>
       {of === undefined ? <span className="h-1" /> : <Bar label={label} value={done} max={of} />}
     </span>

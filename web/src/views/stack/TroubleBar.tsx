@@ -10,17 +10,17 @@ export function TroubleBar({ stackId, trouble }: { stackId: number; trouble: Tro
   return (
     <div
       role="status"
-      className="flex shrink-0 items-center gap-3 border-b border-strong-line bg-raised px-4 py-2 text-ink"
+      className="flex shrink-0 items-center gap-3 border-b border-hairline bg-panel px-4 py-2 text-ink"
     >
       <p className="min-w-0 flex-1">
         <strong className="font-semibold">
           {waiting ? `${counted(waiting, 'page')} held up` : `${counted(failed, 'page')} failed`}
           {waiting > 0 && failed > 0 && `, ${failed} failed`}:
         </strong>{' '}
-        {message} {againAt && <span className="text-soft-ink">Tried again at {time(againAt)}.</span>}
+        {message} {againAt && <span className="text-soft">Tried again at {time(againAt)}.</span>}
       </p>
       <Button disabled={retry.isPending} onClick={() => retry.mutate({ stack: stackId })}>
-        Try again <kbd className="font-mono text-xs text-soft-ink">Shift+F</kbd>
+        Try again <kbd className="font-mono text-small text-soft">Shift+F</kbd>
       </Button>
     </div>
   );

@@ -27,18 +27,18 @@ export function Calibrating({ settings, onChange }: CalibratingProps) {
   });
   const { calibration } = settings;
   return (
-    <fieldset className="flex flex-col gap-2.5 border-b border-line px-4 py-3">
+    <fieldset className="flex flex-col gap-2.5 border-b border-hairline px-4 py-3">
       <legend className="float-left mb-1 w-full font-semibold">Calibration</legend>
       {calibration ? (
         <>
           <dl className="grid grid-cols-[1fr_auto] gap-x-3 gap-y-0.5">
-            <dt className="text-soft-ink">By</dt>
+            <dt className="text-soft">By</dt>
             <dd className="truncate text-right">{calibration.name}</dd>
-            <dt className="text-soft-ink">Patches</dt>
+            <dt className="text-soft">Patches</dt>
             <dd className="text-right font-mono">{calibration.patches}</dd>
-            <dt className="text-soft-ink">ΔE2000 before, mean and worst</dt>
+            <dt className="text-soft">ΔE2000 before, mean and worst</dt>
             <dd className="text-right font-mono">{pair(calibration.before)}</dd>
-            <dt className="text-soft-ink">and after</dt>
+            <dt className="text-soft">and after</dt>
             <dd className="text-right font-mono">{pair(calibration.after)}</dd>
           </dl>
           <div className="grid grid-cols-2 gap-1">
@@ -52,7 +52,7 @@ export function Calibrating({ settings, onChange }: CalibratingProps) {
         </>
       ) : (
         <>
-          <p className="text-xs text-soft-ink">
+          <p className="text-small text-soft">
             Capture a colour target as a page, set its corners on the bench to the outer corners of its patches, and
             choose the file that came with it.
           </p>
@@ -64,7 +64,7 @@ export function Calibrating({ settings, onChange }: CalibratingProps) {
                 options={pages.map(({ id, number, source }) => ({ value: String(id), label: `${number}  ${source}` }))}
                 onChange={(id) => setChosen(Number(id))}
               />
-              <label htmlFor={file} className="text-xs text-soft-ink">
+              <label htmlFor={file} className="text-small text-soft">
                 Patch file (CGATS text with L*a*b*)
               </label>
               <input
@@ -77,11 +77,11 @@ export function Calibrating({ settings, onChange }: CalibratingProps) {
                   if (patches) measure.mutate(patches);
                   target.value = '';
                 }}
-                className="text-xs"
+                className="text-small"
               />
             </>
           ) : (
-            <p className="text-xs">No stack has a page yet.</p>
+            <p className="text-small">No stack has a page yet.</p>
           )}
           {measure.isPending && <p role="status">Comparing patches …</p>}
           {measure.error && <p role="alert">{measure.error.message}</p>}

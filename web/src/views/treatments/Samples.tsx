@@ -50,10 +50,10 @@ export function useSamples() {
 export function Samples({ settings }: { settings: TreatmentSettings }) {
   const { filled, stack, choose, pages } = useSamples();
   if (!stack)
-    return <p className="p-4 text-pale-ink">Pages of a stack are shown here as soon as one is on the shelf.</p>;
+    return <p className="p-4 text-on-accent">Pages of a stack are shown here as soon as one is on the shelf.</p>;
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <div className="flex h-12 shrink-0 items-center border-b border-strong-line bg-board px-3">
+      <div className="flex h-12 shrink-0 items-center border-b border-hairline bg-ground px-3">
         <Select
           inline
           label="Pages of"
@@ -91,16 +91,16 @@ function Sample({ place, pages, settings }: SampleProps) {
             className="absolute inset-0 size-full object-contain"
           />
         )}
-        {preview.error && <p className="absolute inset-x-0 top-0 bg-board p-2 text-ink">{preview.error}</p>}
+        {preview.error && <p className="absolute inset-x-0 top-0 bg-ground p-2 text-ink">{preview.error}</p>}
       </div>
-      <figcaption className="flex flex-col gap-1 rounded-sm bg-board p-2">
+      <figcaption className="flex flex-col gap-1 rounded-sm bg-ground p-2">
         <Select
           label={`Page ${page.number}`}
           value={String(page.id)}
           options={pages.map(({ id, number, source }) => ({ value: String(id), label: `${number}  ${source}` }))}
           onChange={(id) => setChosen(Number(id))}
         />
-        <span className="font-mono text-xs text-soft-ink">
+        <span className="font-mono text-small text-soft">
           {size(preview.data?.plan.size_px)} {preview.data?.plan.colour} {preview.data?.plan.aside ?? ''}
         </span>
       </figcaption>

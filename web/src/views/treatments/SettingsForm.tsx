@@ -15,7 +15,7 @@ export type SettingsFormProps = {
 /** All settings of a treatment under their headings, each with its unit, its bounds and one line of help. */
 export function SettingsForm({ groups, settings, onChange }: SettingsFormProps) {
   return groups.map(({ title, fields }) => (
-    <fieldset key={title} className="flex flex-col gap-2.5 border-b border-line px-4 py-3">
+    <fieldset key={title} className="flex flex-col gap-2.5 border-b border-hairline px-4 py-3">
       <legend className="float-left mb-1 w-full font-semibold">{title}</legend>
       {fields.map((field) => (
         <Setting
@@ -33,7 +33,7 @@ function Setting({ field, value, onChange }: { field: Field; value: unknown; onC
   return (
     <div>
       <Control field={field} value={value} onChange={onChange} />
-      {field.help && <p className="text-xs text-soft-ink">{field.help}</p>}
+      {field.help && <p className="text-small text-soft">{field.help}</p>}
     </div>
   );
 }
@@ -95,9 +95,9 @@ function Amount(props: {
           if (target.value === '') return field.optional && onChange(null);
           onChange(Number(target.value));
         }}
-        className="h-7 w-24 rounded-md border border-strong-line bg-raised px-1.5 text-right font-mono text-sm invalid:outline-2 invalid:outline-ink"
+        className="h-7 w-24 rounded-md border border-hairline bg-panel px-1.5 text-right font-mono invalid:outline-2 invalid:outline-ink"
       />
-      <span className="w-12 font-mono text-xs text-soft-ink">{field.unit}</span>
+      <span className="w-12 font-mono text-small text-soft">{field.unit}</span>
     </div>
   );
 }

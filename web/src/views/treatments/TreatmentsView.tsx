@@ -38,22 +38,22 @@ export function TreatmentsView({ user, name }: TreatmentsViewProps) {
         <Loading label="Loading treatments" className="m-5 h-[60%]" />
       ) : (
         <div className="flex min-h-0 flex-1">
-          <nav aria-label="Treatments" className="w-[236px] shrink-0 overflow-y-auto border-r border-strong-line">
+          <nav aria-label="Treatments" className="w-[236px] shrink-0 overflow-y-auto border-r border-hairline">
             <ul>
               {treatments.map((one) => (
                 <li key={one.name}>
                   <Link
                     href={`/treatments/${encodeURIComponent(one.name)}`}
                     aria-current={one.name === chosen.name ? 'page' : undefined}
-                    className={`flex flex-col gap-0.5 border-b border-line px-4 py-2 ${one.name === chosen.name ? 'bg-pressed shadow-[inset_3px_0_var(--color-accent)]' : 'hover:bg-raised'}`}
+                    className={`flex flex-col gap-0.5 border-b border-hairline px-4 py-2 ${one.name === chosen.name ? 'bg-hover shadow-[inset_3px_0_var(--color-accent)]' : 'hover:bg-panel'}`}
                   >
                     <span className="flex items-baseline justify-between gap-2">
                       <span className="truncate">{one.name}</span>
-                      <span className="shrink-0 font-mono text-xs text-soft-ink">
+                      <span className="shrink-0 font-mono text-small text-soft">
                         {one.offered ? versionWords(one.version) : 'taken back'}
                       </span>
                     </span>
-                    <span className="text-xs text-soft-ink">{one.purpose}</span>
+                    <span className="text-small text-soft">{one.purpose}</span>
                   </Link>
                 </li>
               ))}
@@ -135,14 +135,14 @@ function Settings({ treatment, settings, changed, shown, onVersion, onChange, fo
   return (
     <form
       aria-label={`Settings of ${treatment.name}`}
-      className="flex w-[336px] shrink-0 flex-col border-r border-strong-line"
+      className="flex w-[336px] shrink-0 flex-col border-r border-hairline"
       onSubmit={(event) => {
         event.preventDefault();
         keep();
       }}
     >
       <div className="min-h-0 flex-1 overflow-y-auto">
-        <div className="flex flex-col gap-2 border-b border-line px-4 py-3">
+        <div className="flex flex-col gap-2 border-b border-hairline px-4 py-3">
           <Field
             label="Name (another one makes a new treatment)"
             value={settings.name}
@@ -164,14 +164,14 @@ function Settings({ treatment, settings, changed, shown, onVersion, onChange, fo
             onChange={(one) => onVersion(Number(one))}
           />
           {about && (
-            <p className="text-xs text-soft-ink">
+            <p className="text-small text-soft">
               Saved by {about.by}, {when(about.at)}
             </p>
           )}
         </div>
         {form}
       </div>
-      <div className="flex flex-col gap-1.5 border-t border-strong-line p-3">
+      <div className="flex flex-col gap-1.5 border-t border-hairline p-3">
         {(save.error ?? turn.error) && <p role="alert">{(save.error ?? turn.error)?.message}</p>}
         <div className="grid grid-cols-[1fr_auto] gap-1">
           <Button type="submit" kind="main" disabled={save.isPending || !(changed || old)}>
@@ -203,7 +203,7 @@ function Settings({ treatment, settings, changed, shown, onVersion, onChange, fo
             Bring version {version} back
           </Button>
         ))}
-        <p className="text-xs text-soft-ink">Stacks keep the version that they were given.</p>
+        <p className="text-small text-soft">Stacks keep the version that they were given.</p>
       </div>
     </form>
   );

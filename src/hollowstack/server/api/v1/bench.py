@@ -7,6 +7,7 @@ from hollowstack.core.page.geometry import Point
 from hollowstack.core.settings.adjustments import Calibration
 from hollowstack.core.settings.override import Correction, Override
 from hollowstack.core.settings.treatment import Treatment
+from hollowstack.server.api.v1.parts import with_picture
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.stacks.models import Page
@@ -52,11 +53,10 @@ def calibrate_device(request: Request, page_id: int, asked: CalibrationIn) -> Ca
 
 @router.post("/pages/{int:page_id}/preview", response={200: Preview, 404: Problem})
 def preview_page(request: Request, page_id: int, asked: PreviewIn) -> HttpResponse:
-    """What a page would look like; nothing is kept."""
+    """What a page would look like, and its picture as a part of its own; nothing is kept."""
     page = with_results(Page.objects.filter(pk=page_id)).select_related("stack").get()
-    made = preview(page, _tried(page, asked), asked.treatment, asked.longest)
-    # The picture is long: written down as it is, not checked against the schema a second time.
-    return HttpResponse(made.model_dump_json(), content_type="application/json; charset=utf-8")
+    told, jpeg = preview(page, _tried(page, asked), asked.treatment, asked.longest)
+    return with_picture("preview", told, jpeg)
 
 
 def _tried(page: Page, asked: PreviewIn) -> Override:

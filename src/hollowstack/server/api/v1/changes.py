@@ -3,6 +3,7 @@
 from datetime import datetime
 from typing import Annotated, Literal, cast
 
+from django.db import transaction
 from ninja import Field, Schema
 from pydantic import BaseModel
 
@@ -155,6 +156,8 @@ class ChangeIn(Schema):
 
     seen: int
     doing: Doing
+    nonce: str | None = Field(None, min_length=8, max_length=40)
+    """A name that whoever asks gives it: asked again under the same, it is answered again, and not done again."""
 
 
 class ChangeOut(Schema):
@@ -167,6 +170,12 @@ class ChangeOut(Schema):
     state: ChangeState
 
 
+class ChangeMade(ChangeOut):
+    """A change as it was made; ``count`` is the stack's count of changes by then: a list that has come so far shows it."""
+
+    count: int
+
+
 class HistoryOut(Schema):
     """What was done to a stack, the last first; which change can be undone and done again next."""
 
@@ -175,13 +184,20 @@ class HistoryOut(Schema):
     redo: int | None
 
 
-@router.post("/stacks/{int:stack_id}/changes", response={200: ChangeOut, 404: Problem, 409: Problem})
-def create_change(request: Request, stack_id: int, change: ChangeIn) -> ChangeOut:
+@router.post("/stacks/{int:stack_id}/changes", response={200: ChangeMade, 404: Problem, 409: Problem})
+def create_change(request: Request, stack_id: int, change: ChangeIn) -> ChangeMade:
     """Do something to pages by hand."""
     needed = CHANGES.get(change.doing.do, Right.WORK)
     if needed not in request.who.rights:
         raise Forbidden(f"Only {WORDS[needed]} may do that: ask one of them.")
-    return _out(_do(Arranging(stack_id, request.user, change.seen), change.doing))
+    if change.nonce is None:
+        return _made(_do(Arranging(stack_id, request.user, change.seen), change.doing))
+    with transaction.atomic():
+        if before := Change.objects.filter(stack_id=stack_id, nonce=change.nonce).first():
+            return _made(before)
+        made = _do(Arranging(stack_id, request.user, change.seen), change.doing)
+        Change.objects.filter(pk=made.pk).update(nonce=change.nonce)
+    return _made(made)
 
 
 @router.get("/stacks/{int:stack_id}/changes", response={200: HistoryOut, 404: Problem})
@@ -193,16 +209,16 @@ def get_history(request: Request, stack_id: int) -> HistoryOut:
     return HistoryOut(changes=[_out(row) for row in rows], undo=undo.pk if undo else None, redo=redo.pk if redo else None)
 
 
-@router.post("/stacks/{int:stack_id}/changes/{int:change_id}/undo", response={200: ChangeOut, 404: Problem, 409: Problem})
-def undo_change(request: Request, stack_id: int, change_id: int) -> ChangeOut:
-    """Take the last change back; it must be the one named."""
-    return _out(history.undo(stack_id, change_id))
+@router.post("/stacks/{int:stack_id}/changes/{int:change_id}/undo", response={200: ChangeMade, 404: Problem, 409: Problem})
+def undo_change(request: Request, stack_id: int, change_id: int) -> ChangeMade:
+    """Take the last change back; it must be the one named. One that is taken back already stays so."""
+    return _made(history.undo(stack_id, change_id))
 
 
-@router.post("/stacks/{int:stack_id}/changes/{int:change_id}/redo", response={200: ChangeOut, 404: Problem, 409: Problem})
-def redo_change(request: Request, stack_id: int, change_id: int) -> ChangeOut:
-    """Do again what was undone last; it must be the one named."""
-    return _out(history.redo(stack_id, change_id))
+@router.post("/stacks/{int:stack_id}/changes/{int:change_id}/redo", response={200: ChangeMade, 404: Problem, 409: Problem})
+def redo_change(request: Request, stack_id: int, change_id: int) -> ChangeMade:
+    """Do again what was undone last; it must be the one named. One that is done again already stays so."""
+    return _made(history.redo(stack_id, change_id))
 
 
 def _do(hand: Arranging, doing: Doing) -> Change:
@@ -248,6 +264,11 @@ def _reorder(hand: Arranging, doing: Reorder) -> Change:
         case [*_, by]:
             return hand.sort(doing.pages, by)
     raise AssertionError(doing.do)
+
+
+def _made(change: Change) -> ChangeMade:
+    count = Stack.everything.values_list("change", flat=True).get(pk=change.stack_id)
+    return ChangeMade(**_out(change).model_dump(), count=count)
 
 
 def _out(change: Change) -> ChangeOut:

@@ -18,6 +18,8 @@ _SCHEMES = {
     },
     "token": {"type": "http", "scheme": "bearer", "description": "A token made for a script (RFC 6750)."},
 }
+_WITH_PICTURE = {"previewPage": "preview"}
+"""Operations that answer in two parts: what is told under a name, and a picture."""
 _STEP = {"name": "step", "in": "path", "required": True, "schema": {"enum": ["measure", "render"]}}
 _KEY = {"name": "key", "in": "path", "required": True, "schema": {"type": "string", "pattern": "^[0-9a-f]{64}$"}}
 
@@ -90,6 +92,12 @@ class DescribedAPI(NinjaAPI):
                     content = answer.get("content", {})
                     if content.get("application/json", {}).get("schema") == _PROBLEM:
                         answer["content"] = {MEDIA_TYPE: {"schema": _PROBLEM}}
+                if name := _WITH_PICTURE.get(operation["operationId"]):
+                    answer = operation["responses"][200]
+                    told = answer["content"].pop("application/json")["schema"]
+                    picture = {"type": "string", "format": "binary"}
+                    parts = {"type": "object", "properties": {name: told, "picture": picture}, "required": [name, "picture"]}
+                    answer["content"]["multipart/form-data"] = {"schema": parts}
                 if OPERATIONS[operation["operationId"]] is not None:
                     operation["security"] = [{name: []} for name in _SCHEMES]
         schema["paths"].update(_BESIDE)

@@ -6,8 +6,8 @@ export function CaptureAgain({ pages, onPage }: { pages: readonly PageRow[]; onP
   const again = pages.filter((one) => one.rescan);
   if (again.length === 0) return null;
   return (
-    <section aria-label="To capture again" className="shrink-0 border-t border-strong-line p-4">
-      <h2 className="text-xs text-soft-ink">To capture again, in place</h2>
+    <section aria-label="To capture again" className="shrink-0 border-t border-hairline p-4">
+      <h2 className="text-small text-soft">To capture again, in place</h2>
       <ul className="mt-1 flex max-h-24 flex-wrap gap-1 overflow-y-auto">
         {again.map((one) => (
           <li key={one.id}>

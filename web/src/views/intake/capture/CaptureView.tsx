@@ -131,7 +131,7 @@ export function CaptureView({ stack, stackId, change, pages, page, onChange, onP
           />
         )}
       </main>
-      <aside aria-label="Capture" className="flex w-[300px] shrink-0 flex-col border-l border-strong-line bg-board">
+      <aside aria-label="Capture" className="flex w-[300px] shrink-0 flex-col border-l border-hairline bg-ground">
         <div className="flex h-12 shrink-0 items-center px-4">
           <Choice
             label="Beside the glass"

@@ -17,7 +17,7 @@ export type FeederViewProps = {
 export function FeederView({ loads, half, sides, empty, pages }: FeederViewProps) {
   if (half === 'backs' && loads.pair?.fronts.files.length) return <BacksView loads={loads} pages={pages} />;
   return (
-    <div className="min-h-0 flex-1 bg-surround-deep text-pale-ink">
+    <div className="min-h-0 flex-1 bg-surround text-on-accent">
       <Empty title={titleOf(sides, half)}>
         <p>{wordsOf(half, empty)}</p>
         {loads.unwoven && (
@@ -44,10 +44,10 @@ function BacksView({ loads, pages }: Pick<FeederViewProps, 'loads' | 'pages'>) {
   return (
     <section
       aria-label="Which sheets have a back"
-      className="flex min-h-0 flex-1 flex-col bg-surround-deep text-pale-ink"
+      className="flex min-h-0 flex-1 flex-col bg-surround text-on-accent"
     >
       <div className="shrink-0 px-4 pt-4 pb-3">
-        <h2 className="text-lg font-semibold">Now the backs</h2>
+        <h2 className="text-title font-semibold">Now the backs</h2>
         <p role="status">
           {taken.length
             ? `Take out ${taken.length === 1 ? 'sheet' : 'sheets'} ${taken.join(', ')}, turn the other ${left} over together, and lay them in.`
@@ -74,13 +74,13 @@ function BacksView({ loads, pages }: Pick<FeederViewProps, 'loads' | 'pages'>) {
               </span>
               <span className="flex w-full justify-between">
                 <span className="font-mono">{sheet + 1}</span>
-                <span className="text-xs">{single.has(sheet) ? 'no back' : ''}</span>
+                <span className="text-small">{single.has(sheet) ? 'no back' : ''}</span>
               </span>
             </button>
           </li>
         ))}
       </ol>
-      <p className="shrink-0 border-t border-strong-line bg-board px-4 py-3 text-ink">
+      <p className="shrink-0 border-t border-hairline bg-ground px-4 py-3 text-ink">
         {counted(left, 'back')} to come, for {counted(files.length, 'front')}
       </p>
     </section>

@@ -101,7 +101,7 @@ export function Glass(props: GlassProps) {
           rotate: `${quarter * 90}deg`,
         }}
       >
-        <div className="absolute inset-0 bg-surround-deep" />
+        <div className="absolute inset-0 bg-surround" />
         {picture && (
           <img
             src={picture}
@@ -150,7 +150,7 @@ export function Glass(props: GlassProps) {
           {drawing && <FrameShape frame={drawing} number={frames.length + 1} chosen bad={false} />}
         </svg>
         {looking && (
-          <output className="absolute inset-x-0 bottom-0 bg-ink/80 px-3 py-1 text-center text-pale-ink">
+          <output className="absolute inset-x-0 bottom-0 bg-ink/80 px-3 py-1 text-center text-on-accent">
             Looking …
           </output>
         )}
@@ -216,7 +216,7 @@ function FrameShape({ frame, number, chosen, bad, onGrasp, onFocus, onKey }: Sha
         y={top + 6.8}
         fontSize="6.5"
         textAnchor="middle"
-        fill="var(--color-pale-ink)"
+        fill="var(--color-paper)"
         pointerEvents="none"
       >
         {number}

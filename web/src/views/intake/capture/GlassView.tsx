@@ -27,7 +27,7 @@ export function GlassView({ glass, station, wish, papers }: GlassViewProps) {
         onFrames={glass.setFrames}
         onChoose={glass.setChosen}
       />
-      <div className="flex h-11 shrink-0 items-center gap-3 border-t border-strong-line bg-board px-4">
+      <div className="flex h-11 shrink-0 items-center gap-3 border-t border-hairline bg-ground px-4">
         <span>
           {frames.length
             ? `${frames.length === 1 ? '1 frame' : `${frames.length} frames`}, a page each`
@@ -36,17 +36,17 @@ export function GlassView({ glass, station, wish, papers }: GlassViewProps) {
               : 'Lay the sheet face down, its corner at the mark, and look'}
         </span>
         {frame && (
-          <span className="ml-auto font-mono text-xs" data-testid="frame-size">
+          <span className="ml-auto font-mono text-small" data-testid="frame-size">
             {figure(frame.width, 0)} × {figure(frame.height, 0, 'mm')} · {figure((frame.width / 25.4) * wish.ppi, 0)} ×{' '}
             {figure((frame.height / 25.4) * wish.ppi, 0, 'px')}
           </span>
         )}
         <span className={frame ? 'flex gap-1' : 'ml-auto flex gap-1'}>
           <Button onClick={glass.addFrame}>
-            New frame <kbd className="font-mono text-xs text-soft-ink">M</kbd>
+            New frame <kbd className="font-mono text-small text-soft">M</kbd>
           </Button>
           <Button onClick={glass.turnView}>
-            Turn view <kbd className="font-mono text-xs text-soft-ink">T</kbd>
+            Turn view <kbd className="font-mono text-small text-soft">T</kbd>
           </Button>
         </span>
       </div>

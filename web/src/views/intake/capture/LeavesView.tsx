@@ -39,7 +39,7 @@ export function LeavesView({ fronts, backs, pages, single, onSingle, onApply, on
   let number = 0;
   return (
     <section aria-label="Leaves" className="flex min-h-0 flex-1 flex-col">
-      <div className="flex h-12 shrink-0 items-center gap-3 px-4 bg-surround-deep text-pale-ink">
+      <div className="flex h-12 shrink-0 items-center gap-3 px-4 bg-surround text-on-accent">
         <span>The backs came</span>
         <Choice
           label="Order of the backs"
@@ -63,12 +63,12 @@ export function LeavesView({ fronts, backs, pages, single, onSingle, onApply, on
             <li
               key={leaf.front}
               aria-label={`Sheet ${leaf.front + 1}`}
-              className="flex flex-col gap-1 rounded-md bg-surround-deep p-2 text-pale-ink"
+              className="flex flex-col gap-1 rounded-md bg-surround p-2 text-on-accent"
             >
               <div className="grid h-[132px] grid-cols-2 gap-0.5">
                 <Side run={fronts} index={leaf.front} pages={pages} />
                 {leaf.back === null ? (
-                  <span className="flex items-center justify-center border border-dashed border-pale-ink/60 text-xs">
+                  <span className="flex items-center justify-center border border-dashed border-surround-ink text-small">
                     {single.has(leaf.front) ? 'no back' : 'back missing'}
                   </span>
                 ) : (
@@ -80,7 +80,7 @@ export function LeavesView({ fronts, backs, pages, single, onSingle, onApply, on
                 <Button
                   aria-pressed={single.has(leaf.front)}
                   onClick={() => toggle(leaf.front)}
-                  className="ml-auto h-6! px-2! text-xs! aria-pressed:bg-accent aria-pressed:text-pale-ink"
+                  className="ml-auto h-6! px-2! text-small! aria-pressed:bg-accent aria-pressed:text-on-accent"
                 >
                   No back
                 </Button>
@@ -89,7 +89,7 @@ export function LeavesView({ fronts, backs, pages, single, onSingle, onApply, on
           );
         })}
       </ol>
-      <div className="flex shrink-0 items-center gap-3 border-t border-strong-line bg-board px-4 py-2">
+      <div className="flex shrink-0 items-center gap-3 border-t border-hairline bg-ground px-4 py-2">
         <p role="status" className="min-w-0 flex-1">
           {trouble ?? `${leaves.length} leaves: this is the order the pages will have. It can be undone.`}
         </p>

@@ -36,7 +36,7 @@ export function RunView({ run, pages, steering, onSteer, onLeave }: RunViewProps
           <Captured run={run} index={shown.index} page={pages.get(shown.page ?? -1)} large />
         ) : (
           run.state !== 'cancelled' && (
-            <p className="rounded-md bg-surround-deep p-3 text-base text-pale-ink">The first page is on its way.</p>
+            <p className="rounded-md bg-surround p-3 text-body text-on-accent">The first page is on its way.</p>
           )
         )}
       </div>
@@ -55,7 +55,7 @@ export function RunView({ run, pages, steering, onSteer, onLeave }: RunViewProps
                   aria-label={`Page ${index + 1} of this load`}
                   aria-pressed={index === shown?.index}
                   onClick={() => setLooked(index === last ? undefined : index)}
-                  className={`h-full min-w-10 p-1 ${index === shown?.index ? 'bg-accent' : 'bg-surround-deep'} rounded-md`}
+                  className={`h-full min-w-10 p-1 ${index === shown?.index ? 'bg-accent' : 'bg-surround'} rounded-md`}
                 >
                   <Captured run={run} index={index} page={pages.get(page ?? -1)} />
                 </button>
@@ -63,31 +63,31 @@ export function RunView({ run, pages, steering, onSteer, onLeave }: RunViewProps
             ))}
         </ul>
       )}
-      <div className="flex shrink-0 flex-col gap-2 border-t border-strong-line bg-board px-4 py-2" aria-live="polite">
+      <div className="flex shrink-0 flex-col gap-2 border-t border-hairline bg-ground px-4 py-2" aria-live="polite">
         <div className="flex items-center gap-3">
-          <span className="text-base">{WORDS[run.state]}</span>
-          <span className="text-soft-ink">{run.station_name}</span>
+          <span className="text-body">{WORDS[run.state]}</span>
+          <span className="text-soft">{run.station_name}</span>
           <span className="ml-auto font-mono">
             {expected ? `${run.received}/${expected}` : counted(run.received, 'image')}
           </span>
           {run.state === 'stopped' && (
             <>
               <Button kind="main" disabled={steering} onClick={() => onSteer('go-on')}>
-                Go on <kbd className="font-mono text-xs">G</kbd>
+                Go on <kbd className="font-mono text-small">G</kbd>
               </Button>
               <Button disabled={steering} onClick={() => onSteer('finish')}>
-                Finish with what is in <kbd className="font-mono text-xs text-soft-ink">F</kbd>
+                Finish with what is in <kbd className="font-mono text-small text-soft">F</kbd>
               </Button>
             </>
           )}
           {isOpen(run) || run.state === 'stopped' ? (
             <Button disabled={steering || run.state === 'cancelling'} onClick={() => onSteer('cancel')}>
-              Cancel, keep nothing <kbd className="font-mono text-xs text-soft-ink">⇧X</kbd>
+              Cancel, keep nothing <kbd className="font-mono text-small text-soft">⇧X</kbd>
             </Button>
           ) : (
             <Button kind="main" onClick={onLeave}>
               {run.settings.source === 'platen' ? 'Back to the glass' : 'Next load'}{' '}
-              <kbd className="font-mono text-xs">N</kbd>
+              <kbd className="font-mono text-small">N</kbd>
             </Button>
           )}
         </div>
@@ -97,7 +97,7 @@ export function RunView({ run, pages, steering, onSteer, onLeave }: RunViewProps
           </p>
         )}
         {run.problem && (
-          <p role="alert" className="border-l-2 border-ink pl-2 text-base">
+          <p role="alert" className="border-l-2 border-ink pl-2 text-body">
             {run.problem}
           </p>
         )}
@@ -114,7 +114,7 @@ export function Captured({ run, index, page, large }: CapturedProps) {
   const small = page?.original ? `/thumbs/measure/${page.original}.webp` : undefined;
   const [failed, setFailed] = useState(false);
   const source = !large && small ? small : `/api/v1/runs/${run.id}/images/${index}`;
-  if (failed && !small) return <span className="text-xs text-pale-ink">{index + 1}</span>;
+  if (failed && !small) return <span className="text-small text-on-accent">{index + 1}</span>;
   return (
     <img
       src={failed ? small : source}

@@ -126,19 +126,19 @@ export function StationPanel(props: StationPanelProps) {
         )}
       </div>
       {station && about && (
-        <div className="flex shrink-0 flex-col gap-2 border-t border-strong-line p-4">
-          <p className="font-mono text-xs" data-testid="estimate">
+        <div className="flex shrink-0 flex-col gap-2 border-t border-hairline p-4">
+          <p className="font-mono text-small" data-testid="estimate">
             {counted(about.images, 'image')} · about {bytes(about.bytes)} · {duration(about.seconds)}
           </p>
           {hindered && <p role="status">{hindered}</p>}
           <div className="flex gap-2">
             {wish.source === 'platen' && (
               <Button onClick={props.onLook} disabled={busy} className="flex-1">
-                Look <kbd className="font-mono text-xs text-soft-ink">L</kbd>
+                Look <kbd className="font-mono text-small text-soft">L</kbd>
               </Button>
             )}
             <Button kind="main" onClick={props.onCapture} disabled={busy || hindered !== undefined} className="flex-1">
-              {props.captureLabel} <kbd className="font-mono text-xs">C</kbd>
+              {props.captureLabel} <kbd className="font-mono text-small">C</kbd>
             </Button>
           </div>
         </div>
@@ -172,18 +172,18 @@ function StationList({ stations, chosen, onChoose }: StationListProps) {
           type="button"
           aria-pressed={station.id === chosen}
           onClick={() => onChoose(station)}
-          className={`flex flex-col rounded-md border px-3 py-1.5 text-left ${station.id === chosen ? 'border-accent bg-raised shadow-[inset_3px_0_var(--color-accent)]' : 'border-line hover:bg-raised'}`}
+          className={`flex flex-col rounded-md border px-3 py-1.5 text-left ${station.id === chosen ? 'border-accent bg-panel shadow-[inset_3px_0_var(--color-accent)]' : 'border-hairline hover:bg-panel'}`}
         >
           <span className="flex items-baseline justify-between gap-2">
-            <span className="truncate text-base">{station.name}</span>
-            <span className="shrink-0 text-xs text-soft-ink">{station.standing}</span>
+            <span className="truncate text-body">{station.name}</span>
+            <span className="shrink-0 text-small text-soft">{station.standing}</span>
           </span>
-          {station.id === chosen && station.advice && <span className="text-xs">{station.advice}</span>}
+          {station.id === chosen && station.advice && <span className="text-small">{station.advice}</span>}
         </button>
       ))}
       {stations.length === 0 && <p>No station is known yet: add one by its address.</p>}
       {!may ? (
-        <p className="text-xs text-soft-ink">Only administrators add stations and forget them.</p>
+        <p className="text-small text-soft">Only administrators add stations and forget them.</p>
       ) : address === undefined ? (
         <div className="flex gap-1">
           <Button kind="quiet" onClick={() => setAddress('')} className="h-7!">

@@ -36,12 +36,12 @@ export function ArrangePanel(props: ArrangePanelProps) {
   const { chosen, total, commands, reason, onReason, positionField, onPosition } = props;
   return (
     <div className="flex flex-col gap-3 p-4">
-      <h2 className="text-base font-semibold" aria-live="polite">
+      <h2 className="text-body font-semibold" aria-live="polite">
         {chosen.length === 1 ? `Page ${chosen[0]?.number} chosen` : `${counted(chosen.length, 'page')} chosen`}
       </h2>
       {GROUPS.map((group) => (
         <section key={group} aria-label={group} className="flex flex-col gap-1">
-          <h3 className="text-xs text-soft-ink">{group}</h3>
+          <h3 className="text-small text-soft">{group}</h3>
           <div className={`grid gap-1 ${COLUMNS[group]}`}>
             {commands
               .filter((command) => command.group === group && command.name !== 'position')
@@ -54,7 +54,7 @@ export function ArrangePanel(props: ArrangePanelProps) {
                   title={command.brief && command.label}
                 >
                   <span className="truncate">{command.brief ?? command.label}</span>
-                  <kbd className="font-mono text-xs text-soft-ink">{keyWords(command)}</kbd>
+                  <kbd className="font-mono text-small text-soft">{keyWords(command)}</kbd>
                 </Button>
               ))}
           </div>
@@ -89,7 +89,7 @@ function Position({ field, total, disabled, onPosition }: PositionProps) {
   return (
     <form onSubmit={submit} className="flex items-center gap-1">
       <label htmlFor="to-position" className="flex-1">
-        To position <kbd className="font-mono text-xs text-soft-ink">P</kbd>
+        To position <kbd className="font-mono text-small text-soft">P</kbd>
       </label>
       <input
         id="to-position"
@@ -101,7 +101,7 @@ function Position({ field, total, disabled, onPosition }: PositionProps) {
         placeholder={`1 to ${total}`}
         onChange={(event) => setValue(event.target.value.trim())}
         onKeyDown={(event) => event.key === 'Escape' && event.currentTarget.blur()}
-        className="h-7 w-20 rounded-md border border-strong-line bg-raised px-2 font-mono text-ink placeholder:text-soft-ink aria-invalid:border-2 aria-invalid:border-ink"
+        className="h-7 w-20 rounded-md border border-hairline bg-panel px-2 font-mono text-ink placeholder:text-soft aria-invalid:border-2 aria-invalid:border-ink"
       />
       <Button type="submit" disabled={!fits} className="h-7!">
         Move

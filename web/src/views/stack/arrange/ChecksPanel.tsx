@@ -23,7 +23,7 @@ export function ChecksPanel({ stackId, change, pages, onPage }: ChecksPanelProps
   if (!data) return <Loading label="Checking" className="m-4 h-24" />;
   return (
     <div className="flex flex-col gap-3 p-4">
-      <h2 className="text-base font-semibold">
+      <h2 className="text-body font-semibold">
         {data.length === 0
           ? 'Nothing to look at'
           : data.length === 1
@@ -35,16 +35,16 @@ export function ChecksPanel({ stackId, change, pages, onPage }: ChecksPanelProps
       )}
       <ul aria-label="Checks" className="flex flex-col">
         {data.map((finding) => (
-          <li key={`${finding.check} ${finding.page}`} className="border-t border-line">
+          <li key={`${finding.check} ${finding.page}`} className="border-t border-hairline">
             {finding.page === null ? (
               <p className="py-1.5">{finding.message}</p>
             ) : (
               <button
                 type="button"
                 onClick={() => finding.page !== null && onPage(finding.page)}
-                className="w-full py-1.5 text-left hover:bg-pressed"
+                className="w-full py-1.5 text-left hover:bg-hover"
               >
-                <span className="font-mono text-xs text-soft-ink">
+                <span className="font-mono text-small text-soft">
                   {place.get(finding.page)} {finding.check}
                 </span>
                 <br />

@@ -21,10 +21,10 @@ export function HistoryPanel({ stackId, change, busy, onTurn }: HistoryPanelProp
     <div className="flex min-h-0 flex-col gap-3 p-4">
       <div className="grid grid-cols-2 gap-1">
         <Button disabled={busy || !data?.undo} onClick={() => onTurn('undo')} className="justify-between!">
-          Undo <kbd className="font-mono text-xs text-soft-ink">Z</kbd>
+          Undo <kbd className="font-mono text-small text-soft">Z</kbd>
         </Button>
         <Button disabled={busy || !data?.redo} onClick={() => onTurn('redo')} className="justify-between!">
-          Redo <kbd className="font-mono text-xs text-soft-ink">Y</kbd>
+          Redo <kbd className="font-mono text-small text-soft">Y</kbd>
         </Button>
       </div>
       {error && <p role="alert">{error.message}</p>}
@@ -34,10 +34,10 @@ export function HistoryPanel({ stackId, change, busy, onTurn }: HistoryPanelProp
             <li
               key={row.id}
               aria-current={row.id === data.undo ? 'step' : undefined}
-              className={`flex flex-col border-t border-line py-1.5 pl-2 ${row.id === data.undo ? 'border-l-2 border-l-accent' : ''} ${row.state === 'done' ? '' : 'text-soft-ink'}`}
+              className={`flex flex-col border-t border-hairline py-1.5 pl-2 ${row.id === data.undo ? 'border-l-2 border-l-accent' : ''} ${row.state === 'done' ? '' : 'text-soft'}`}
             >
               <span className={row.state === 'done' ? '' : 'line-through'}>{row.what}</span>
-              <span className="text-xs text-soft-ink">
+              <span className="text-small text-soft">
                 {[row.by, when(row.at), STANDING[row.state]].filter(Boolean).join(' · ')}
               </span>
             </li>

@@ -1,0 +1,44 @@
+import { useEffect, useState } from 'react';
+import { type Command, commandFor } from '@/engine/keys/registry';
+import { allCommands, useCommands } from '@/hooks/useCommands';
+import { KeySheet } from './KeySheet';
+import { Palette } from './Palette';
+
+/** Listens to the keys of all open views, and shows them: as a sheet on "?", and as a list to choose from on Ctrl+K. */
+export function Keyboard({ places }: { places: readonly Command[] }) {
+  const [shown, setShown] = useState<{ what: 'keys' | 'palette'; commands: Command[] }>();
+  const show = (what: 'keys' | 'palette') => setShown({ what, commands: allCommands() });
+  useCommands([
+    { name: 'keys', label: 'Show these keys', key: '?', subject: 'Go to', perform: () => show('keys') },
+    {
+      name: 'palette',
+      label: 'Find a command or a view',
+      key: 'Ctrl+k',
+      subject: 'Go to',
+      anywhere: true,
+      perform: () => show('palette'),
+    },
+    ...places,
+  ]);
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      // What lies over the view has its own keys, and has used them by now.
+      if (event.defaultPrevented || document.querySelector(LAID_OVER)) return;
+      const command = commandFor(allCommands(), event);
+      if (!command) return;
+      event.preventDefault();
+      command.perform();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+  const close = () => setShown(undefined);
+  return (
+    <>
+      <KeySheet commands={shown?.commands ?? []} open={shown?.what === 'keys'} onClose={close} />
+      <Palette commands={shown?.commands ?? []} open={shown?.what === 'palette'} onClose={close} />
+    </>
+  );
+}
+
+const LAID_OVER = '[role=dialog], [role=alertdialog], [role=menu], [data-radix-select-viewport]';

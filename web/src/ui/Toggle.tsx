@@ -1,0 +1,25 @@
+import { Toggle as Radix } from 'radix-ui';
+import type { ReactNode } from 'react';
+import { Key } from './Key';
+
+export type ToggleProps = {
+  on: boolean;
+  onChange: (on: boolean) => void;
+  shortcut?: string | undefined;
+  children: ReactNode;
+};
+
+/** Something that is switched on and off. */
+export function Toggle({ on, onChange, shortcut, children }: ToggleProps) {
+  return (
+    <Radix.Root
+      pressed={on}
+      onPressedChange={onChange}
+      {...(shortcut ? { 'aria-keyshortcuts': shortcut } : {})}
+      className="inline-flex min-h-8 items-center gap-2 rounded-md border border-control bg-panel px-3 whitespace-nowrap hover:bg-hover data-[state=on]:border-accent data-[state=on]:bg-accent data-[state=on]:text-on-accent"
+    >
+      {children}
+      {shortcut && <Key of={shortcut} />}
+    </Radix.Root>
+  );
+}
