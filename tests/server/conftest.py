@@ -10,7 +10,7 @@ from django.test import Client
 
 from hollowstack.server.accounts.models import Person
 from hollowstack.server.accounts.rights import Role
-from hollowstack.server.api.v1 import views
+from hollowstack.server.api.v1 import shelf, views
 from hollowstack.server.engine.recording import Outcome, record
 from hollowstack.server.intake import batches
 from hollowstack.server.stacks import services
@@ -30,7 +30,7 @@ READ = {"words": 200, "mean_confidence": 94.0, "seconds": 1.0}
 def _no_known_rows():
     """Every test has its own database, in which the same numbers mean other pages."""
     views._known_rows.clear()
-    views._known_edges.clear()
+    shelf._known.clear()
     views._known_starts.clear()
 
 

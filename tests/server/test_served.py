@@ -116,7 +116,7 @@ def test_a_failure_of_the_server_is_no_page(client, monkeypatch):
     def fail(*_: object) -> None:
         raise ZeroDivisionError
 
-    monkeypatch.setattr("hollowstack.server.api.v1.stacks.views.stack_out", fail)
+    monkeypatch.setattr("hollowstack.server.api.v1.stacks.shelf.stack_out", fail)
     response = client.post("/api/v1/stacks", {"name": "a"}, content_type="application/json")
     assert (response.status_code, answer(response)["code"]) == (500, "broken")
     assert "ZeroDivision" not in response.content.decode()

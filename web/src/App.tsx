@@ -1,65 +1,103 @@
 import { useQuery } from '@tanstack/react-query';
-import { Redirect, Route, Switch } from 'wouter';
-import { sessionQuery } from '@/api/queries';
-import { KeyHelp } from '@/ui/KeyHelp';
-import { Failed, Loading } from '@/ui/States';
-import { BinView } from '@/views/bin/BinView';
-import { IntakeView } from '@/views/intake/IntakeView';
-import { AccountView } from '@/views/people/AccountView';
-import { InvitationView } from '@/views/people/InvitationView';
-import { PeopleView } from '@/views/people/PeopleView';
-import { ShelfView } from '@/views/shelf/ShelfView';
-import { SignInView } from '@/views/signin/SignInView';
-import { StackView } from '@/views/stack/StackView';
-import { TreatmentsView } from '@/views/treatments/TreatmentsView';
+import { type ComponentType, lazy, Suspense } from 'react';
+import { Redirect, Route, Switch, useLocation } from 'wouter';
+import { sessionQuery } from './api/queries';
+import type { Command } from './engine/keys/registry';
+import { useChrome } from './hooks/useChrome';
+import { Guarded } from './ui/Guarded';
+import { Keyboard } from './ui/Keyboard';
+import { Failed, Loading } from './ui/States';
+
+/** A view that is fetched when it is first gone to. */
+function view<Props extends object>(load: () => Promise<ComponentType<Props>>) {
+  const Loaded = lazy<ComponentType<Props>>(async () => ({ default: await load() }));
+  return Loaded;
+}
+
+const Shelf = view(async () => (await import('./views/shelf/ShelfView')).ShelfView);
+const Stack = view(async () => (await import('./views/stack/StackView')).StackView);
+const NewStack = view(async () => (await import('./views/intake/IntakeView')).IntakeView);
+const Treatments = view(async () => (await import('./views/treatments/TreatmentsView')).TreatmentsView);
+const People = view(async () => (await import('./views/people/PeopleView')).PeopleView);
+const Account = view(async () => (await import('./views/people/AccountView')).AccountView);
+const Invitation = view(async () => (await import('./views/people/InvitationView')).InvitationView);
+const Bin = view(async () => (await import('./views/bin/BinView')).BinView);
+const SignIn = view(async () => (await import('./views/signin/SignInView')).SignInView);
 
 /** Which view is shown; nothing but signing in to those who are not signed in. */
 export function App() {
   const { data: session, error, refetch } = useQuery(sessionQuery);
+  useChrome();
+  const [place] = useLocation();
   if (error) return <Failed message={error.message} retry={() => refetch()} />;
-  if (!session) return <Loading label="Loading" className="m-4 h-10" />;
-  if (!session.user)
+  if (!session) return <Loading label="Loading" className="m-6 h-10" />;
+  const { user } = session;
+  if (!user)
     return (
-      <Switch>
-        <Route path="/invitation">
-          <InvitationView secret={window.location.hash.slice(1)} />
-        </Route>
-        <Route>
-          <SignInView people={session.people} />
-        </Route>
-      </Switch>
+      <Suspense fallback={<Loading label="Loading" className="m-6 h-10" />}>
+        <Switch>
+          <Route path="/invitation">
+            <Invitation secret={window.location.hash.slice(1)} />
+          </Route>
+          <Route>
+            <SignIn people={session.people} />
+          </Route>
+        </Switch>
+      </Suspense>
     );
   return (
     <>
-      <KeyHelp />
-      <Switch>
-        <Route path="/">
-          <ShelfView user={session.user} />
-        </Route>
-        <Route path="/new">
-          <IntakeView user={session.user} />
-        </Route>
-        <Route path="/people">
-          {session.rights.includes('people') ? <PeopleView user={session.user} /> : <Redirect to="/" />}
-        </Route>
-        <Route path="/account">
-          <AccountView user={session.user} />
-        </Route>
-        <Route path="/bin">
-          <BinView user={session.user} />
-        </Route>
-        <Route path="/treatments/:name?">
-          {({ name }) => <TreatmentsView user={session.user ?? ''} name={name ?? ''} />}
-        </Route>
-        <Route path="/stacks/:stack/*?">
-          {({ stack, '*': rest }) => (
-            <StackView key={stack} user={session.user ?? ''} stackId={Number(stack)} rest={rest ?? ''} />
-          )}
-        </Route>
-        <Route>
-          <Redirect to="/" />
-        </Route>
-      </Switch>
+      <Places people={session.rights.includes('people')} work={session.rights.includes('work')} />
+      <Guarded key={place.split('/')[1]} what="This view">
+        <Suspense fallback={<Loading label="Loading the view" className="m-6 h-10" />}>
+          <Switch>
+            <Route path="/">
+              <Shelf user={user} />
+            </Route>
+            <Route path="/new">
+              <NewStack user={user} />
+            </Route>
+            <Route path="/people">{session.rights.includes('people') ? <People user={user} /> : <Redirect to="/" />}</Route>
+            <Route path="/account">
+              <Account user={user} />
+            </Route>
+            <Route path="/bin">
+              <Bin user={user} />
+            </Route>
+            <Route path="/treatments/:name?">{({ name }) => <Treatments user={user} name={name ?? ''} />}</Route>
+            <Route path="/stacks/:stack/*?">
+              {({ stack, '*': rest }) => <Stack key={stack} user={user} stackId={Number(stack)} rest={rest ?? ''} />}
+            </Route>
+            <Route>
+              <Redirect to="/" />
+            </Route>
+          </Switch>
+        </Suspense>
+      </Guarded>
     </>
+  );
+}
+
+/** Everywhere one can go by name. */
+function Places({ people, work }: { people: boolean; work: boolean }) {
+  const [, go] = useLocation();
+  const place = (label: string, href: string): Command => ({
+    name: `go ${href}`,
+    label,
+    key: '',
+    subject: 'Go to',
+    perform: () => go(href),
+  });
+  return (
+    <Keyboard
+      places={[
+        place('Shelf', '/'),
+        ...(work ? [place('New stack', '/new')] : []),
+        place('Treatments', '/treatments'),
+        ...(people ? [place('People', '/people')] : []),
+        place('Bin', '/bin'),
+        place('Your account', '/account'),
+      ]}
+    />
   );
 }

@@ -1,17 +1,18 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
-import { Refusal } from '@/api/client';
-import { sessionQuery } from '@/api/queries';
-import { Notices, notify } from '@/ui/Notices';
 import { App } from './App';
+import { Refusal } from './api/client';
+import { sessionQuery } from './api/queries';
+import { leaveAll } from './engine/changes/hands';
+import { Guarded } from './ui/Guarded';
+import { Notices, notify } from './ui/Notices';
+import { Tips } from './ui/Tip';
 import './theme/theme.css';
 
 const client = new QueryClient({
   defaultOptions: {
-    queries: {
-      retry: (count, error) => count < 2 && !(error instanceof Refusal && error.status >= 400 && error.status < 500),
-    },
+    queries: { retry: (count, error) => count < 2 && !(error instanceof Refusal && !error.passing) },
     mutations: { onError: (error) => notify(error.message) },
   },
 });
@@ -21,14 +22,20 @@ client.getQueryCache().subscribe(({ query, type }) => {
     client.invalidateQueries({ queryKey: sessionQuery.queryKey });
   }
 });
+// Views have flushed what was being set by then: their listeners were there before.
+window.addEventListener('pagehide', leaveAll);
 
 const root = document.getElementById('root');
 if (!root) throw new Error('the page has no root element');
 createRoot(root).render(
   <StrictMode>
     <QueryClientProvider client={client}>
-      <App />
-      <Notices />
+      <Tips delayDuration={500}>
+        <Guarded what="The application">
+          <App />
+        </Guarded>
+        <Notices />
+      </Tips>
     </QueryClientProvider>
   </StrictMode>,
 );

@@ -1,5 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
-import { post } from './client';
+import { api, Refusal } from './client';
 import type { components } from './schema';
 import type { TreatmentSettings } from './treatments';
 
@@ -7,53 +6,30 @@ export type Correction = components['schemas']['Correction'];
 export type Adjustments = components['schemas']['Adjustments'];
 /** A correction, or another line between the two halves of an image. */
 export type Wish = Correction & { split?: { start: [number, number]; end: [number, number] } };
-export type Preview = components['schemas']['Preview'];
+/** A page as it would be, with the address of its picture in this browser. */
+export type Preview = components['schemas']['Preview'] & { picture: string };
 
-export type Previewed = {
-  data: Preview | undefined;
-  /** What was asked for when it came. */
-  of: string | undefined;
-  error: string | undefined;
+export type Asked = {
+  page: number;
+  /** Of the page as saved: what is asked is another question when it has changed. */
+  revision: string;
+  correction: Correction;
+  split?: Wish['split'];
+  longest: number;
+  treatment?: TreatmentSettings | undefined;
 };
 
-/**
- * What a page would look like. One question at a time, and then only the latest: hands are quicker than answers.
- * `page` is undefined while nothing is to be asked.
- */
-export function usePreview(
-  page: number | undefined,
-  revision: string,
-  tried: Wish,
-  longest: number,
-  treatment?: TreatmentSettings,
-): Previewed {
-  const [state, setState] = useState<Previewed & { page?: number }>({
-    data: undefined,
-    of: undefined,
-    error: undefined,
+/** What a page would look like. Its picture stays in this browser until its address is revoked. */
+export async function previewOf({ page, revision: _, correction, split, longest, treatment }: Asked): Promise<Preview> {
+  const { response } = await api.POST('/api/v1/pages/{page_id}/preview', {
+    params: { path: { page_id: page } },
+    body: { correction, longest, split: split ?? null, treatment: treatment ?? null },
+    parseAs: 'stream',
   });
-  const { split, ...correction } = tried;
-  const wanted =
-    page === undefined ? undefined : JSON.stringify({ page, revision, correction, split, longest, treatment });
-  const latest = useRef(wanted);
-  const asking = useRef(false);
-  useEffect(() => {
-    latest.current = wanted;
-    if (asking.current || !wanted) return;
-    const ask = async (question: string) => {
-      asking.current = true;
-      const { page, revision, ...asked } = JSON.parse(question);
-      try {
-        const data = await post<Preview>(`/api/v1/pages/${page}/preview`, asked);
-        setState({ data, of: question, error: undefined, page });
-      } catch (error) {
-        setState((now) => ({ ...now, of: question, error: (error as Error).message, page }));
-      }
-      asking.current = false;
-      if (latest.current && latest.current !== question) ask(latest.current);
-    };
-    ask(wanted);
-  }, [wanted]);
-  const mine = state.page === page && page !== undefined;
-  return mine ? state : { data: undefined, of: undefined, error: undefined };
+  const parts = await response.formData();
+  const [told, picture] = [parts.get('preview'), parts.get('picture')];
+  if (told === null || !(picture instanceof Blob))
+    throw new Refusal('The server sent no picture of this page: try again.', 502);
+  const preview = typeof told === 'string' ? told : await told.text();
+  return { ...JSON.parse(preview), picture: URL.createObjectURL(picture) };
 }

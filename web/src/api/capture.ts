@@ -1,11 +1,11 @@
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
 import type { Frame } from '@/engine/geometry/frames';
-import { get, post, remove } from './client';
-import type { CaptureSettings, Run, Station } from './types';
+import { api, done, told } from './client';
+import type { CaptureSettings, Run } from './types';
 
 export const stationsQuery = queryOptions({
   queryKey: ['stations'],
-  queryFn: ({ signal }) => get<Station[]>('/api/v1/stations', signal),
+  queryFn: ({ signal }) => told(api.GET('/api/v1/stations', { signal })),
   refetchInterval: 2000,
 });
 
@@ -15,20 +15,20 @@ export const isOpen = (run: Run | undefined) => run !== undefined && OPEN.has(ru
 export const runsQuery = (stackId: number) =>
   queryOptions({
     queryKey: ['runs', stackId],
-    queryFn: ({ signal }) => get<Run[]>(`/api/v1/stacks/${stackId}/runs`, signal),
-    refetchInterval: ({ state }) => (state.data?.some(isOpen) ? 400 : 3000),
+    queryFn: ({ signal }) => told(api.GET('/api/v1/stacks/{stack_id}/runs', { params: { path: { stack_id: stackId } }, signal })),
+    refetchInterval: ({ state }) => (state.data?.some((run) => isOpen(run)) ? 400 : 3000),
   });
 
 /** Have a station look over its glass; returns the address of the picture and the name by which frames are asked for. */
 export async function prescanOf(stationId: number): Promise<{ nonce: string; picture: string }> {
-  const { nonce } = await post<{ nonce: string }>(`/api/v1/stations/${stationId}/prescans`, {});
+  const { nonce } = await told(api.POST('/api/v1/stations/{station_id}/prescans', { params: { path: { station_id: stationId } } }));
   return { nonce, picture: `/api/v1/prescans/${nonce}.jpg` };
 }
 
 /** Frames proposed for what lies on the glass. */
 export async function proposedFrames(nonce: string): Promise<Frame[]> {
-  const found = await get<[number, number, number, number, number][]>(`/api/v1/prescans/${nonce}/frames`);
-  return found.map(([x, y, width, height, angle]) => ({ x, y, width, height, angle }));
+  const found = await told(api.GET('/api/v1/prescans/{nonce}/frames', { params: { path: { nonce } } }));
+  return found.map(([x = 0, y = 0, width = 0, height = 0, angle = 0]) => ({ x, y, width, height, angle }));
 }
 
 export function useCapture(stackId: number) {
@@ -39,12 +39,12 @@ export function useCapture(stackId: number) {
     );
   const start = useMutation({
     mutationFn: (wish: { station: number; settings: CaptureSettings }) =>
-      post<Run>(`/api/v1/stacks/${stackId}/runs`, wish),
+      told(api.POST('/api/v1/stacks/{stack_id}/runs', { params: { path: { stack_id: stackId } }, body: wish })),
     onSettled: fresh,
   });
   const steer = useMutation({
     mutationFn: ({ run, action }: { run: number; action: 'go-on' | 'finish' | 'cancel' }) =>
-      post<Run>(`/api/v1/runs/${run}/${action}`, {}),
+      told(api.POST('/api/v1/runs/{run_id}/{action}', { params: { path: { run_id: run, action } } })),
     onSettled: fresh,
   });
   return { start: start.mutate, starting: start.isPending, steer: steer.mutate, steering: steer.isPending };
@@ -54,11 +54,11 @@ export function useStations() {
   const client = useQueryClient();
   const fresh = () => client.invalidateQueries({ queryKey: ['stations'] });
   const add = useMutation({
-    mutationFn: (address: string) => post<Station>('/api/v1/stations', { address }),
+    mutationFn: (address: string) => told(api.POST('/api/v1/stations', { body: { address, name: '' } })),
     onSuccess: fresh,
   });
   const forget = useMutation({
-    mutationFn: (id: number) => remove<void>(`/api/v1/stations/${id}`),
+    mutationFn: (id: number) => done(api.DELETE('/api/v1/stations/{station_id}', { params: { path: { station_id: id } } })),
     onSuccess: fresh,
   });
   return { add, forget: forget.mutate };

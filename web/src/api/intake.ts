@@ -1,6 +1,6 @@
 import { keepPreviousData, queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
-import { get, post, put, remove } from './client';
-import type { CaptureSettings, DocumentsAfter, ExpectedFile, OrderSlip, PaperSize, Quota, Watch } from './types';
+import { api, done, told } from './client';
+import type { CaptureSettings, DocumentsAfter } from './types';
 
 const FOREVER = Number.POSITIVE_INFINITY;
 
@@ -8,39 +8,39 @@ const FOREVER = Number.POSITIVE_INFINITY;
 export const expectedQuery = (stackId: number) =>
   queryOptions({
     queryKey: ['expected', stackId],
-    queryFn: ({ signal }) => get<ExpectedFile[]>(`/api/v1/stacks/${stackId}/uploads`, signal),
+    queryFn: ({ signal }) => told(api.GET('/api/v1/stacks/{stack_id}/uploads', { params: { path: { stack_id: stackId } }, signal })),
   });
 
 /** How much may come, and has come; asked again now and then, not at every change. */
 export const quotasQuery = (stackId: number) =>
   queryOptions({
     queryKey: ['quotas', stackId],
-    queryFn: ({ signal }) => get<Quota[]>(`/api/v1/stacks/${stackId}/quotas`, signal),
+    queryFn: ({ signal }) => told(api.GET('/api/v1/stacks/{stack_id}/quotas', { params: { path: { stack_id: stackId } }, signal })),
     refetchInterval: 30_000,
   });
 
 export const watchQuery = (stackId: number, change: number) =>
   queryOptions({
     queryKey: ['watch', stackId, change],
-    queryFn: ({ signal }) => get<Watch>(`/api/v1/stacks/${stackId}/watch`, signal),
+    queryFn: ({ signal }) => told(api.GET('/api/v1/stacks/{stack_id}/watch', { params: { path: { stack_id: stackId } }, signal })),
     placeholderData: keepPreviousData,
   });
 
 export const papersQuery = queryOptions({
   queryKey: ['papers'],
-  queryFn: ({ signal }) => get<PaperSize[]>('/api/v1/paper-sizes', signal),
+  queryFn: ({ signal }) => told(api.GET('/api/v1/paper-sizes', { signal })),
   staleTime: FOREVER,
 });
 
 export const slipsQuery = queryOptions({
   queryKey: ['slips'],
-  queryFn: ({ signal }) => get<OrderSlip[]>('/api/v1/order-slips', signal),
+  queryFn: ({ signal }) => told(api.GET('/api/v1/order-slips', { signal })),
 });
 
 export function useWatch(stackId: number) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (on: boolean) => put<Watch>(`/api/v1/stacks/${stackId}/watch`, { on }),
+    mutationFn: (on: boolean) => told(api.PUT('/api/v1/stacks/{stack_id}/watch', { params: { path: { stack_id: stackId } }, body: { on } })),
     onSettled: () => client.invalidateQueries({ queryKey: ['watch', stackId] }),
   });
 }
@@ -58,12 +58,12 @@ export function useSlips() {
   const client = useQueryClient();
   const fresh = () => client.invalidateQueries({ queryKey: ['slips'] });
   const save = useMutation({
-    mutationFn: (slip: NewSlip) => post<OrderSlip>('/api/v1/order-slips', slip),
+    mutationFn: (slip: NewSlip) => told(api.POST('/api/v1/order-slips', { body: slip })),
     onSuccess: fresh,
   });
-  const drop = useMutation({ mutationFn: (id: number) => remove(`/api/v1/order-slips/${id}`), onSettled: fresh });
+  const drop = useMutation({ mutationFn: (id: number) => done(api.DELETE('/api/v1/order-slips/{slip_id}', { params: { path: { slip_id: id } } })), onSettled: fresh });
   const start = useMutation({
-    mutationFn: (id: number) => post<{ run: number; stack: number }>(`/api/v1/order-slips/${id}/start`, {}),
+    mutationFn: (id: number) => told(api.POST('/api/v1/order-slips/{slip_id}/start', { params: { path: { slip_id: id } } })),
   });
   return { save, drop, start };
 }

@@ -2,9 +2,10 @@
 
 import { queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { notify } from '@/ui/Notices';
-import { get, patch, post, put, remove } from './client';
+import { api, done, told } from './client';
+import { change } from './changes';
 import { keepToken, sessionQuery } from './queries';
-import type { Bin, Invitation, Person, RecordLine, Right, Role, Session, Token } from './types';
+import type { Right, Role } from './types';
 
 /** What whoever is signed in may do; what is not among it is not offered, and refused by the server. */
 export function useMay(right: Right): boolean {
@@ -21,23 +22,23 @@ export const ROLES: { value: Role; label: string; means: string }[] = [
 
 export const peopleQuery = queryOptions({
   queryKey: ['people'],
-  queryFn: ({ signal }) => get<Person[]>('/api/v1/people', signal),
+  queryFn: ({ signal }) => told(api.GET('/api/v1/people', { signal })),
 });
 export const recordQuery = queryOptions({
   queryKey: ['record'],
-  queryFn: ({ signal }) => get<RecordLine[]>('/api/v1/record', signal),
+  queryFn: ({ signal }) => told(api.GET('/api/v1/record', { signal })),
 });
 export const tokensQuery = queryOptions({
   queryKey: ['tokens'],
-  queryFn: ({ signal }) => get<Token[]>('/api/v1/tokens', signal),
+  queryFn: ({ signal }) => told(api.GET('/api/v1/tokens', { signal })),
 });
 export const binQuery = queryOptions({
   queryKey: ['bin'],
-  queryFn: ({ signal }) => get<Bin>('/api/v1/bin', signal),
+  queryFn: ({ signal }) => told(api.GET('/api/v1/bin', { signal })),
 });
 export const languagesQuery = queryOptions({
   queryKey: ['languages'],
-  queryFn: ({ signal }) => get<string[]>('/api/v1/languages', signal),
+  queryFn: ({ signal }) => told(api.GET('/api/v1/languages', { signal })),
   staleTime: Number.POSITIVE_INFINITY,
 });
 
@@ -49,16 +50,16 @@ export function usePeople() {
   };
   const change = useMutation({
     mutationFn: ({ id, ...what }: { id: number; role?: Role; active?: boolean }) =>
-      patch<Person>(`/api/v1/people/${id}`, what),
+      told(api.PATCH('/api/v1/people/{person_id}', { params: { path: { person_id: id } }, body: what })),
     onSettled: fresh,
   });
   const endSessions = useMutation({
-    mutationFn: (id: number) => remove<void>(`/api/v1/people/${id}/sessions`),
+    mutationFn: (id: number) => done(api.DELETE('/api/v1/people/{person_id}/sessions', { params: { path: { person_id: id } } })),
     onSuccess: () => notify('Signed out everywhere.'),
     onSettled: fresh,
   });
   const invite = useMutation({
-    mutationFn: (role: Role) => post<Invitation>('/api/v1/invitations', { role }),
+    mutationFn: (role: Role) => told(api.POST('/api/v1/invitations', { body: { role } })),
     onSettled: fresh,
   });
   return { change, endSessions, invite };
@@ -67,22 +68,22 @@ export function usePeople() {
 export function useAccount() {
   const client = useQueryClient();
   const password = useMutation({
-    mutationFn: (change: { old: string; new: string }) => put<void>('/api/v1/session/password', change),
+    mutationFn: (change: { old: string; new: string }) => done(api.PUT('/api/v1/session/password', { body: change })),
     onSuccess: () => {
       notify('The password is changed, and every other session has ended.');
       return client.invalidateQueries({ queryKey: sessionQuery.queryKey });
     },
   });
   const endAll = useMutation({
-    mutationFn: () => remove<void>('/api/v1/session/all'),
+    mutationFn: () => done(api.DELETE('/api/v1/session/all')),
     onSuccess: () => client.invalidateQueries({ queryKey: sessionQuery.queryKey }),
   });
   const fresh = () => client.invalidateQueries({ queryKey: ['tokens'] });
   const make = useMutation({
-    mutationFn: (token: { name: string; role: Role; days: number }) => post<Token>('/api/v1/tokens', token),
+    mutationFn: (token: { name: string; role: Role; days: number }) => told(api.POST('/api/v1/tokens', { body: token })),
     onSettled: fresh,
   });
-  const withdraw = useMutation({ mutationFn: (id: number) => remove<void>(`/api/v1/tokens/${id}`), onSettled: fresh });
+  const withdraw = useMutation({ mutationFn: (id: number) => done(api.DELETE('/api/v1/tokens/{token_id}', { params: { path: { token_id: id } } })), onSettled: fresh });
   return { password, endAll, make, withdraw };
 }
 
@@ -90,7 +91,7 @@ export function useAccept() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: async (who: { secret: string; user: string; password: string }) =>
-      keepToken(await post<Session>('/api/v1/invitations/accept', who)),
+      keepToken(await told(api.POST('/api/v1/invitations/accept', { body: who }))),
     onSuccess: (session) => client.setQueryData(sessionQuery.queryKey, session),
   });
 }
@@ -99,18 +100,23 @@ export function useBin() {
   const client = useQueryClient();
   const fresh = () => client.invalidateQueries();
   const deleteDocument = useMutation({
-    mutationFn: (id: number) => remove<void>(`/api/v1/documents/${id}`),
+    mutationFn: (id: number) => done(api.DELETE('/api/v1/documents/{document_id}', { params: { path: { document_id: id } } })),
     onSettled: fresh,
   });
   const restore = useMutation({
     mutationFn: ({ kind, id }: { kind: 'stacks' | 'documents'; id: number }) =>
-      post<void>(`/api/v1/bin/${kind}/${id}/restore`, {}),
+      done(
+        kind === 'stacks'
+          ? api.POST('/api/v1/bin/stacks/{stack_id}/restore', { params: { path: { stack_id: id } } })
+          : api.POST('/api/v1/bin/documents/{document_id}/restore', { params: { path: { document_id: id } } }),
+      ),
     onSettled: fresh,
   });
   const restorePages = useMutation({
     mutationFn: async ({ stack, pages }: { stack: number; pages: number[] }) => {
-      const { change: seen } = await get<{ change: number }>(`/api/v1/stacks/${stack}`);
-      return post(`/api/v1/stacks/${stack}/changes`, { seen, doing: { do: 'restore', pages } });
+      const params = { path: { stack_id: stack } };
+      const { change: seen } = await told(api.GET('/api/v1/stacks/{stack_id}', { params }));
+      return change(stack, seen, crypto.randomUUID(), { do: 'restore', pages });
     },
     onSettled: fresh,
   });
@@ -121,7 +127,7 @@ export function useBin() {
 export function useDeleteStack(gone: () => void) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (id: number) => remove<void>(`/api/v1/stacks/${id}`),
+    mutationFn: (id: number) => done(api.DELETE('/api/v1/stacks/{stack_id}', { params: { path: { stack_id: id } } })),
     onSuccess: () => {
       gone();
       client.invalidateQueries({ queryKey: ['stacks'] });

@@ -246,6 +246,9 @@ export interface paths {
         /**
          * List Stacks
          * @description Stacks, the newest first, so many at a time; ``before`` a stack goes on behind those that were told.
+         *
+         *     ``at`` leaves those that wait for a person, are worked on, wait to be bound, or are bound; ``named`` those with a name
+         *     that holds it.
          */
         get: operations["listStacks"];
         put?: never;
@@ -254,6 +257,26 @@ export interface paths {
          * @description Start a stack.
          */
         post: operations["createStack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Shelf
+         * @description How many stacks there are, by what they are at.
+         */
+        get: operations["getShelf"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1589,6 +1612,24 @@ export interface components {
             verdict: "pass" | "review" | "fail";
         };
         /**
+         * FirstPage
+         * @description One of the pages that lie on top of a stack: the picture of it as it stands now.
+         */
+        FirstPage: {
+            /**
+             * Step
+             * @enum {string}
+             */
+            step: "measure" | "render";
+            /** Key */
+            key: string;
+            /** Px */
+            px: [
+                number,
+                number
+            ];
+        };
+        /**
          * StackOut
          * @description A stack on the shelf.
          */
@@ -1620,6 +1661,38 @@ export interface components {
             edge: components["schemas"]["EdgeLine"][];
             /** Documents */
             documents: number;
+            /** Bytes */
+            bytes: number;
+            /** By */
+            by: string;
+            /**
+             * Touched At
+             * Format: date-time
+             */
+            touched_at: string;
+            /** First */
+            first: components["schemas"]["FirstPage"][];
+            waits: components["schemas"]["Waits"];
+        };
+        /**
+         * Waits
+         * @description What in a stack waits for a person.
+         */
+        Waits: {
+            /** Review */
+            review: number;
+            /** About */
+            about: boolean;
+            /** Failed */
+            failed: number;
+            /** Held */
+            held: number;
+            /** Expected */
+            expected: number;
+            /** Stopped */
+            stopped: string;
+            /** Backs */
+            backs: boolean;
         };
         /**
          * StackIn
@@ -1628,6 +1701,22 @@ export interface components {
         StackIn: {
             /** Name */
             name: string;
+        };
+        /**
+         * ShelfOut
+         * @description How many stacks there are, by what they are at.
+         */
+        ShelfOut: {
+            /** Everything */
+            everything: number;
+            /** Waiting */
+            waiting: number;
+            /** Working */
+            working: number;
+            /** Unbound */
+            unbound: number;
+            /** Bound */
+            bound: number;
         };
         /**
          * StackChange
@@ -4710,6 +4799,8 @@ export interface operations {
             query?: {
                 before?: number | null;
                 limit?: number;
+                at?: "everything" | "waiting" | "working" | "unbound" | "bound";
+                named?: string;
             };
             header?: never;
             path?: never;
@@ -4842,6 +4933,53 @@ export interface operations {
             };
             /** @description Insufficient Storage */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getShelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

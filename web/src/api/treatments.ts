@@ -1,5 +1,5 @@
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
-import { get, post } from './client';
+import { api, told } from './client';
 import type { components } from './schema';
 
 export type TreatmentSettings = components['schemas']['Treatment'];
@@ -24,23 +24,29 @@ export type FormSchema = {
   $defs: Record<string, { properties: Record<string, SettingSchema> }>;
 };
 
+/** The schema of a treatment as a form reads it: what is no object of fields has none. */
+const asForm = (schema: Record<string, unknown>): FormSchema => ({ properties: {}, $defs: {}, ...schema });
+
 export const treatmentsQuery = queryOptions({
   queryKey: ['treatments'],
-  queryFn: ({ signal }) => get<TreatmentInfo[]>('/api/v1/treatments', signal),
+  queryFn: ({ signal }) => told(api.GET('/api/v1/treatments', { signal })),
 });
 
 export const settingsQuery = (name: string, version: number | undefined) =>
   queryOptions({
     queryKey: ['treatment', name, version],
-    queryFn: ({ signal }) => {
-      const which = new URLSearchParams({ name, ...(version === undefined ? {} : { version: String(version) }) });
-      return get<TreatmentSettings>(`/api/v1/treatments/settings?${which}`, signal);
-    },
+    queryFn: ({ signal }) =>
+      told(
+        api.GET('/api/v1/treatments/settings', {
+          params: { query: { name, ...(version === undefined ? {} : { version }) } },
+          signal,
+        }),
+      ),
   });
 
 export const formQuery = queryOptions({
   queryKey: ['treatment form'],
-  queryFn: ({ signal }) => get<FormSchema>('/api/v1/treatments/form', signal),
+  queryFn: ({ signal }) => told(api.GET('/api/v1/treatments/form', { signal })).then(asForm),
   staleTime: Number.POSITIVE_INFINITY,
 });
 
@@ -53,12 +59,16 @@ export function useVersions() {
       client.invalidateQueries({ queryKey: ['treatment'] }),
     ]);
   const save = useMutation({
-    mutationFn: (settings: TreatmentSettings) => post<TreatmentInfo>('/api/v1/treatments', settings),
+    mutationFn: (settings: TreatmentSettings) => told(api.POST('/api/v1/treatments', { body: settings })),
     onSuccess: fresh,
   });
   const turn = useMutation({
     mutationFn: ({ way, ...which }: { way: 'take-back' | 'bring-back'; name: string; version: number }) =>
-      post<TreatmentInfo>(`/api/v1/treatments/${way}`, which),
+      told(
+        way === 'take-back'
+          ? api.POST('/api/v1/treatments/take-back', { body: which })
+          : api.POST('/api/v1/treatments/bring-back', { body: which }),
+      ),
     onSettled: fresh,
   });
   return { save, turn };

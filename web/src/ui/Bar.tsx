@@ -9,7 +9,7 @@ export function Bar({ label, value, max, className = '' }: BarProps) {
     <Progress.Root
       value={Math.round(share * 100)}
       aria-label={label}
-      className={`relative h-1 overflow-hidden rounded-sm bg-hover ${className}`}
+      className={`relative block h-1.5 overflow-hidden rounded-sm bg-hairline ${className}`}
     >
       <Progress.Indicator className="absolute inset-y-0 left-0 bg-accent" style={{ width: `${share * 100}%` }} />
     </Progress.Root>

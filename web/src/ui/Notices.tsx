@@ -1,5 +1,6 @@
 import { Toast } from 'radix-ui';
 import { useSyncExternalStore } from 'react';
+import { Cross } from './signs';
 
 type Notice = { id: number; text: string };
 let notices: Notice[] = [];
@@ -26,20 +27,20 @@ const subscribe = (listener: () => void) => {
 export function Notices() {
   const shown = useSyncExternalStore(subscribe, () => notices);
   return (
-    <Toast.Provider swipeDirection="down" duration={7000} label="Notice">
+    <Toast.Provider swipeDirection="down" duration={9000} label="Notice">
       {shown.map((notice) => (
         <Toast.Root
           key={notice.id}
           onOpenChange={(open) => !open && change(notices.filter(({ id }) => id !== notice.id))}
-          className="flex items-start gap-4 rounded-md border border-hairline bg-ink px-4 py-3 text-body text-on-accent"
+          className="flex items-start gap-4 rounded-md bg-ink px-4 py-3 text-panel shadow-lifted"
         >
-          <Toast.Description>{notice.text}</Toast.Description>
-          <Toast.Close aria-label="Dismiss" className="px-1 text-on-accent">
-            ×
+          <Toast.Description className="flex-1">{notice.text}</Toast.Description>
+          <Toast.Close aria-label="Dismiss" className="flex size-6 items-center justify-center">
+            <Cross />
           </Toast.Close>
         </Toast.Root>
       ))}
-      <Toast.Viewport className="fixed bottom-4 left-1/2 z-50 flex w-[560px] max-w-[90vw] -translate-x-1/2 flex-col gap-2" />
+      <Toast.Viewport className="fixed bottom-4 left-1/2 z-50 flex w-[36rem] max-w-[92vw] -translate-x-1/2 flex-col gap-2" />
     </Toast.Provider>
   );
 }

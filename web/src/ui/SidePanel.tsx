@@ -1,10 +1,10 @@
 import type { ReactNode } from 'react';
-import { Choice } from './Choice';
+import { Tabs } from './Tabs';
 
 export type SidePanelProps<T extends string> = {
   label: string;
   value: T;
-  options: { value: T; label: string }[];
+  options: readonly { value: T; label: string }[];
   onChange: (value: T) => void;
   children: ReactNode;
 };
@@ -12,11 +12,10 @@ export type SidePanelProps<T extends string> = {
 /** What stands beside the pages: one of a few panels, chosen on top. */
 export function SidePanel<T extends string>({ label, value, options, onChange, children }: SidePanelProps<T>) {
   return (
-    <aside aria-label={label} className="flex w-[272px] shrink-0 flex-col border-l border-hairline bg-ground">
-      <div className="flex h-12 shrink-0 items-center px-2">
-        <Choice label="Beside the pages" value={value} onChange={onChange} options={options} />
-      </div>
-      <div className="min-h-0 flex-1 overflow-y-auto">{children}</div>
+    <aside aria-label={label} className="flex w-full shrink-0 flex-col border-l border-hairline bg-panel lg:w-80">
+      <Tabs label="Beside the pages" value={value} options={options} onChange={onChange} className="flex-1">
+        {children}
+      </Tabs>
     </aside>
   );
 }

@@ -23,6 +23,10 @@ class Forbidden(HollowStackError):
     """Whoever is signed in may not do that."""
 
 
+class Foreign(Forbidden):
+    """A change that carries no token of the session, or one of a session that has ended."""
+
+
 def who_asks(request: HttpRequest) -> Who | None:
     """The person of a request's session, or of its token; None for a stranger.
 
@@ -76,7 +80,7 @@ class Allowed:
         """Whoever asks. Raises Stranger, Forbidden."""
         who = require(request, self.right)
         if who.token is None and check_csrf(request) is not None:
-            raise Forbidden("This request did not come from the page itself: load the page again.")
+            raise Foreign("This request did not come from the page itself: load the page again.")
         request.who = who  # type: ignore[attr-defined]
         return who
 

@@ -50,6 +50,7 @@ OPERATIONS: dict[str, Right | None] = {
     "endSessionsOf": Right.PEOPLE,
     "createInvitation": Right.PEOPLE,
     "listRecord": Right.PEOPLE,
+    "getShelf": Right.LOOK,
     "listStacks": Right.LOOK,
     "createStack": Right.WORK,
     "getStack": Right.LOOK,

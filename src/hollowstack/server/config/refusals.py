@@ -9,7 +9,7 @@ from hollowstack.server.config.middleware import on_the_way_out
 _SENTENCES = {
     401: ("signed-out", "You are not signed in: sign in, or send a token that has not ended."),
     400: ("malformed", "The request cannot be read: see the description at /api/v1/openapi.json."),
-    403: ("forbidden", "This request did not come from the page itself: load the page again."),
+    403: ("foreign", "This request did not come from the page itself: load the page again."),
     404: ("missing", "There is no such address: see the description at /api/v1/openapi.json."),
     405: ("not-for-this", "That cannot be done at this address: see the description at /api/v1/openapi.json."),
 }

@@ -62,6 +62,12 @@ describe('a correction', () => {
     expect(isPending(state)).toBe(true);
   });
 
+  it('is settled too where the page came before the answer', () => {
+    made = 0;
+    const { state } = told(set({ skew: 0.2 }), still, { kind: 'shown', count: 12 }, { kind: 'done', key: 'k1', count: 12 });
+    expect(isPending(state)).toBe(false);
+  });
+
   it('that is refused goes back to what the page has, and what was set since stays', () => {
     made = 0;
     const { state } = told(set({ skew: 0.1 }), still, set({ colour: 'grey' }), { kind: 'failed', key: 'k1' });

@@ -15,9 +15,11 @@ export type Correcting = {
   edits: Wish;
   /** In the order in which they were sent. */
   flights: readonly Flight[];
+  /** The count of changes at which the page is shown. */
+  shown: number;
 };
 
-export const untouched = (page: number): Correcting => ({ page, edits: {}, flights: [] });
+export const untouched = (page: number): Correcting => ({ page, edits: {}, flights: [], shown: -1 });
 
 export type Happening =
   | { kind: 'set'; part: Wish; now?: boolean }
@@ -55,22 +57,26 @@ export function correcting(state: Correcting, happened: Happening): [Correcting,
     }
     case 'done':
       return [
-        {
+        landed({
           ...state,
           flights: state.flights.map((flight) =>
             flight.key === happened.key ? { ...flight, count: happened.count } : flight,
           ),
-        },
+        }),
         [],
       ];
     case 'failed':
       // What was refused does not stand: the page shows what it has, and the refusal is told where refusals are.
       return [{ ...state, flights: state.flights.filter(({ key }) => key !== happened.key) }, []];
-    case 'shown': {
-      const open = state.flights.filter(({ count }) => count === undefined || count > happened.count);
-      return [open.length === state.flights.length ? state : { ...state, flights: open }, []];
-    }
+    case 'shown':
+      return [landed({ ...state, shown: happened.count }), []];
   }
+}
+
+/** Without what the page shows as saved by now. */
+function landed(state: Correcting): Correcting {
+  const open = state.flights.filter(({ count }) => count === undefined || count > state.shown);
+  return { ...state, flights: open };
 }
 
 /** What stands over the saved page: the latest of each thing. */

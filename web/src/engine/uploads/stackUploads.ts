@@ -1,6 +1,6 @@
 /** Uploads by stack: they go on while other views are looked at, and broken ones are taken up again. */
 
-import { get, post, remove } from '@/api/client';
+import { api, done, told } from '@/api/client';
 import type { ExpectedFile } from '@/api/types';
 import type { Named } from './files';
 import { type Ticket, UploadQueue } from './queue';
@@ -10,10 +10,14 @@ export type Where = { after?: number | null; instead?: number };
 
 const queues = new Map<number, UploadQueue>();
 
+/** Forgets a file that was announced and is not to come. */
+export const dropUpload = (id: number) =>
+  done(api.DELETE('/api/v1/uploads/{upload_id}', { params: { path: { upload_id: id } } }));
+
 export function uploadsOf(stackId: number): UploadQueue {
   const there = queues.get(stackId);
   if (there) return there;
-  const made = new UploadQueue(sendByTus, (id) => remove(`/api/v1/uploads/${id}`));
+  const made = new UploadQueue(sendByTus, dropUpload);
   queues.set(stackId, made);
   return made;
 }
@@ -21,22 +25,27 @@ export function uploadsOf(stackId: number): UploadQueue {
 /** Files into a stack; those that were announced once and have not come whole go on where they stopped. */
 export async function takeIn(stackId: number, files: readonly Named[], where: Where = {}): Promise<void> {
   const queue = uploadsOf(stackId);
-  const address = `/api/v1/stacks/${stackId}/uploads`;
-  const expected = where.instead === undefined ? await get<ExpectedFile[]>(address) : [];
+  const params = { path: { stack_id: stackId } };
+  const expected = where.instead === undefined ? await told(api.GET('/api/v1/stacks/{stack_id}/uploads', { params })) : [];
   const busy = queue.ids();
   const { known, fresh } = matched(
     files,
     expected.filter(({ id }) => !busy.has(id)),
   );
   const announced = fresh.length
-    ? await post<ExpectedFile[]>(address, {
-        ...where,
-        files: fresh.map(({ file, name }) => ({
-          name,
-          bytes: file.size,
-          modified_at: new Date(file.lastModified).toISOString(),
-        })),
-      })
+    ? await told(
+        api.POST('/api/v1/stacks/{stack_id}/uploads', {
+          params,
+          body: {
+            ...where,
+            files: fresh.map(({ file, name }) => ({
+              name,
+              bytes: file.size,
+              modified_at: new Date(file.lastModified).toISOString(),
+            })),
+          },
+        }),
+      )
     : [];
   queue.add([...known, ...fresh.flatMap((named, at) => (announced[at] ? [{ ...named, id: announced[at].id }] : []))]);
 }

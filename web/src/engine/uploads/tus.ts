@@ -1,8 +1,7 @@
 /** Sends a file by the tus resumable upload protocol, from the byte where it stopped, and has it taken in. */
 
 import { type DetailedError, Upload as Tus } from 'tus-js-client';
-import { csrfToken, post, Refusal, refusalFrom } from '@/api/client';
-import type { TakenIn } from '@/api/types';
+import { api, csrfToken, Refusal, refusalFrom, told as answered } from '@/api/client';
 import type { Send, Told } from './queue';
 
 const PIECE = 8 * 1024 * 1024;
@@ -16,7 +15,9 @@ export const sendByTus: Send = async ({ file, id }, told, again, signal) => {
   await bytesOf(file, id, told, signal);
   for (let attempt = 0; ; attempt++) {
     try {
-      const { pages, left_out } = await post<TakenIn>(`/api/v1/uploads/${id}/take-in?again=${again}`, {});
+      const { pages, left_out } = await answered(
+        api.POST('/api/v1/uploads/{upload_id}/take-in', { params: { path: { upload_id: id }, query: { again } } }),
+      );
       return { pages, leftOut: left_out };
     } catch (error) {
       if (!(error instanceof Refusal && goesOn(error, attempt))) throw error;
@@ -50,7 +51,8 @@ function bytesOf(file: File, id: number, told: Told, signal: AbortSignal): Promi
       chunkSize: PIECE,
       retryDelays: ATTEMPTS,
       storeFingerprintForResuming: false,
-      headers: { 'X-CSRFToken': csrfToken() },
+      // Asked for each piece: it may have been renewed in the meantime.
+      onBeforeRequest: (request) => request.setHeader('X-CSRFToken', csrfToken()),
       onProgress: told.sent,
       onChunkComplete: () => told.held(''),
       onShouldRetry: (error, attempt) => {

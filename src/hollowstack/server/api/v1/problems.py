@@ -20,6 +20,7 @@ TITLES = {
     "malformed": (400, "Not readable"),
     "signed-out": (401, "Nobody is signed in"),
     "forbidden": (403, "Not allowed"),
+    "foreign": (403, "Not from the page itself"),
     "missing": (404, "Not there"),
     "conflict": (409, "Changed in the meantime"),
     "not-for-this": (405, "Not for this address"),

@@ -8,7 +8,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from ninja.errors import HttpError, ValidationError
 
 from hollowstack.core.page.errors import HollowStackError, WorkerError, is_full
-from hollowstack.server.accounts.access import Forbidden, Stranger
+from hollowstack.server.accounts.access import Forbidden, Foreign, Stranger
 from hollowstack.server.api.v1 import session
 from hollowstack.server.api.v1.bench import router as bench
 from hollowstack.server.api.v1.bin import router as trash
@@ -46,7 +46,7 @@ def _stranger(request: HttpRequest, error: Exception) -> HttpResponse:
 
 @api.exception_handler(Forbidden)
 def _forbidden(request: HttpRequest, error: Exception) -> HttpResponse:
-    return problem("forbidden", str(error))
+    return problem("foreign" if isinstance(error, Foreign) else "forbidden", str(error))
 
 
 @api.exception_handler(ObjectDoesNotExist)

@@ -27,6 +27,31 @@ class EdgeLine(BaseModel):
     verdict: Verdict
 
 
+class FirstPage(BaseModel):
+    """One of the pages that lie on top of a stack: the picture of it as it stands now."""
+
+    step: Literal["measure", "render"]
+    key: str
+    px: tuple[int, int]
+
+
+class Waits(BaseModel):
+    """What in a stack waits for a person."""
+
+    review: int
+    """Pages to look at; of a tall stack as many as every n-th page makes likely, and then ``about`` is true."""
+    about: bool
+    failed: int
+    held: int
+    """Pages that the machine is short of something for; they go on by themselves."""
+    expected: int
+    """Files that were announced and have not come in."""
+    stopped: str
+    """Why a capture stopped; empty where none did."""
+    backs: bool
+    """Whether fronts were captured whose backs are still to come."""
+
+
 class StackOut(Schema):
     """A stack on the shelf."""
 
@@ -41,6 +66,24 @@ class StackOut(Schema):
     counts: Counts
     edge: list[EdgeLine]
     documents: int
+    bytes: int
+    """Of the documents that are bound."""
+    by: str
+    """Whoever began it; empty where they are no longer here."""
+    touched_at: datetime
+    """When somebody last did something to it."""
+    first: list[FirstPage]
+    waits: Waits
+
+
+class ShelfOut(Schema):
+    """How many stacks there are, by what they are at."""
+
+    everything: int
+    waiting: int
+    working: int
+    unbound: int
+    bound: int
 
 
 class StackIn(Schema):

@@ -15,7 +15,7 @@ from ninja import Field, Schema, Status
 from ninja.utils import check_csrf
 
 from hollowstack.server.accounts import services
-from hollowstack.server.accounts.access import SESSIONS, Forbidden, who_asks
+from hollowstack.server.accounts.access import SESSIONS, Forbidden, Foreign, who_asks
 from hollowstack.server.accounts.models import Person, Token
 from hollowstack.server.accounts.record import note
 from hollowstack.server.accounts.rights import Right, Role
@@ -163,7 +163,7 @@ def withdraw_token(request: Request, token_id: int) -> Status[None]:
 def _require_own_page(request: Request) -> None:
     """Nobody is signed in by a page of somebody else's."""
     if check_csrf(request) is not None:
-        raise Forbidden(_FOREIGN)
+        raise Foreign(_FOREIGN)
 
 
 def _begin(request: Request, user: Any) -> None:

@@ -1,6 +1,6 @@
 """Stacks and pages over HTTP; the rules are in ``services``."""
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from django.http import HttpResponse
 from django.utils.http import content_disposition_header
@@ -8,7 +8,7 @@ from ninja import Query, Status
 
 from hollowstack.core.bind.separator_sheet import separator_sheet
 from hollowstack.core.ocr.engine import languages
-from hollowstack.server.api.v1 import views
+from hollowstack.server.api.v1 import shelf, views
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.api.v1.schemas import (
@@ -19,6 +19,7 @@ from hollowstack.server.api.v1.schemas import (
     PageOut,
     PagesOut,
     QuotaOut,
+    ShelfOut,
     StackChange,
     StackIn,
     StackOut,
@@ -36,21 +37,36 @@ from hollowstack.server.storage.spools import spooled
 
 router = Router(tags=["stacks"])
 Limit = Annotated[int, Query(ge=1, le=200)]
+At = Literal["everything", "waiting", "working", "unbound", "bound"]
 
 
 @router.get("/stacks", response=list[StackOut])
-def list_stacks(request: Request, before: int | None = None, limit: Limit = 60) -> list[StackOut]:
-    """Stacks, the newest first, so many at a time; ``before`` a stack goes on behind those that were told."""
-    stacks = Stack.objects.order_by("-pk")
+def list_stacks(
+    request: Request, before: int | None = None, limit: Limit = 60, at: At = "everything", named: str = ""
+) -> list[StackOut]:
+    """Stacks, the newest first, so many at a time; ``before`` a stack goes on behind those that were told.
+
+    ``at`` leaves those that wait for a person, are worked on, wait to be bound, or are bound; ``named`` those with a name
+    that holds it.
+    """
+    stacks = shelf.at(at).select_related("created_by").order_by("-pk")
+    if named:
+        stacks = stacks.filter(name__icontains=named)
     if before is not None:
         stacks = stacks.filter(pk__lt=before)
-    return views.stacks_out(list(stacks[:limit]))
+    return shelf.stacks_out(list(stacks[:limit]))
+
+
+@router.get("/shelf", response=ShelfOut)
+def get_shelf(request: Request) -> ShelfOut:
+    """How many stacks there are, by what they are at."""
+    return shelf.shelf_out()
 
 
 @router.post("/stacks", response={201: StackOut})
 def create_stack(request: Request, new: StackIn) -> Status[StackOut]:
     """Start a stack."""
-    return Status(201, views.stack_out(services.create_stack(new.name, request.user)))
+    return Status(201, shelf.stack_out(services.create_stack(new.name, request.user)))
 
 
 @router.get("/separator-sheet", response={200: "application/pdf"})
@@ -66,14 +82,14 @@ def get_separator_sheet(request: Request, paper: str = "A4") -> HttpResponse:
 @router.get("/stacks/{int:stack_id}", response={200: StackOut, 404: Problem})
 def get_stack(request: Request, stack_id: int) -> StackOut:
     """One stack."""
-    return views.stack_out(Stack.objects.get(pk=stack_id))
+    return shelf.stack_out(Stack.objects.get(pk=stack_id))
 
 
 @router.patch("/stacks/{int:stack_id}", response={200: StackOut, 404: Problem})
 def update_stack(request: Request, stack_id: int, change: StackChange) -> StackOut:
     """Give a stack another name."""
     services.rename_stack(stack_id, change.name)
-    return views.stack_out(Stack.objects.get(pk=stack_id))
+    return shelf.stack_out(Stack.objects.get(pk=stack_id))
 
 
 @router.delete("/stacks/{int:stack_id}", response={204: None, 404: Problem})

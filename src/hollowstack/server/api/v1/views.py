@@ -1,9 +1,8 @@
-"""Stacks and pages as the API shows them."""
+"""The pages of a stack as the API shows them."""
 
 from collections.abc import Iterator, Sequence
 from datetime import timedelta
 
-from django.db.models import Count
 from django.utils import timezone
 
 from hollowstack.core.arrange.order import document_starts
@@ -12,14 +11,11 @@ from hollowstack.core.ocr.reading import Reading
 from hollowstack.core.run.steps import READING
 from hollowstack.core.settings.override import Correction, Override
 from hollowstack.server.api.v1.records import formers_of, record_of
-from hollowstack.server.api.v1.schemas import EdgeLine, Fault, Origin, PageOut, PageRow, PagesOut, StackOut
-from hollowstack.server.documents.models import Document
+from hollowstack.server.api.v1.schemas import Fault, Origin, PageOut, PageRow, PagesOut
 from hollowstack.server.engine.models import Heartbeat
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.overview import (
-    Counts,
     counts_of,
-    counts_of_all,
     error_of,
     findings_of,
     plan_done,
@@ -35,64 +31,9 @@ _ALIVE = timedelta(seconds=16)
 _MOST_KNOWN_ROWS = 50_000
 _known_rows: dict[tuple[int, int], PageRow] = {}
 """By page and its count of changes: opening a long stack again costs nearly nothing."""
-_known_edges: dict[int, tuple[int, list[EdgeLine]]] = {}
-"""By stack, with its count of changes."""
 _known_starts: dict[int, tuple[int, list[int]]] = {}
 """By stack, with its count of changes."""
-_MOST_EDGES = 20_000
-_EDGE_LINES = 160
-"""Lines of a fore-edge on the shelf: of a taller stack, every n-th page is drawn."""
-
-
-def stack_out(stack: Stack) -> StackOut:
-    """A stack on the shelf, with its small fore-edge."""
-    return stacks_out([stack])[0]
-
-
-def stacks_out(stacks: Sequence[Stack]) -> list[StackOut]:
-    """Stacks on the shelf: what is counted is counted for all of them at once."""
-    ids = [stack.pk for stack in stacks]
-    counts = counts_of_all(ids)
-    documents = dict(
-        Document.objects.filter(stack_id__in=ids).order_by().values_list("stack_id").annotate(number=Count("pk"))
-    )
-    return [_stack(stack, counts[stack.pk], documents.get(stack.pk, 0)) for stack in stacks]
-
-
-def _edge(stack: Stack, pages: int) -> list[EdgeLine]:
-    """The lines of a stack's fore-edge; of one that has not changed they are known."""
-    known = _known_edges.get(stack.pk)
-    if known is not None and known[0] == stack.change:
-        return known[1]
-    if not pages:
-        return []
-    order = order_of(stack.pk)
-    step = max(1, -(-len(order) // _EDGE_LINES))
-    drawn = with_results(Page.objects.filter(pk__in=order[::step])).order_by("position")
-    lines = [
-        EdgeLine(height_mm=_height_mm(page), tone=_tone(page), state=state_of(page), verdict=verdict_of(page))
-        for page in drawn
-    ]
-    if len(_known_edges) >= _MOST_EDGES:
-        _known_edges.clear()
-    _known_edges[stack.pk] = stack.change, lines
-    return lines
-
-
-def _stack(stack: Stack, counts: Counts, documents: int) -> StackOut:
-    return StackOut(
-        id=stack.pk,
-        name=stack.name,
-        created_at=stack.created_at,
-        language=stack.language,
-        treatment=stack.treatment["name"],
-        treatment_version=stack.treatment.get("version", 0),
-        new_document_after=treatment_of(stack).new_document_after,
-        change=stack.change,
-        counts=counts,
-        edge=_edge(stack, counts.pages),
-        documents=documents,
-    )
+_MOST_STARTS = 20_000
 
 
 def pages_out(stack: Stack, since: int) -> PagesOut:
@@ -116,7 +57,7 @@ def _starts(stack: Stack) -> list[int]:
     rows = list(stack.pages.filter(removed=False).values_list("pk", "breaks", "aside"))
     places = document_starts([row[1:] for row in rows], treatment_of(stack).new_document_after)
     starts = sorted(rows[place][0] for place in places)
-    if len(_known_starts) >= _MOST_EDGES:
+    if len(_known_starts) >= _MOST_STARTS:
         _known_starts.clear()
     _known_starts[stack.pk] = stack.change, starts
     return starts
@@ -190,8 +131,8 @@ def page_row(page: Page, frames: int) -> PageRow:
         clean=page.rendered_id if clean else None,
         original_px=tuple(measured["measurements"]["size_px"]) if measured else None,
         clean_px=tuple(clean["size_px"]) if clean else None,
-        height_mm=_height_mm(page),
-        tone=_tone(page),
+        height_mm=height_mm(page),
+        tone=tone(page),
         skew_deg=measured["measurements"]["skew_deg"] if measured else None,
         ink_percent=measured["measurements"]["ink_percent"] if measured else None,
         colour=done["colour"] if (done := plan_done(page)) else None,
@@ -233,12 +174,13 @@ def _frames(stack: Stack) -> dict[int, int]:
     return counted
 
 
-def _height_mm(page: Page) -> float:
+def height_mm(page: Page) -> float:
+    """The height of the page as it will be, in mm; 0 while it is not known."""
     plan = plan_done(page)
     return round(plan["size_px"][1] / plan["ppi"][1] * 25.4, 1) if plan else 0.0
 
 
-def _tone(page: Page) -> int:
+def tone(page: Page) -> int:
     """How light the page is on the whole: its paper, darkened by its ink."""
     if page.measured is None or page.measured.body is None:
         return 128

@@ -1,0 +1,176 @@
+"""Stacks as they lie on the shelf: what is in them, what lies on top, what waits for a person."""
+
+from collections.abc import Sequence
+from typing import NamedTuple
+
+from django.db.models import Count, Exists, Max, OuterRef, Q, QuerySet
+
+from hollowstack.server.api.v1.schemas import EdgeLine, FirstPage, ShelfOut, StackOut, Waits
+from hollowstack.server.api.v1.views import height_mm, tone
+from hollowstack.server.capture.models import Run
+from hollowstack.server.documents.models import Document
+from hollowstack.server.results.models import Result
+from hollowstack.server.stacks.models import Change, Page, Stack, Upload
+from hollowstack.server.stacks.overview import Counts, counts_of_all, state_of, verdict_of, with_results
+from hollowstack.server.stacks.services import order_of, treatment_of
+from hollowstack.server.stacks.standing import WAITING
+
+_EDGE_LINES = 160
+"""Lines of a fore-edge: of a taller stack, every n-th page is drawn."""
+_ON_TOP = 3
+_MOST_KNOWN = 20_000
+_MOST_HELD = 2000
+"""So many results that wait to be tried again are looked up; more of them are one trouble of the whole machine."""
+
+
+class _Side(NamedTuple):
+    """A stack seen from its side, and its first pages."""
+
+    lines: list[EdgeLine]
+    step: int
+    first: list[FirstPage]
+
+
+_known: dict[int, tuple[int, _Side]] = {}
+"""By stack, with its count of changes."""
+
+
+def stack_out(stack: Stack) -> StackOut:
+    """A stack on the shelf."""
+    return stacks_out([stack])[0]
+
+
+def stacks_out(stacks: Sequence[Stack]) -> list[StackOut]:
+    """Stacks on the shelf: what is counted is counted for all of them at once."""
+    told = _Told([stack.pk for stack in stacks])
+    return [_stack(stack, told) for stack in stacks]
+
+
+class _Told:
+    """What is counted for many stacks at once."""
+
+    def __init__(self, ids: Sequence[int]) -> None:
+        self.counts = counts_of_all(ids)
+        documents = list(Document.objects.filter(stack_id__in=ids).order_by().values_list("stack_id", "key"))
+        sizes = dict(Result.objects.filter(key__in={key for _, key in documents}).values_list("key", "body__bytes"))
+        self.documents: dict[int, int] = {}
+        self.bytes: dict[int, int] = {}
+        for stack_id, key in documents:
+            self.documents[stack_id] = self.documents.get(stack_id, 0) + 1
+            self.bytes[stack_id] = self.bytes.get(stack_id, 0) + (sizes.get(key) or 0)
+        changes = Change.objects.filter(stack_id__in=ids).order_by()
+        self.touched = dict(changes.values_list("stack_id").annotate(last=Max("at")))
+        uploads = Upload.objects.filter(batch__stack_id__in=ids, batch__taken_back=False).order_by()
+        self.expected = dict(uploads.values_list("batch__stack_id").annotate(number=Count("pk")))
+        self.stopped = dict(
+            Run.objects.filter(stack_id__in=ids, state=Run.State.STOPPED).order_by("pk").values_list("stack_id", "problem")
+        )
+        self.backs = _without_backs(ids)
+        self.held = _held(ids)
+
+
+def _without_backs(ids: Sequence[int]) -> set[int]:
+    """Stacks whose last capture of halves were fronts."""
+    halves = Run.objects.filter(stack_id__in=ids, state=Run.State.DONE, settings__half__in=["fronts", "backs"])
+    last = dict(halves.order_by("pk").values_list("stack_id", "settings__half"))
+    return {stack_id for stack_id, half in last.items() if half == "fronts"}
+
+
+def _held(ids: Sequence[int]) -> dict[int, int]:
+    waiting = Result.objects.filter(state=Result.State.WAITING).values_list("key", flat=True)
+    keys = list(waiting[:_MOST_HELD])
+    if not keys:
+        return {}
+    named = Q(opened__in=keys) | Q(measured__in=keys) | Q(rendered__in=keys) | Q(reading__in=keys)
+    pages = Page.objects.filter(named, stack_id__in=ids, removed=False).order_by()
+    return dict(pages.values_list("stack_id").annotate(number=Count("pk")))
+
+
+def _stack(stack: Stack, told: _Told) -> StackOut:
+    counts, pk = told.counts[stack.pk], stack.pk
+    side = _side(stack, counts)
+    return StackOut(
+        id=pk,
+        name=stack.name,
+        created_at=stack.created_at,
+        language=stack.language,
+        treatment=stack.treatment["name"],
+        treatment_version=stack.treatment.get("version", 0),
+        new_document_after=treatment_of(stack).new_document_after,
+        change=stack.change,
+        counts=counts,
+        edge=side.lines,
+        documents=told.documents.get(pk, 0),
+        bytes=told.bytes.get(pk, 0),
+        by=stack.created_by.get_username() if stack.created_by else "",
+        touched_at=told.touched.get(pk, stack.created_at),
+        first=side.first,
+        waits=Waits(
+            review=side.step * sum(line.state == "ready" and line.verdict == "review" for line in side.lines),
+            about=side.step > 1,
+            failed=counts.failed,
+            held=told.held.get(pk, 0),
+            expected=told.expected.get(pk, 0),
+            stopped=told.stopped.get(pk, ""),
+            backs=pk in told.backs,
+        ),
+    )
+
+
+def _side(stack: Stack, counts: Counts) -> _Side:
+    """A stack from its side; of one that has not changed it is known."""
+    known = _known.get(stack.pk)
+    if known is not None and known[0] == stack.change:
+        return known[1]
+    if not counts.pages:
+        return _Side([], 1, [])
+    order = order_of(stack.pk)
+    step = max(1, -(-len(order) // _EDGE_LINES))
+    wanted = {*order[::step], *order[:_ON_TOP]}
+    pages = {page.pk: page for page in with_results(Page.objects.filter(pk__in=wanted)).order_by()}
+    lines = [
+        EdgeLine(height_mm=height_mm(page), tone=tone(page), state=state_of(page), verdict=verdict_of(page))
+        for pk in order[::step]
+        if (page := pages.get(pk)) is not None
+    ]
+    first = [found for pk in order[:_ON_TOP] if (page := pages.get(pk)) is not None and (found := _picture(page))]
+    if len(_known) >= _MOST_KNOWN:
+        _known.clear()
+    _known[stack.pk] = stack.change, (side := _Side(lines, step, first))
+    return side
+
+
+def _picture(page: Page) -> FirstPage | None:
+    """The page as it stands: corrected, or else as it was captured."""
+    rendered, measured = page.rendered, page.measured
+    if rendered is not None and rendered.body and not page.aside:
+        return FirstPage(step="render", key=rendered.key, px=tuple(rendered.body["size_px"]))
+    if measured is not None and measured.body:
+        return FirstPage(step="measure", key=measured.key, px=tuple(measured.body["measurements"]["size_px"]))
+    return None
+
+
+def at(state: str) -> QuerySet[Stack]:
+    """Stacks by what they are at: one of the words of ``ShelfOut``."""
+    pages = Page.objects.filter(stack=OuterRef("pk"), removed=False)
+    working = Exists(pages.filter(state__in=WAITING))
+    bound = Exists(Document.objects.filter(stack=OuterRef("pk")))
+    ready = Exists(pages.filter(state=Page.State.READY))
+    stacks = Stack.objects.all()
+    match state:
+        case "waiting":
+            expected = Exists(Upload.objects.filter(batch__stack=OuterRef("pk"), batch__taken_back=False))
+            stopped = Exists(Run.objects.filter(stack=OuterRef("pk"), state=Run.State.STOPPED))
+            return stacks.filter(Exists(pages.filter(state=Page.State.FAILED)) | expected | stopped)
+        case "working":
+            return stacks.filter(working)
+        case "unbound":
+            return stacks.filter(ready, ~working, ~bound)
+        case "bound":
+            return stacks.filter(bound)
+    return stacks
+
+
+def shelf_out() -> ShelfOut:
+    """How many stacks there are of each."""
+    return ShelfOut(**{state: at(state).count() for state in ShelfOut.model_fields})

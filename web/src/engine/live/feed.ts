@@ -1,0 +1,114 @@
+/** Keeps the pages of a stack up to date in the cache of answers: does what `live` decides, with a real clock and line. */
+
+import type { QueryClient } from '@tanstack/react-query';
+import { api, told } from '@/api/client';
+import type { Pages } from '@/api/types';
+import { type Happening, type Live, live, START } from './live';
+import { merged } from './merged';
+
+type Event = Happening extends infer Each ? (Each extends { at: number } ? Omit<Each, 'at'> : never) : never;
+/** What is told of a stack besides its pages, and is asked for anew when these have moved on. */
+const BESIDE = ['documents', 'history', 'checks', 'watch', 'expected'];
+
+export const pagesKey = (stackId: number) => ['pages', stackId] as const;
+
+export class StackFeed {
+  private state: Live = START;
+  private source: EventSource | undefined;
+  private readonly timers = new Set<ReturnType<typeof setTimeout>>();
+  private readonly listeners = new Set<() => void>();
+  /** Told whenever the list has come so far. */
+  onCount: (count: number) => void = () => undefined;
+
+  constructor(
+    private readonly client: QueryClient,
+    private readonly stackId: number,
+  ) {}
+
+  open(): void {
+    this.connect();
+    const known = this.client.getQueryData<Pages>(pagesKey(this.stackId));
+    this.state = { ...this.state, known: known?.change ?? 0 };
+    this.happen({ kind: 'look' });
+  }
+
+  close(): void {
+    this.source?.close();
+    this.source = undefined;
+    for (const timer of this.timers) clearTimeout(timer);
+    this.timers.clear();
+    this.state = { ...START, known: this.state.known };
+  }
+
+  /** Hands have done something, or wait to see it. */
+  look(): void {
+    this.happen({ kind: 'look' });
+  }
+
+  subscribe = (listener: () => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  /** The line to the server: undefined while it stands, else when it is tried again. */
+  lost = (): number | undefined => (this.state.line === 'lost' ? this.state.tryAt : undefined);
+
+  private happen(event: Event): void {
+    const before = this.lost();
+    const [state, instructions] = live(this.state, { ...event, at: performance.now() } as Happening);
+    this.state = state;
+    for (const one of instructions) {
+      if (one.do === 'ask') void this.ask();
+      else if (one.do === 'wait') this.later(one.ms, () => this.happen({ kind: 'waited' }));
+      else this.later(one.ms, () => this.connect());
+    }
+    if (this.lost() !== before) for (const listener of this.listeners) listener();
+  }
+
+  private later(ms: number, then: () => void): void {
+    const timer = setTimeout(() => {
+      this.timers.delete(timer);
+      then();
+    }, ms);
+    this.timers.add(timer);
+  }
+
+  private async ask(): Promise<void> {
+    const { client, stackId } = this;
+    const source = this.source;
+    try {
+      const pages = await client.fetchQuery(pagesQuery(client, stackId));
+      this.onCount(pages.change);
+      if (this.source !== source) return;
+      this.happen({ kind: 'came', count: pages.change });
+      client.invalidateQueries({ predicate: ({ queryKey: [what, of] }) => of === stackId && BESIDE.includes(String(what)) });
+      client.invalidateQueries({ queryKey: ['stack', stackId] });
+    } catch {
+      // The query keeps the refusal, and the view shows it where nothing was known yet.
+      if (this.source === source) this.happen({ kind: 'failed' });
+    }
+  }
+
+  private connect(): void {
+    this.source?.close();
+    const source = new EventSource(`/api/v1/stacks/${this.stackId}/events`);
+    this.source = source;
+    source.onopen = () => this.happen({ kind: 'opened' });
+    source.onmessage = (event) => this.happen({ kind: 'told', count: Number(event.data) });
+    // It is tried again here, and not by the browser, which gives up where a server in between answers for it.
+    source.onerror = () => {
+      source.close();
+      this.happen({ kind: 'dropped' });
+    };
+  }
+}
+
+/** The pages of a stack, and what changed since they were asked for last laid over them. */
+export const pagesQuery = (client: QueryClient, stackId: number) => ({
+  queryKey: pagesKey(stackId),
+  queryFn: async ({ signal }: { signal: AbortSignal }) => {
+    const known = client.getQueryData<Pages>(pagesKey(stackId));
+    const params = { path: { stack_id: stackId }, query: { since: known?.change ?? 0 } };
+    return merged(known, await told(api.GET('/api/v1/stacks/{stack_id}/pages', { params, signal })));
+  },
+});

@@ -1,0 +1,58 @@
+import { useCallback, useEffect, useRef, useState } from 'react';
+import type { Wish } from '@/api/bench';
+import type { Page } from '@/api/types';
+import { correcting, type Happening, isPending, untouched, wished } from '@/engine/bench/correction';
+import type { Hands } from '@/engine/changes/hands';
+
+/** Hands that nudge are still when nothing was set for so long. */
+const STILL_MS = 500;
+
+/** What is being set on a page over what it has, saved when hands are still; whoever leaves the page leaves it saved. */
+export function useCorrection(page: number, data: Page | undefined, hands: Hands) {
+  const [state, setState] = useState(() => untouched(page));
+  const now = useRef(state);
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+
+  const happen = useCallback(
+    (happened: Happening): void => {
+      const [after, instructions] = correcting(now.current, happened);
+      now.current = after;
+      setState(after);
+      for (const one of instructions) {
+        if (one.do === 'send')
+          hands.do(one.doing).then(
+            (count) => happen({ kind: 'done', key: one.key, count }),
+            () => happen({ kind: 'failed', key: one.key }),
+          );
+        else {
+          clearTimeout(timer.current);
+          if (one.do === 'wait') timer.current = setTimeout(() => happen(STILL), STILL_MS);
+          else happen(STILL);
+        }
+      }
+    },
+    [hands],
+  );
+  const set = useCallback((part: Wish, atOnce = false) => happen({ kind: 'set', part, now: atOnce }), [happen]);
+  const flush = useCallback(() => {
+    clearTimeout(timer.current);
+    happen(STILL);
+  }, [happen]);
+
+  const count = data?.row.change;
+  useEffect(() => {
+    if (count !== undefined) happen({ kind: 'shown', count });
+  }, [happen, count]);
+  useEffect(() => {
+    // Before the page of the browser goes, and when another page of the stack is gone to.
+    window.addEventListener('pagehide', flush);
+    return () => {
+      window.removeEventListener('pagehide', flush);
+      flush();
+    };
+  }, [flush]);
+
+  return { wish: wished(state), pending: isPending(state), set, flush };
+}
+
+const STILL: Happening = { kind: 'still', keys: () => crypto.randomUUID() };
