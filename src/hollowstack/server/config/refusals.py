@@ -22,6 +22,7 @@ def _told(request: HttpRequest, response: HttpResponseBase) -> HttpResponseBase:
     code, sentence = known
     if response.headers.get("Content-Type") == PLAIN and isinstance(response, HttpResponse):
         sentence = response.content.decode()
+        code = "forbidden" if code == "foreign" else code
     kept = {name: value for name, value in response.headers.items() if name in {"Allow"}}
     return problem(code, sentence, **kept)
 
