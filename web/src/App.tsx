@@ -57,7 +57,9 @@ export function App() {
             <Route path="/new">
               <NewStack user={user} />
             </Route>
-            <Route path="/people">{session.rights.includes('people') ? <People user={user} /> : <Redirect to="/" />}</Route>
+            <Route path="/people">
+              {session.rights.includes('people') ? <People user={user} /> : <Redirect to="/" />}
+            </Route>
             <Route path="/account">
               <Account user={user} />
             </Route>

@@ -1,7 +1,8 @@
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
+import { isOpen } from '@/engine/capture/loads';
 import type { Frame } from '@/engine/geometry/frames';
 import { api, done, told } from './client';
-import type { CaptureSettings, Run } from './types';
+import type { CaptureSettings } from './types';
 
 export const stationsQuery = queryOptions({
   queryKey: ['stations'],
@@ -9,19 +10,19 @@ export const stationsQuery = queryOptions({
   refetchInterval: 2000,
 });
 
-const OPEN = new Set<Run['state']>(['wanted', 'running', 'cancelling']);
-export const isOpen = (run: Run | undefined) => run !== undefined && OPEN.has(run.state);
-
 export const runsQuery = (stackId: number) =>
   queryOptions({
     queryKey: ['runs', stackId],
-    queryFn: ({ signal }) => told(api.GET('/api/v1/stacks/{stack_id}/runs', { params: { path: { stack_id: stackId } }, signal })),
+    queryFn: ({ signal }) =>
+      told(api.GET('/api/v1/stacks/{stack_id}/runs', { params: { path: { stack_id: stackId } }, signal })),
     refetchInterval: ({ state }) => (state.data?.some((run) => isOpen(run)) ? 400 : 3000),
   });
 
 /** Have a station look over its glass; returns the address of the picture and the name by which frames are asked for. */
 export async function prescanOf(stationId: number): Promise<{ nonce: string; picture: string }> {
-  const { nonce } = await told(api.POST('/api/v1/stations/{station_id}/prescans', { params: { path: { station_id: stationId } } }));
+  const { nonce } = await told(
+    api.POST('/api/v1/stations/{station_id}/prescans', { params: { path: { station_id: stationId } } }),
+  );
   return { nonce, picture: `/api/v1/prescans/${nonce}.jpg` };
 }
 
@@ -31,15 +32,22 @@ export async function proposedFrames(nonce: string): Promise<Frame[]> {
   return found.map(([x = 0, y = 0, width = 0, height = 0, angle = 0]) => ({ x, y, width, height, angle }));
 }
 
-export function useCapture(stackId: number) {
+/** Starting and steering captures of a stack, which is begun with the first of them where there is none yet. */
+export function useCapture(
+  ensure: ((names: readonly string[]) => Promise<number>) | undefined,
+  stackId: number | undefined,
+) {
   const client = useQueryClient();
   const fresh = () =>
     Promise.all(
       [['runs', stackId], ['stations'], ['pages', stackId]].map((queryKey) => client.invalidateQueries({ queryKey })),
     );
   const start = useMutation({
-    mutationFn: (wish: { station: number; settings: CaptureSettings }) =>
-      told(api.POST('/api/v1/stacks/{stack_id}/runs', { params: { path: { stack_id: stackId } }, body: wish })),
+    mutationFn: async (wish: { station: number; settings: CaptureSettings }) => {
+      const into = stackId ?? (await ensure?.([]));
+      if (into === undefined) throw new Error('There is no stack to capture into.');
+      return told(api.POST('/api/v1/stacks/{stack_id}/runs', { params: { path: { stack_id: into } }, body: wish }));
+    },
     onSettled: fresh,
   });
   const steer = useMutation({
@@ -58,7 +66,8 @@ export function useStations() {
     onSuccess: fresh,
   });
   const forget = useMutation({
-    mutationFn: (id: number) => done(api.DELETE('/api/v1/stations/{station_id}', { params: { path: { station_id: id } } })),
+    mutationFn: (id: number) =>
+      done(api.DELETE('/api/v1/stations/{station_id}', { params: { path: { station_id: id } } })),
     onSuccess: fresh,
   });
   return { add, forget: forget.mutate };

@@ -21,7 +21,8 @@ export function change(stack: number, seen: number, nonce: string, doing: Doing)
 export async function nextTurn(stack: number, way: 'undo' | 'redo'): Promise<number> {
   const history = await told(api.GET('/api/v1/stacks/{stack_id}/changes', { params: { path: { stack_id: stack } } }));
   const change = history[way];
-  if (change === null) throw new Refusal(way === 'undo' ? 'There is nothing to undo.' : 'There is nothing to redo.', 422);
+  if (change === null)
+    throw new Refusal(way === 'undo' ? 'There is nothing to undo.' : 'There is nothing to redo.', 422);
   return change;
 }
 

@@ -1,4 +1,4 @@
-import { keepPreviousData, queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
+import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, done, told } from './client';
 import type { CaptureSettings, DocumentsAfter } from './types';
 
@@ -8,22 +8,24 @@ const FOREVER = Number.POSITIVE_INFINITY;
 export const expectedQuery = (stackId: number) =>
   queryOptions({
     queryKey: ['expected', stackId],
-    queryFn: ({ signal }) => told(api.GET('/api/v1/stacks/{stack_id}/uploads', { params: { path: { stack_id: stackId } }, signal })),
+    queryFn: ({ signal }) =>
+      told(api.GET('/api/v1/stacks/{stack_id}/uploads', { params: { path: { stack_id: stackId } }, signal })),
   });
 
 /** How much may come, and has come; asked again now and then, not at every change. */
 export const quotasQuery = (stackId: number) =>
   queryOptions({
     queryKey: ['quotas', stackId],
-    queryFn: ({ signal }) => told(api.GET('/api/v1/stacks/{stack_id}/quotas', { params: { path: { stack_id: stackId } }, signal })),
+    queryFn: ({ signal }) =>
+      told(api.GET('/api/v1/stacks/{stack_id}/quotas', { params: { path: { stack_id: stackId } }, signal })),
     refetchInterval: 30_000,
   });
 
-export const watchQuery = (stackId: number, change: number) =>
+export const watchQuery = (stackId: number) =>
   queryOptions({
-    queryKey: ['watch', stackId, change],
-    queryFn: ({ signal }) => told(api.GET('/api/v1/stacks/{stack_id}/watch', { params: { path: { stack_id: stackId } }, signal })),
-    placeholderData: keepPreviousData,
+    queryKey: ['watch', stackId],
+    queryFn: ({ signal }) =>
+      told(api.GET('/api/v1/stacks/{stack_id}/watch', { params: { path: { stack_id: stackId } }, signal })),
   });
 
 export const papersQuery = queryOptions({
@@ -40,7 +42,8 @@ export const slipsQuery = queryOptions({
 export function useWatch(stackId: number) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (on: boolean) => told(api.PUT('/api/v1/stacks/{stack_id}/watch', { params: { path: { stack_id: stackId } }, body: { on } })),
+    mutationFn: (on: boolean) =>
+      told(api.PUT('/api/v1/stacks/{stack_id}/watch', { params: { path: { stack_id: stackId } }, body: { on } })),
     onSettled: () => client.invalidateQueries({ queryKey: ['watch', stackId] }),
   });
 }
@@ -61,9 +64,14 @@ export function useSlips() {
     mutationFn: (slip: NewSlip) => told(api.POST('/api/v1/order-slips', { body: slip })),
     onSuccess: fresh,
   });
-  const drop = useMutation({ mutationFn: (id: number) => done(api.DELETE('/api/v1/order-slips/{slip_id}', { params: { path: { slip_id: id } } })), onSettled: fresh });
+  const drop = useMutation({
+    mutationFn: (id: number) =>
+      done(api.DELETE('/api/v1/order-slips/{slip_id}', { params: { path: { slip_id: id } } })),
+    onSettled: fresh,
+  });
   const start = useMutation({
-    mutationFn: (id: number) => told(api.POST('/api/v1/order-slips/{slip_id}/start', { params: { path: { slip_id: id } } })),
+    mutationFn: (id: number) =>
+      told(api.POST('/api/v1/order-slips/{slip_id}/start', { params: { path: { slip_id: id } } })),
   });
   return { save, drop, start };
 }

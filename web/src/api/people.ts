@@ -2,8 +2,8 @@
 
 import { queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { notify } from '@/ui/Notices';
-import { api, done, told } from './client';
 import { change } from './changes';
+import { api, done, told } from './client';
 import { keepToken, sessionQuery } from './queries';
 import type { Right, Role } from './types';
 
@@ -54,7 +54,8 @@ export function usePeople() {
     onSettled: fresh,
   });
   const endSessions = useMutation({
-    mutationFn: (id: number) => done(api.DELETE('/api/v1/people/{person_id}/sessions', { params: { path: { person_id: id } } })),
+    mutationFn: (id: number) =>
+      done(api.DELETE('/api/v1/people/{person_id}/sessions', { params: { path: { person_id: id } } })),
     onSuccess: () => notify('Signed out everywhere.'),
     onSettled: fresh,
   });
@@ -80,10 +81,14 @@ export function useAccount() {
   });
   const fresh = () => client.invalidateQueries({ queryKey: ['tokens'] });
   const make = useMutation({
-    mutationFn: (token: { name: string; role: Role; days: number }) => told(api.POST('/api/v1/tokens', { body: token })),
+    mutationFn: (token: { name: string; role: Role; days: number }) =>
+      told(api.POST('/api/v1/tokens', { body: token })),
     onSettled: fresh,
   });
-  const withdraw = useMutation({ mutationFn: (id: number) => done(api.DELETE('/api/v1/tokens/{token_id}', { params: { path: { token_id: id } } })), onSettled: fresh });
+  const withdraw = useMutation({
+    mutationFn: (id: number) => done(api.DELETE('/api/v1/tokens/{token_id}', { params: { path: { token_id: id } } })),
+    onSettled: fresh,
+  });
   return { password, endAll, make, withdraw };
 }
 
@@ -100,7 +105,8 @@ export function useBin() {
   const client = useQueryClient();
   const fresh = () => client.invalidateQueries();
   const deleteDocument = useMutation({
-    mutationFn: (id: number) => done(api.DELETE('/api/v1/documents/{document_id}', { params: { path: { document_id: id } } })),
+    mutationFn: (id: number) =>
+      done(api.DELETE('/api/v1/documents/{document_id}', { params: { path: { document_id: id } } })),
     onSettled: fresh,
   });
   const restore = useMutation({

@@ -1,6 +1,12 @@
-import { infiniteQueryOptions, keepPreviousData, queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
+import {
+  infiniteQueryOptions,
+  keepPreviousData,
+  queryOptions,
+  useMutation,
+  useQueryClient,
+} from '@tanstack/react-query';
 import { api, setCsrf, told } from './client';
-import type { Session } from './types';
+import type { Session, Shelf } from './types';
 
 export const sessionQuery = queryOptions({
   queryKey: ['session'],
@@ -35,19 +41,29 @@ export function useSignOut() {
 
 const SHELF = 60;
 
-/** Stacks on the shelf, so many at a time, the newest first. */
-export const stacksQuery = infiniteQueryOptions({
-  queryKey: ['stacks'],
-  queryFn: ({ signal, pageParam }) =>
-    told(
-      api.GET('/api/v1/stacks', {
-        params: { query: { limit: SHELF, ...(pageParam ? { before: pageParam } : {}) } },
-        signal,
-      }),
-    ),
-  initialPageParam: 0,
-  getNextPageParam: (last) => (last.length === SHELF ? last.at(-1)?.id : undefined),
-  refetchInterval: 3000,
+export type At = keyof Shelf;
+
+/** Stacks on the shelf, so many at a time, the newest first: all of them, or those that are at something or named so. */
+export const stacksQuery = (at: At = 'everything', named = '') =>
+  infiniteQueryOptions({
+    queryKey: ['stacks', at, named],
+    queryFn: ({ signal, pageParam }) =>
+      told(
+        api.GET('/api/v1/stacks', {
+          params: { query: { limit: SHELF, at, named, ...(pageParam ? { before: pageParam } : {}) } },
+          signal,
+        }),
+      ),
+    initialPageParam: 0,
+    getNextPageParam: (last) => (last.length === SHELF ? last.at(-1)?.id : undefined),
+    placeholderData: keepPreviousData,
+    refetchInterval: 3000,
+  });
+
+export const shelfQuery = queryOptions({
+  queryKey: ['shelf'],
+  queryFn: ({ signal }) => told(api.GET('/api/v1/shelf', { signal })),
+  refetchInterval: 6000,
 });
 
 export const stackQuery = (id: number) =>
@@ -105,4 +121,3 @@ export function useBind(stackId: number) {
     onSuccess: () => client.invalidateQueries({ queryKey: ['documents', stackId] }),
   });
 }
-

@@ -8,7 +8,8 @@ export function useView<T extends HTMLElement>(title: string | undefined) {
   }, [title]);
   useEffect(() => {
     // A field that asks for the keyboard has it; everything else was lost with the view before.
-    if (document.activeElement === document.body || !document.activeElement) main.current?.focus({ preventScroll: true });
+    if (document.activeElement === document.body || !document.activeElement)
+      main.current?.focus({ preventScroll: true });
   }, []);
   return main;
 }

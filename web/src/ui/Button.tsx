@@ -33,7 +33,16 @@ export type ButtonProps = Omit<ComponentProps<'button'>, 'disabled'> & {
 
 /** A button; with asChild the child (a link) looks like one. One "main" a view at the most. */
 export function Button(props: ButtonProps) {
-  const { kind = 'plain', size = 'normal', spread = 'middle', asChild = false, shortcut, why, pressed, ...rest } = props;
+  const {
+    kind = 'plain',
+    size = 'normal',
+    spread = 'middle',
+    asChild = false,
+    shortcut,
+    why,
+    pressed,
+    ...rest
+  } = props;
   const { className = '', children, onClick, ...more } = rest;
   const id = useId();
   const Part = asChild ? Slot.Root : 'button';
@@ -48,14 +57,8 @@ export function Button(props: ButtonProps) {
       onClick={why ? (event) => event.preventDefault() : onClick}
       className={`${BASE} ${SIZES[size]} ${SPREADS[spread]} ${KINDS[look]} ${className}`}
     >
-      {shortcut ? (
-        <Slot.Slottable>
-          {children}
-          <Key of={shortcut} />
-        </Slot.Slottable>
-      ) : (
-        children
-      )}
+      {asChild ? <Slot.Slottable>{children}</Slot.Slottable> : children}
+      {shortcut && <Key of={shortcut} />}
     </Part>
   );
   // What it is beside stays where it is when the reason comes and goes.

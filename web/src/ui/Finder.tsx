@@ -20,10 +20,15 @@ export function Finder({ label, items, chosen, onChoose }: FinderProps) {
   const list = useRef<HTMLDivElement>(null);
   const [looked, setLooked] = useState('');
   const found = items.filter(({ text }) => holds(text, looked));
-  const start = looked ? 0 : Math.max(0, Math.min(found.findIndex((item) => item.id === chosen) - 3, found.length - SHOWN));
+  const start = looked
+    ? 0
+    : Math.max(0, Math.min(found.findIndex((item) => item.id === chosen) - 3, found.length - SHOWN));
   const shown = found.slice(start, start + SHOWN);
   const [hand, setHand] = useState<string | undefined>(chosen);
-  const at = Math.max(0, shown.findIndex((item) => item.id === hand));
+  const at = Math.max(
+    0,
+    shown.findIndex((item) => item.id === hand),
+  );
   const current = shown[at];
   useLayoutEffect(() => {
     list.current?.querySelector(`[id="${CSS.escape(`${id}${current?.id}`)}"]`)?.scrollIntoView({ block: 'nearest' });
@@ -77,7 +82,11 @@ export function Finder({ label, items, chosen, onChoose }: FinderProps) {
         ))}
       </div>
       <p role="status" className="shrink-0 px-3 text-small text-soft">
-        {found.length === 0 ? `Nothing holds “${looked}”.` : shown.length < found.length ? `${found.length - shown.length} more: type a word of it.` : ''}
+        {found.length === 0
+          ? `Nothing holds “${looked}”.`
+          : shown.length < found.length
+            ? `${found.length - shown.length} more: type a word of it.`
+            : ''}
       </p>
     </div>
   );

@@ -9,6 +9,8 @@ export type ForeEdgeProps = {
   onGo?: (index: number) => void;
   /** Where given, dragging selects the run from one line to another. */
   onRun?: (from: number, to: number) => void;
+  /** A line in words, for those who hear it. */
+  said?: (index: number) => string;
   /** Lines that are chosen. */
   chosen?: ReadonlySet<number> | undefined;
   className?: string;
@@ -19,7 +21,8 @@ const THICKEST = 9;
 
 /** The stack seen from its side: one line a page, as long as the page is tall, as light as it is; a gap where it is
  * aside, a hollow mark beside pages to review, a solid one beside failed ones. */
-export const ForeEdge = memo(function ForeEdge({ lines, current, chosen, onGo, onRun, className = '' }: ForeEdgeProps) {
+export const ForeEdge = memo(function ForeEdge(props: ForeEdgeProps) {
+  const { lines, current, chosen, said, onGo, onRun, className = '' } = props;
   const canvas = useRef<HTMLCanvasElement>(null);
   const start = useRef<number>(undefined);
   const last = useRef<number>(undefined);
@@ -53,7 +56,14 @@ export const ForeEdge = memo(function ForeEdge({ lines, current, chosen, onGo, o
     if (to === undefined) return;
     event.preventDefault();
     event.stopPropagation();
-    onGo(Math.max(0, Math.min(lines.length - 1, to)));
+    const here = Math.max(0, Math.min(lines.length - 1, to));
+    if (event.shiftKey && onRun) {
+      start.current ??= current ?? 0;
+      onRun(start.current, here);
+    } else {
+      start.current = undefined;
+      onGo(here);
+    }
   };
   return (
     <canvas
@@ -64,7 +74,8 @@ export const ForeEdge = memo(function ForeEdge({ lines, current, chosen, onGo, o
       aria-label="Fore-edge: page of the stack"
       aria-valuemin={1}
       aria-valuemax={Math.max(1, lines.length)}
-      aria-valuenow={(current ?? 0) + 1}
+      aria-valuenow={Math.max(0, current ?? 0) + 1}
+      aria-valuetext={current !== undefined && lines[current] ? said?.(current) : 'No page'}
       onPointerDown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId);
         start.current = last.current = under(event);
@@ -106,17 +117,17 @@ function paint(
   const colour = (name: string) => style.getPropertyValue(name);
   const { pitch } = pile(height, lines.length);
   const thickness = Math.max(Math.min(THINNEST, pitch), pitch * 0.72);
-  const margin = 12;
+  const margin = width > 60 ? 12 : 7;
   const tallest = Math.max(1, ...lines.map((line) => line.height_mm));
   for (const [index, line] of lines.entries()) {
     const y = index * pitch;
     if (chosen?.has(index)) {
-      pen.fillStyle = colour('--color-accent');
+      pen.fillStyle = colour('--color-surround-ink');
       pen.fillRect(width - 4, y, 4, Math.max(pitch, 1));
     }
     const length = line.height_mm > 0 ? (width - margin - 2) * (0.28 + 0.72 * (line.height_mm / tallest)) : width * 0.3;
     if (line.state === 'aside') {
-      pen.fillStyle = colour('--color-control');
+      pen.fillStyle = colour('--color-surround-ink');
       pen.fillRect(margin, y + thickness / 2, 3, Math.min(1, thickness));
     } else {
       const tone = line.height_mm > 0 ? line.tone : 110;
@@ -125,15 +136,20 @@ function paint(
     }
     if (line.state === 'failed' || line.verdict === 'review') {
       const size = Math.min(6, Math.max(2, thickness));
-      pen.fillStyle = colour('--color-ink');
-      pen.strokeStyle = colour('--color-ink');
+      pen.fillStyle = colour('--color-surround-ink');
+      pen.strokeStyle = colour('--color-surround-ink');
       if (line.state === 'failed') pen.fillRect(2, y + (thickness - size) / 2, size, size);
       else pen.strokeRect(2.5, y + (thickness - size) / 2 + 0.5, size - 1, size - 1);
     }
   }
   if (current !== undefined && lines[current]) {
-    pen.strokeStyle = colour('--color-accent');
+    // Two lines, one of which is seen on whatever lies beneath.
+    const [y, high] = [current * pitch - 1.5, Math.max(4, thickness + 3)];
+    pen.lineWidth = 4;
+    pen.strokeStyle = colour('--color-paper');
+    pen.strokeRect(margin - 2, y, width - margin, high);
     pen.lineWidth = 2;
-    pen.strokeRect(margin - 2, current * pitch - 1.5, width - margin + 1, Math.max(4, thickness + 3));
+    pen.strokeStyle = colour('--color-surround-ink');
+    pen.strokeRect(margin - 2, y, width - margin, high);
   }
 }

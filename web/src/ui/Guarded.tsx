@@ -15,13 +15,18 @@ export class Guarded extends Component<Props, State> {
   override render() {
     if (!this.state.error) return this.props.children;
     return (
-      <div role="alert" className="flex flex-1 flex-col items-center justify-center gap-3 bg-panel p-8 text-center text-ink">
+      <div
+        role="alert"
+        className="flex min-h-80 flex-1 flex-col items-center justify-center gap-3 bg-panel p-8 text-center text-ink"
+      >
         <p className="text-title font-semibold">{this.props.what} cannot be shown</p>
         <p className="max-w-[52ch]">
-          This is a fault in the program, not in your pages: nothing is lost, and everything around it goes on. Try again, or
-          load the page of the browser again.
+          This is a fault in the program, not in your pages: nothing is lost, and everything around it goes on. Try
+          again, or load the page of the browser again.
         </p>
-        <p className="max-w-[72ch] font-mono text-small text-soft [overflow-wrap:anywhere]">{this.state.error.message}</p>
+        <p className="max-w-[72ch] font-mono text-small text-soft [overflow-wrap:anywhere]">
+          {this.state.error.message}
+        </p>
         <Button onClick={() => this.setState({ error: undefined })}>Try again</Button>
       </div>
     );

@@ -35,7 +35,10 @@ export function KeySheet({ commands, open, onClose }: KeySheetProps) {
                   <dd className={`min-w-0 flex-1 ${enabled ? '' : 'text-soft'}`}>{label}</dd>
                   <dt className="flex shrink-0 gap-1">
                     {keys.map((key) => (
-                      <kbd key={key} className="min-w-6 rounded-sm border border-control px-1.5 text-center font-sans text-small">
+                      <kbd
+                        key={key}
+                        className="min-w-6 rounded-sm border border-control px-1.5 text-center font-sans text-small"
+                      >
                         {key}
                       </kbd>
                     ))}

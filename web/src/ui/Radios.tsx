@@ -30,7 +30,10 @@ export function Radios<T extends string>({ label, value, options, onChange, focu
           >
             <RadioGroup.Indicator className="size-2.5 rounded-full bg-accent" />
           </RadioGroup.Item>
-          <label htmlFor={`${id}${option.value}`} className={`flex min-w-0 flex-1 gap-2 ${option.soft ? 'text-soft' : ''}`}>
+          <label
+            htmlFor={`${id}${option.value}`}
+            className={`flex min-w-0 flex-1 gap-2 ${option.soft ? 'text-soft' : ''}`}
+          >
             {option.label}
           </label>
         </div>

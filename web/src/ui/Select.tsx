@@ -10,17 +10,31 @@ export type SelectProps<T extends string> = {
   /** Label and field in one line. */
   inline?: boolean;
   disabled?: boolean;
+  /** The label is heard, not seen: what stands around the field says it. */
+  hidden?: boolean;
 };
 
 /** One of several, from a list that opens. */
-export function Select<T extends string>({ label, value, options, onChange, inline, disabled }: SelectProps<T>) {
+export function Select<T extends string>({
+  label,
+  value,
+  options,
+  onChange,
+  inline,
+  disabled,
+  hidden,
+}: SelectProps<T>) {
   const id = useId();
   return (
     <div className={inline ? 'flex items-center gap-3' : 'flex flex-col gap-1'}>
-      <span id={id} className={inline ? 'flex-1' : 'text-small text-soft'}>
+      <span id={id} className={hidden ? 'sr-only' : inline ? 'flex-1' : 'text-small text-soft'}>
         {label}
       </span>
-      <Radix.Root value={value} onValueChange={(chosen) => chosen && onChange(chosen as T)} disabled={disabled ?? false}>
+      <Radix.Root
+        value={value}
+        onValueChange={(chosen) => chosen && onChange(chosen as T)}
+        disabled={disabled ?? false}
+      >
         <Radix.Trigger
           aria-labelledby={id}
           className="inline-flex min-h-9 min-w-0 items-center justify-between gap-2 rounded-md border border-control bg-panel px-2.5 text-left hover:bg-hover disabled:border-hairline disabled:text-soft"

@@ -12,7 +12,10 @@ export type TopBarProps = { user: string; title?: ReactNode; children?: ReactNod
 export function TopBar({ user, title, children }: TopBarProps) {
   return (
     <header className="flex min-h-13 shrink-0 flex-wrap items-center gap-x-3 border-b border-hairline bg-panel px-6">
-      <a href="#main" className="sr-only focus:not-sr-only focus:rounded-md focus:bg-accent focus:px-3 focus:py-1 focus:text-on-accent">
+      <a
+        href="#main"
+        className="sr-only focus:not-sr-only focus:rounded-md focus:bg-accent focus:px-3 focus:py-1 focus:text-on-accent"
+      >
         To the contents
       </a>
       <Link href="/" className="flex min-h-9 items-center gap-3.5 font-semibold">

@@ -25,6 +25,7 @@ export function size(px: readonly number[] | null | undefined): string {
   return px ? `${px[0]} × ${px[1]}${THIN}px` : '–';
 }
 
+/** Day and time with the zone in which it is told. */
 export function when(iso: string): string {
   return new Date(iso).toLocaleString('en-GB', {
     day: 'numeric',
@@ -32,7 +33,20 @@ export function when(iso: string): string {
     year: 'numeric',
     hour: '2-digit',
     minute: '2-digit',
+    timeZoneName: 'short',
   });
+}
+
+/** A day as people say it, as long as that is clear: today, yesterday, a weekday, then the date. */
+export function day(iso: string, now = new Date()): string {
+  const then = new Date(iso);
+  const midnight = (date: Date) => new Date(date.getFullYear(), date.getMonth(), date.getDate()).getTime();
+  const days = Math.round((midnight(now) - midnight(then)) / 86_400_000);
+  if (days === 0) return `today, ${then.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`;
+  if (days === 1) return 'yesterday';
+  if (days > 1 && days < 7) return then.toLocaleDateString('en-GB', { weekday: 'long' });
+  const year = then.getFullYear() === now.getFullYear() ? {} : ({ year: 'numeric' } as const);
+  return then.toLocaleDateString('en-GB', { day: 'numeric', month: 'long', ...year });
 }
 
 /** The time of day, to the second: what is waited for comes soon. */

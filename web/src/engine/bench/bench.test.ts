@@ -1,10 +1,19 @@
 import { describe, expect, it } from 'vitest';
 import type { PageRow } from '@/api/types';
 import { inverse, mapped } from '@/engine/geometry/projective';
-import { isSaved } from '@/views/bench/useCorrection';
+import {
+  asCaptured,
+  closer,
+  type Lie,
+  overlaid,
+  pageToScreen,
+  panned,
+  seen,
+  wholeImage,
+  wholePage,
+} from '@/engine/zoom/view';
 import { nothingOf } from './corrections';
 import { partsOf, reach } from './scopes';
-import { asCaptured, closer, type Lie, overlaid, pageToScreen, panned, seen, wholeImage, wholePage } from './view';
 
 const lie: Lie = {
   quad: [
@@ -111,30 +120,7 @@ describe('where a correction can be used', () => {
   });
 });
 
-describe('what was sent', () => {
-  it('is saved when the page has all of it, however it is written', () => {
-    const quad = [
-      [1, 2],
-      [3, 4],
-      [5, 6],
-      [7, 8],
-    ] as never;
-    expect(isSaved({ skew: 1.5, quad }, { skew: 1.5000000001, quad, crop: false })).toBe(true);
-    expect(isSaved({ skew: null }, {})).toBe(true);
-    expect(isSaved({ skew: 1.5 }, { skew: 1.4 })).toBe(false);
-    expect(isSaved({ skew: 1.5 }, {})).toBe(false);
-    expect(isSaved({ quad: null }, { quad })).toBe(false);
-  });
-
-  it('is there for a split line whichever half the page is', () => {
-    const split = { start: [5, 0] as [number, number], end: [6, 90] as [number, number] };
-    expect(isSaved({ split }, { split: { ...split, keep: 'right' } })).toBe(true);
-    expect(isSaved({ split }, { split: { ...split, end: [7, 90], keep: 'right' } })).toBe(false);
-    expect(isSaved({ split }, {})).toBe(false);
-  });
-});
-
-it('As planned takes back what is set, and nothing else', () => {
+it('Back to the treatment takes back what is set, and nothing else', () => {
   expect(nothingOf({ skew: 0.3, crop: false, quad: null })).toEqual({ skew: null, crop: null });
   expect(nothingOf({ skew: null })).toBeUndefined();
 });

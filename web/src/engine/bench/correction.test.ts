@@ -1,5 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { type Correcting, correcting, type Happening, type Instruction, isPending, untouched, wished } from './correction';
+import {
+  type Correcting,
+  correcting,
+  type Happening,
+  type Instruction,
+  isPending,
+  untouched,
+  wished,
+} from './correction';
 
 function told(...happenings: Happening[]) {
   let state: Correcting = untouched(7);
@@ -26,7 +34,12 @@ describe('a correction', () => {
 
   it('stands until the page has come as it was saved, and then the page stands for itself', () => {
     made = 0;
-    const before = told(set({ skew: 0.2 }), still, { kind: 'done', key: 'k1', count: 12 }, { kind: 'shown', count: 11 });
+    const before = told(
+      set({ skew: 0.2 }),
+      still,
+      { kind: 'done', key: 'k1', count: 12 },
+      { kind: 'shown', count: 11 },
+    );
     expect(wished(before.state)).toEqual({ skew: 0.2 });
     made = 0;
     const after = told(set({ skew: 0.2 }), still, { kind: 'done', key: 'k1', count: 12 }, { kind: 'shown', count: 12 });
@@ -54,17 +67,28 @@ describe('a correction', () => {
 
   it('set while an older value is in the air is kept when that one comes', () => {
     made = 0;
-    const { state } = told(set({ skew: 0.1 }), still, set({ skew: 0.4 }), { kind: 'done', key: 'k1', count: 3 }, {
-      kind: 'shown',
-      count: 3,
-    });
+    const { state } = told(
+      set({ skew: 0.1 }),
+      still,
+      set({ skew: 0.4 }),
+      { kind: 'done', key: 'k1', count: 3 },
+      {
+        kind: 'shown',
+        count: 3,
+      },
+    );
     expect(wished(state)).toEqual({ skew: 0.4 });
     expect(isPending(state)).toBe(true);
   });
 
   it('is settled too where the page came before the answer', () => {
     made = 0;
-    const { state } = told(set({ skew: 0.2 }), still, { kind: 'shown', count: 12 }, { kind: 'done', key: 'k1', count: 12 });
+    const { state } = told(
+      set({ skew: 0.2 }),
+      still,
+      { kind: 'shown', count: 12 },
+      { kind: 'done', key: 'k1', count: 12 },
+    );
     expect(isPending(state)).toBe(false);
   });
 

@@ -35,10 +35,7 @@ export type Instruction = { do: 'wait' } | { do: 'flush' } | { do: 'send'; key: 
 export function correcting(state: Correcting, happened: Happening): [Correcting, Instruction[]] {
   switch (happened.kind) {
     case 'set':
-      return [
-        { ...state, edits: { ...state.edits, ...happened.part } },
-        [{ do: happened.now ? 'flush' : 'wait' }],
-      ];
+      return [{ ...state, edits: { ...state.edits, ...happened.part } }, [{ do: happened.now ? 'flush' : 'wait' }]];
     case 'still': {
       const { split, ...correction } = state.edits;
       const parts: [Wish, Doing][] = [];

@@ -29,4 +29,4 @@ export function nothingOf(own: Correction): Correction | undefined {
 }
 
 /** A quad as the server takes it. */
-export const asField = (quad: Quad) => quad as unknown as NonNullable<Correction['quad']>;
+export const asField = ([a, b, c, d]: Quad): NonNullable<Correction['quad']> => [[...a], [...b], [...c], [...d]];

@@ -18,10 +18,7 @@ export type Happening<Answer> =
 
 export type Instruction = { do: 'ask'; question: string };
 
-export function looking<Answer>(
-  state: Looking<Answer>,
-  happened: Happening<Answer>,
-): [Looking<Answer>, Instruction[]] {
+export function looking<Answer>(state: Looking<Answer>, happened: Happening<Answer>): [Looking<Answer>, Instruction[]] {
   switch (happened.kind) {
     case 'want': {
       if (happened.question === state.wanted) return [state, []];

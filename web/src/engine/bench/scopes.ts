@@ -7,8 +7,8 @@ export type Scope = 'chosen' | 'rectos' | 'versos' | 'source' | 'size' | 'stack'
 
 export const SCOPES: Record<Scope, string> = {
   chosen: 'Chosen pages',
-  rectos: 'All rectos',
-  versos: 'All versos',
+  rectos: 'Odd pages',
+  versos: 'Even pages',
   source: 'Same source',
   size: 'Same size',
   stack: 'Whole stack',

@@ -20,5 +20,7 @@ export function inOrder({ fronts, backs }: Pair, pages: readonly PageRow[]): boo
   const of = (run: Run | undefined) => run?.files.map(({ page }) => place.get(page ?? -1)) ?? [];
   const [front, back] = [of(fronts), of(backs)];
   if (!front.length || !back.length || [...front, ...back].includes(undefined)) return true;
+  // A single sheet has nothing to be brought among.
+  if (front.length === 1) return true;
   return Math.min(...(back as number[])) < Math.max(...(front as number[]));
 }

@@ -20,11 +20,11 @@ export function papersFor(papers: readonly PaperSize[], bed: Bed | null | undefi
       width_mm >= LEAST_MM && (!bed || (width_mm <= bed.width_mm + ROOM_MM && height_mm <= bed.height_mm + ROOM_MM)),
   );
   return [
-    { value: 'each', label: source === 'platen' ? 'The whole glass, or the frames' : 'As large as each sheet' },
+    { value: 'each', label: source === 'platen' ? 'the whole glass' : 'each sheet, as large as it is' },
     ...fitting.map(({ name, width_mm, height_mm }) => ({
       value: name,
       label: `${name}, ${Math.round(width_mm)} × ${Math.round(height_mm)} mm`,
     })),
-    ...(source === 'feeder' ? [{ value: 'long', label: 'Long strip, no end set' }] : []),
+    ...(source === 'feeder' ? [{ value: 'long', label: 'long strips, no end set' }] : []),
   ];
 }

@@ -1,6 +1,6 @@
 /** What is asked of a station, in the operator's words, and what it will come to. */
 
-import type { CaptureSettings, PaperSize, Station } from '@/api/types';
+import type { CaptureSettings, OrderSlip, PaperSize, Station } from '@/api/types';
 import { type Frame, trouble } from '@/engine/geometry/frames';
 import { sizeOf } from './papers';
 
@@ -32,7 +32,7 @@ export const FIRST_WISH: Wish = {
 /** Resolutions with what they are for (common practice, no source). */
 export function resolutionWords(ppi: number): string {
   const words: Record<number, string> = {
-    75: 'only a look',
+    75: 'first look only',
     150: 'reading copy',
     200: 'plain text',
     300: 'everyday archive',
@@ -107,12 +107,11 @@ export function hindrance(
   if (wish.source === 'platen' && glass) {
     const bad = frames.map((frame) => trouble(frame, glass)).find(Boolean);
     if (bad) return bad;
-    if (wish.place === 'instead' && frames.length > 1)
-      return 'In the place of a page one image is captured: keep one frame.';
+    if (wish.place === 'instead' && frames.length > 1) return 'One image replaces one page. Keep one frame.';
   }
   if (wish.place !== 'end' && page === undefined) return 'Choose the page in the fore-edge first.';
   if (wish.sheets && !(Number.isInteger(Number(wish.sheets)) && Number(wish.sheets) > 0))
-    return 'The number of sheets is no number: count them, or leave it empty.';
+    return 'The number of sheets is not a number. Count them, or leave it empty.';
   return undefined;
 }
 
@@ -143,5 +142,23 @@ export function estimate(
     images: areas.length * sides,
     bytes: pixels * BYTES_A_PIXEL[wish.colour],
     seconds: SECONDS[wish.source] * share,
+  };
+}
+
+/** The wish that an order slip was kept from; its station is fitted afterwards. */
+export function wishOf(slip: OrderSlip, papers: readonly PaperSize[]): Wish {
+  const { settings } = slip;
+  const [width, height] = settings.paper ?? [];
+  const paper = papers.find((one) => one.width_mm === width && one.height_mm === height);
+  return {
+    station: slip.station ?? undefined,
+    source: settings.source,
+    sides: settings.two_sided ? 'both' : 'one',
+    paper: paper?.name ?? 'each',
+    ppi: settings.ppi,
+    colour: settings.colour,
+    name: settings.name,
+    sheets: '',
+    place: 'end',
   };
 }

@@ -71,10 +71,7 @@ export function outbox(state: Outbox, happened: Happening): [Outbox, Instruction
       if (first?.key !== happened.key || !state.flying) return [state, []];
       if (happened.passing) {
         const ms = WAITS[Math.min(state.attempt, WAITS.length - 1)] ?? 0;
-        return [
-          { ...state, flying: false, attempt: state.attempt + 1, held: happened.message },
-          [{ do: 'wait', ms }],
-        ];
+        return [{ ...state, flying: false, attempt: state.attempt + 1, held: happened.message }, [{ do: 'wait', ms }]];
       }
       const [after, more] = next({ ...state, jobs: state.jobs.slice(1), flying: false, attempt: 0, held: '' });
       // Somebody else may have been quicker: whoever goes on should see that.

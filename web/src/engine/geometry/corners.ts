@@ -1,6 +1,6 @@
 /** A page's four corners in its image, and what hands do to them. The words of core/page/geometry.py and core/plan/outline.py. */
 
-import type { Quad } from './projective';
+import { asQuad, type Quad } from './projective';
 import type { Point, Size, Turn } from './turned';
 
 export const CORNERS = ['top left', 'top right', 'bottom right', 'bottom left'] as const;
@@ -17,8 +17,7 @@ export const handleName = (handle: Handle): string =>
 const ends = (handle: Handle): number[] => (handle < 4 ? [handle] : [handle - 4, (handle - 3) % 4]);
 
 const rounded = (value: number) => Math.round(value * 1000) / 1000;
-const quad = (points: readonly Point[]): Quad =>
-  points.map(([x, y]) => [rounded(x), rounded(y)] as const) as unknown as Quad;
+const quad = (points: readonly Point[]): Quad => asQuad(points.map(([x, y]) => [rounded(x), rounded(y)]));
 
 /** Where a handle is. */
 export function placeOf(corners: Quad, handle: Handle): Point {
@@ -78,7 +77,7 @@ export function rotated(corners: Quad, degrees: number): Quad {
 /** From the output page's order to that of the image as captured, and back with a negative turn. */
 export function reordered(corners: Quad, turn: Turn | -90 | -180 | -270): Quad {
   const by = (((turn / 90) % 4) + 4) % 4;
-  return corners.map((_, index) => corners[(index + by) % 4] as Point) as unknown as Quad;
+  return asQuad(corners.map((_, index) => corners[(index + by) % 4] ?? []));
 }
 
 /** Whether four corners enclose a page: none of them lies inside the others, and they run round one way. */

@@ -6,6 +6,16 @@ export type Matrix = readonly [number, number, number, number, number, number, n
 /** Corners in reading order of the upright page. */
 export type Quad = readonly [Point, Point, Point, Point];
 
+/** Four corners as they come from elsewhere. Throws where they are not four points. */
+export function asQuad(points: readonly (readonly number[])[]): Quad {
+  const [a, b, c, d] = points.map(([x, y]): Point => {
+    if (x === undefined || y === undefined) throw new Error('a corner has two coordinates');
+    return [x, y];
+  });
+  if (!a || !b || !c || !d || points.length !== 4) throw new Error('a page has four corners');
+  return [a, b, c, d];
+}
+
 export const IDENTITY: Matrix = [1, 0, 0, 0, 1, 0, 0, 0, 1];
 
 export const shift = (dx: number, dy: number): Matrix => [1, 0, dx, 0, 1, dy, 0, 0, 1];
@@ -17,25 +27,34 @@ export function chain(...maps: readonly Matrix[]): Matrix {
 }
 
 function product(a: Matrix, b: Matrix): Matrix {
-  const cell = (row: number, col: number) =>
-    [0, 1, 2].reduce((sum, k) => sum + (a[3 * row + k] ?? 0) * (b[3 * k + col] ?? 0), 0);
-  return [0, 1, 2].flatMap((row) => [0, 1, 2].map((col) => cell(row, col))) as unknown as Matrix;
+  const [a0, a1, a2, a3, a4, a5, a6, a7, a8] = a;
+  const [b0, b1, b2, b3, b4, b5, b6, b7, b8] = b;
+  return [
+    a0 * b0 + a1 * b3 + a2 * b6,
+    a0 * b1 + a1 * b4 + a2 * b7,
+    a0 * b2 + a1 * b5 + a2 * b8,
+    a3 * b0 + a4 * b3 + a5 * b6,
+    a3 * b1 + a4 * b4 + a5 * b7,
+    a3 * b2 + a4 * b5 + a5 * b8,
+    a6 * b0 + a7 * b3 + a8 * b6,
+    a6 * b1 + a7 * b4 + a8 * b7,
+    a6 * b2 + a7 * b5 + a8 * b8,
+  ];
 }
 
 export function inverse([a, b, c, d, e, f, g, h, i]: Matrix): Matrix {
   const det = a * (e * i - f * h) - b * (d * i - f * g) + c * (d * h - e * g);
-  const cofactors = [
-    e * i - f * h,
-    c * h - b * i,
-    b * f - c * e,
-    f * g - d * i,
-    a * i - c * g,
-    c * d - a * f,
-    d * h - e * g,
-    b * g - a * h,
-    a * e - b * d,
+  return [
+    (e * i - f * h) / det,
+    (c * h - b * i) / det,
+    (b * f - c * e) / det,
+    (f * g - d * i) / det,
+    (a * i - c * g) / det,
+    (c * d - a * f) / det,
+    (d * h - e * g) / det,
+    (b * g - a * h) / det,
+    (a * e - b * d) / det,
   ];
-  return cofactors.map((value) => value / det) as unknown as Matrix;
 }
 
 export function mapped([a, b, c, d, e, f, g, h, i]: Matrix, [x, y]: Point): Point {

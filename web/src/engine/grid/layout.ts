@@ -16,6 +16,8 @@ export type Grid = {
 export const GAP = 12;
 const JOINT = 2;
 export const MARGIN = 16;
+/** Room above the first row, so that its ring is seen whole. */
+export const TOP = 12;
 const CELLS: Record<Size, { least: number; height: number }> = {
   small: { least: 104, height: 164 },
   medium: { least: 156, height: 240 },

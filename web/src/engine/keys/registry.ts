@@ -41,7 +41,8 @@ const TYPING = new Set(['INPUT', 'TEXTAREA', 'SELECT']);
 const NOT_TYPED = new Set(['range', 'checkbox', 'radio', 'file', 'button']);
 const MOVES = new Set(['ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown', 'Home', 'End', 'PageUp', 'PageDown']);
 /** What is pressed by Enter and Space, and what has arrow keys of its own. */
-const PRESSED = 'button, a[href], summary, [role=button], [role=tab], [role=checkbox], [role=radio], [role=combobox], [role=switch]';
+const PRESSED =
+  'button, a[href], summary, [role=button], [role=tab], [role=checkbox], [role=radio], [role=combobox], [role=switch]';
 const MOVED = 'input, [role=slider], [role=radio], [role=tab], [role=combobox], [role=separator], [role=spinbutton]';
 type Press = Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey' | 'altKey' | 'shiftKey' | 'repeat' | 'target'>;
 
@@ -112,7 +113,9 @@ export function sheetOf(commands: readonly Command[], looked = ''): Sheet {
       entry.enabled ||= command.enabled !== false;
       entries.set(command.label, entry);
     }
-    const found = [...entries.values()].filter((entry) => holds(`${subject} ${entry.label} ${entry.keys.join(' ')}`, looked));
+    const found = [...entries.values()].filter((entry) =>
+      holds(`${subject} ${entry.label} ${entry.keys.join(' ')}`, looked),
+    );
     return found.length ? [{ subject, entries: found }] : [];
   });
 }

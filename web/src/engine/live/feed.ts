@@ -8,13 +8,17 @@ import { merged } from './merged';
 
 type Event = Happening extends infer Each ? (Each extends { at: number } ? Omit<Each, 'at'> : never) : never;
 /** What is told of a stack besides its pages, and is asked for anew when these have moved on. */
-const BESIDE = ['documents', 'history', 'checks', 'watch', 'expected'];
+const BESIDE = new Set(['stack', 'documents', 'history', 'checks', 'watch', 'expected']);
+const BESIDE_MS = 1500;
 
 export const pagesKey = (stackId: number) => ['pages', stackId] as const;
 
 export class StackFeed {
   private state: Live = START;
   private source: EventSource | undefined;
+  private besideAt = Number.NEGATIVE_INFINITY;
+  private besideWaits = false;
+  private hurried = false;
   private readonly timers = new Set<ReturnType<typeof setTimeout>>();
   private readonly listeners = new Set<() => void>();
   /** Told whenever the list has come so far. */
@@ -37,11 +41,13 @@ export class StackFeed {
     this.source = undefined;
     for (const timer of this.timers) clearTimeout(timer);
     this.timers.clear();
+    this.besideWaits = false;
     this.state = { ...START, known: this.state.known };
   }
 
   /** Hands have done something, or wait to see it. */
   look(): void {
+    this.hurried = true;
     this.happen({ kind: 'look' });
   }
 
@@ -81,12 +87,25 @@ export class StackFeed {
       this.onCount(pages.change);
       if (this.source !== source) return;
       this.happen({ kind: 'came', count: pages.change });
-      client.invalidateQueries({ predicate: ({ queryKey: [what, of] }) => of === stackId && BESIDE.includes(String(what)) });
-      client.invalidateQueries({ queryKey: ['stack', stackId] });
+      this.tellBeside();
     } catch {
       // The query keeps the refusal, and the view shows it where nothing was known yet.
       if (this.source === source) this.happen({ kind: 'failed' });
     }
+  }
+
+  /** What is told besides is asked for anew, not more often than anybody would read it; hands see theirs at once. */
+  private tellBeside(): void {
+    const wait = this.hurried ? 0 : this.besideAt + BESIDE_MS - performance.now();
+    if (wait > 0) {
+      if (!this.besideWaits) this.later(wait, () => this.tellBeside());
+      this.besideWaits = true;
+      return;
+    }
+    this.besideWaits = this.hurried = false;
+    this.besideAt = performance.now();
+    const { client, stackId } = this;
+    client.invalidateQueries({ predicate: ({ queryKey: [what, of] }) => of === stackId && BESIDE.has(String(what)) });
   }
 
   private connect(): void {

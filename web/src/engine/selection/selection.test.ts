@@ -49,7 +49,9 @@ describe('what a filter hides', () => {
 
   it('leaves nothing to act on where it hides everything', () => {
     expect(chosen({ kind: 'only', id: 3 }, [{ kind: 'seen', before: ALL }, none])).toEqual(NOTHING);
-    expect(chosen({ kind: 'only', id: 3 }, [{ kind: 'seen', before: ALL }, none], [{ kind: 'all' }, none])).toEqual(NOTHING);
+    expect(chosen({ kind: 'only', id: 3 }, [{ kind: 'seen', before: ALL }, none], [{ kind: 'all' }, none])).toEqual(
+      NOTHING,
+    );
     expect(chosen([step(1), none])).toEqual(NOTHING);
   });
 

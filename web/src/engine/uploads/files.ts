@@ -40,10 +40,10 @@ async function walk(entry: FileSystemEntry, inside: string): Promise<Named[]> {
 }
 
 /** A name for the stack: the folder's, or the only file's without its ending. */
-export function suggestedName(files: readonly Named[]): string {
-  const first = files[0];
+export function suggestedName(names: readonly string[]): string {
+  const [first] = names;
   if (!first) return '';
-  const folder = first.name.split('/').at(-2);
+  const folder = first.split('/').at(-2);
   if (folder) return folder;
-  return files.length === 1 ? first.name.replace(/\.[^.]+$/, '') : '';
+  return names.length === 1 ? first.replace(/\.[^.]+$/, '') : '';
 }

@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { Refusal } from '@/api/client';
 import { inOrder, suggestedName } from './files';
 import { type Outcome, type Send, type Ticket, type Told, UploadQueue } from './queue';
@@ -10,6 +10,15 @@ const named = (...names: string[]) => names.map((name) => ({ file: new File(['ab
 const tickets = (...names: string[]): Ticket[] => named(...names).map((one, id) => ({ ...one, id }));
 const DONE: Outcome = { pages: [7], leftOut: [] };
 const kept = async () => undefined;
+/** What is told of the first file, once there has been time to tell it. */
+const first = (queue: UploadQueue) => {
+  vi.advanceTimersByTime(200);
+  return queue.get().list[0];
+};
+
+beforeEach(() => vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] }));
+afterEach(() => vi.useRealTimers());
+const resumed = () => new Promise<void>((resume) => setImmediate(resume));
 
 /** A sender whose files are let through by hand. */
 function gated() {
@@ -21,7 +30,7 @@ function gated() {
     new Promise((resolve, reject) => gates.set(name, { resolve, reject, told, signal }));
   const settle = async (name: string, error?: Error) => {
     error ? gates.get(name)?.reject(error) : gates.get(name)?.resolve(DONE);
-    await new Promise((resume) => setTimeout(resume));
+    await resumed();
   };
   return { send, settle, gates };
 }
@@ -34,7 +43,38 @@ describe('uploads', () => {
     expect([...gates.keys()]).toEqual(['a', 'b']);
     await settle('a');
     expect([...gates.keys()]).toEqual(['a', 'b', 'c']);
-    expect(queue.get().map(({ state }) => state)).toEqual(['done', 'sending', 'sending']);
+    vi.advanceTimersByTime(200);
+    expect(queue.get().list.map(({ state }) => state)).toEqual(['done', 'sending', 'sending']);
+  });
+
+  it('tells of thousands of files no more often than eyes see, and the end at once', async () => {
+    const { send, settle, gates } = gated();
+    const queue = new UploadQueue(send, kept);
+    let told = 0;
+    queue.subscribe(() => {
+      told += 1;
+    });
+    queue.add(tickets('a', 'b'));
+    for (let sent = 0; sent < 500; sent++) gates.get('a')?.told.sent(sent);
+    expect(told).toBe(1);
+    const before = queue.get().list[1];
+    vi.advanceTimersByTime(200);
+    expect(told).toBe(2);
+    // What did not change is the same object: nothing is drawn anew for it.
+    expect(queue.get().list[1]?.name).toBe(before?.name);
+    await settle('a');
+    await settle('b');
+    expect(queue.get()).toMatchObject({ done: 2, failed: 0, total: 6, sent: 6 });
+  });
+
+  it('skips all that have not come, but nothing that is being sent', async () => {
+    const { send } = gated();
+    const dropped: number[] = [];
+    const queue = new UploadQueue(send, async (id) => dropped.push(id));
+    queue.add(tickets('a', 'b', 'c', 'd'));
+    await queue.skipAll();
+    expect(dropped).toEqual([2, 3]);
+    expect(queue.get().list.map(({ name }) => name)).toEqual(['a', 'b']);
   });
 
   it('tells how far each file is', () => {
@@ -42,7 +82,7 @@ describe('uploads', () => {
     const queue = new UploadQueue(send, kept);
     queue.add(tickets('a'));
     gates.get('a')?.told.sent(2);
-    expect(queue.get()[0]).toMatchObject({ sent: 2, size: 3 });
+    expect(first(queue)).toMatchObject({ sent: 2, size: 3 });
   });
 
   it('says why a file waits, goes on by itself, and can be left out meanwhile', async () => {
@@ -51,15 +91,15 @@ describe('uploads', () => {
     const queue = new UploadQueue(send, async (id) => dropped.push(id));
     queue.add(tickets('a', 'b'));
     gates.get('a')?.told.held('There is no room left on the disk.');
-    expect(queue.get()[0]).toMatchObject({ state: 'held', error: 'There is no room left on the disk.' });
+    expect(first(queue)).toMatchObject({ state: 'held', error: 'There is no room left on the disk.' });
     gates.get('a')?.told.held('');
-    expect(queue.get()[0]).toMatchObject({ state: 'sending', error: '' });
+    expect(first(queue)).toMatchObject({ state: 'sending', error: '' });
     await settle('a');
     gates.get('b')?.told.held('There is no room left on the disk.');
-    await queue.leaveOut(1);
+    await queue.skip(1);
     expect(gates.get('b')?.signal.aborted).toBe(true);
     expect(dropped).toEqual([1]);
-    expect(queue.get().map(({ state }) => state)).toEqual(['done']);
+    expect(queue.get().list.map(({ state }) => state)).toEqual(['done']);
   });
 
   it.each([
@@ -81,11 +121,11 @@ describe('uploads', () => {
     queue.add(tickets('a', 'b'));
     await settle('a', new Refusal('The file is empty: copy or scan it again.', 422));
     await settle('b');
-    expect(queue.get().map(({ state }) => state)).toEqual(['failed', 'done']);
-    expect(queue.get()[0]?.error).toContain('empty');
+    expect(queue.get().list.map(({ state }) => state)).toEqual(['failed', 'done']);
+    expect(first(queue)?.error).toContain('empty');
     queue.retry(0);
     await settle('a');
-    expect(queue.get()[0]).toMatchObject({ state: 'done', error: '' });
+    expect(first(queue)).toMatchObject({ state: 'done', error: '' });
   });
 });
 
@@ -98,11 +138,11 @@ describe('a file that the stack has already', () => {
       return DONE;
     }, kept);
     queue.add(tickets('a'));
-    await new Promise((resume) => setTimeout(resume));
-    expect(queue.get()[0]).toMatchObject({ state: 'twice', error: 'The same file is in the stack already.' });
+    await resumed();
+    expect(first(queue)).toMatchObject({ state: 'twice', error: 'The same file is in the stack already.' });
     queue.retry(0);
-    await new Promise((resume) => setTimeout(resume));
-    expect(queue.get()[0]?.state).toBe('done');
+    await resumed();
+    expect(first(queue)?.state).toBe('done');
     expect(asked).toEqual([false, true]);
   });
 });
@@ -117,10 +157,10 @@ describe('a file that is left out', () => {
       async (id) => dropped.push(id),
     );
     queue.add(tickets('a', 'b'));
-    await new Promise((resume) => setTimeout(resume));
-    await queue.leaveOut(1);
+    await resumed();
+    await queue.skip(1);
     expect(dropped).toEqual([1]);
-    expect(queue.get().map(({ name }) => name)).toEqual(['a']);
+    expect(queue.get().list.map(({ name }) => name)).toEqual(['a']);
   });
 });
 
@@ -161,6 +201,6 @@ describe('chosen files', () => {
     [['a.jpg', 'b.jpg'], ''],
     [[], ''],
   ])('%j suggest the name “%s”', (names, suggested) => {
-    expect(suggestedName(named(...names))).toBe(suggested);
+    expect(suggestedName(names)).toBe(suggested);
   });
 });

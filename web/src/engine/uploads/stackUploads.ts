@@ -26,7 +26,8 @@ export function uploadsOf(stackId: number): UploadQueue {
 export async function takeIn(stackId: number, files: readonly Named[], where: Where = {}): Promise<void> {
   const queue = uploadsOf(stackId);
   const params = { path: { stack_id: stackId } };
-  const expected = where.instead === undefined ? await told(api.GET('/api/v1/stacks/{stack_id}/uploads', { params })) : [];
+  const expected =
+    where.instead === undefined ? await told(api.GET('/api/v1/stacks/{stack_id}/uploads', { params })) : [];
   const busy = queue.ids();
   const { known, fresh } = matched(
     files,

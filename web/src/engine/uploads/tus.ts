@@ -1,7 +1,7 @@
 /** Sends a file by the tus resumable upload protocol, from the byte where it stopped, and has it taken in. */
 
 import { type DetailedError, Upload as Tus } from 'tus-js-client';
-import { api, csrfToken, Refusal, refusalFrom, told as answered } from '@/api/client';
+import { told as answered, api, csrfToken, Refusal, refusalFrom } from '@/api/client';
 import type { Send, Told } from './queue';
 
 const PIECE = 8 * 1024 * 1024;

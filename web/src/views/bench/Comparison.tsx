@@ -1,172 +1,114 @@
-import { useEffect, useState } from 'react';
-import type { Preview } from '@/api/bench';
-import type { PageRow } from '@/api/types';
+import { type ReactNode, useEffect, useState } from 'react';
+import { asField } from '@/engine/bench/corrections';
 import type { Compare, Tool } from '@/engine/bench/toolNames';
+import { inverse, mapped } from '@/engine/geometry/projective';
+import { endsOf } from '@/engine/geometry/splitLine';
+import type { Point, Size } from '@/engine/geometry/turned';
+import { curtainCommands, lookCommands } from '@/engine/keys/look';
+import type { Version } from '@/engine/version';
+import { type Close, closeOf, viewOf } from '@/engine/zoom/kept';
 import {
   asCaptured,
   closer,
-  type Lie,
   overlaid,
   pagePixels,
   pageToScreen,
+  panned,
   type View,
   wholeImage,
   wholePage,
-} from '@/engine/bench/view';
-import { inverse, mapped, type Quad } from '@/engine/geometry/projective';
-import { endsOf, type SplitLine } from '@/engine/geometry/splitLine';
-import type { Point, Size } from '@/engine/geometry/turned';
-import type { Version } from '@/engine/version';
+} from '@/engine/zoom/view';
+import type { BenchModel } from '@/hooks/useBench';
 import { useCommands } from '@/hooks/useCommands';
 import { useSize } from '@/hooks/useSize';
-import { Button } from '@/ui/Button';
-import { Choice } from '@/ui/Choice';
-import { figure, size as sizeWords } from '@/words/figures';
+import type { Picture } from '@/ui/zoom/PageLayer';
+import { Pane } from '@/ui/zoom/Pane';
+import { Curtain } from './Curtain';
+import { Foot } from './Foot';
 import { Loupe } from './Loupe';
-import type { Picture } from './PageLayer';
-import { Pane } from './Pane';
-import { type Region, RegionsOverlay } from './RegionsOverlay';
-import { SplitTool } from './SplitTool';
-import { BordersTool, CornersTool, LevelTool, Lines, Outline, Stroke } from './tools';
+import { RegionsOverlay } from './RegionsOverlay';
+import { ToolRow } from './ToolRow';
+import { LevelTool } from './tools/LevelTool';
+import { Lines, Outline, Stroke } from './tools/lines';
+import { BordersTool, CornersTool } from './tools/quads';
+import { SplitTool } from './tools/SplitTool';
 
 export type ComparisonProps = {
-  page: PageRow;
-  lie: Lie;
+  bench: BenchModel;
   version: Version;
   compare: Compare;
   onCompare: (compare: Compare) => void;
-  /** What lies on the page besides paper; undefined where it is not to be shown. */
-  regions: readonly Region[] | undefined;
-  onRegions: () => void;
+  /** Whether what lies on the page besides paper is shown. */
+  regions: boolean;
+  onRegions: (on: boolean) => void;
   loupe: boolean;
-  onLoupe: (loupe: boolean) => void;
+  onLoupe: (on: boolean) => void;
   tool: Tool;
   onTool: (tool: Tool) => void;
-  preview: Preview | undefined;
-  trouble: string | undefined;
-  saving: boolean;
-  onLongest: (px: number) => void;
-  corners: Quad;
-  pageQuad: Quad;
-  plain: Quad;
-  kept: readonly Quad[];
-  line: SplitLine;
-  /** Whether the page is half of an image that was split along the line. */
-  half: boolean;
-  onLine: (line: SplitLine) => void;
   onSplit: () => void;
-  onUnsplit: () => void;
-  onCorners: (quad: Quad) => void;
-  onPlain: (quad: Quad) => void;
-  onPutBack: (side: number) => void;
-  onTilt: (degrees: number) => void;
-  upright: (point: Point) => Point;
+  close: Close | undefined;
+  onClose: (close: Close | undefined) => void;
 };
 
-const HINTS: Record<Tool, string> = {
-  look: '',
-  level: 'Draw along a text line, or down a rule. ← → tilt by 0.05°, with Shift by 0.5°.',
-  corners: 'Drag corners and sides. Tab goes from one to the next, arrow keys move by a pixel, with Shift by ten.',
-  split: 'Drag the line, or one of its ends. ← → move it by a pixel, with Shift by ten.',
-  borders: 'What is shaded is cleared. Drag its inner sides; Delete puts the border of a side back.',
-};
-const DIVIDER_STEP = 0.02;
+/** Two sizes of a preview are enough: every other one would be decoded and reduced again. */
+const SIZES = { small: 1000, large: 1600, from: 1100 };
 
 /** Original and corrected page, compared in one of three ways, with the tools on the original. */
 export function Comparison(props: ComparisonProps) {
-  const { page, lie, compare, tool, preview } = props;
+  const { bench, compare, tool, close } = props;
+  const { page, lie, preview } = bench;
   const [frame, [wide, high]] = useSize<HTMLDivElement>();
   const pane: Size = compare === 'beside' ? [(wide - 1) / 2, high] : [wide, high];
-  const [looked, setView] = useState<View>();
   const [point, setPoint] = useState<{ at: Point; original: boolean }>();
   const [curtain, setCurtain] = useState(0.5);
   const fitted = compare === 'beside' ? wholeImage(lie, pane) : wholePage(lie, pane);
-  const view = looked ?? fitted;
+  const view = close ? viewOf(close, lie.captured) : fitted;
+  const look = (next: View) => props.onClose(closeOf(next, lie.captured));
   const original: Picture = { address: `/iiif/measure/${page.original}`, size: lie.captured };
   const corrected: Picture =
     preview || !page.clean
-      ? { data: preview?.image ?? BLANK, size: lie.size }
-      : { address: `/iiif/render/${page.clean}`, size: (page.clean_px ?? lie.size) as Size };
+      ? { data: preview?.picture ?? BLANK, size: lie.size }
+      : { address: `/iiif/render/${page.clean}`, size: page.clean_px ?? lie.size };
   const onPage = pageToScreen(view, pane, lie);
   const over = overlaid(view, pane, lie);
   const captured = asCaptured(view, pane, lie);
+  const main = compare === 'beside' ? captured : over;
 
-  // Two sizes are enough: every other one would be decoded and reduced again.
-  const longest = view.scale * Math.max(...lie.captured) * window.devicePixelRatio > 1100 ? 1600 : 1000;
-  const { onLongest } = props;
-  useEffect(() => onLongest(longest), [longest, onLongest]);
+  const longest =
+    view.scale * Math.max(...lie.captured) * window.devicePixelRatio > SIZES.from ? SIZES.large : SIZES.small;
+  const { setLongest } = bench;
+  useEffect(() => setLongest(longest), [longest, setLongest]);
 
-  const zoom = (factor: number) => setView(closer(view, factor, compare === 'beside' ? captured : over, middle(pane)));
-  const trueSize = () => setView({ ...view, scale: 1 / window.devicePixelRatio });
+  const whole = () => props.onClose(undefined);
+  const trueSize = () => look({ ...view, scale: 1 / window.devicePixelRatio });
   useCommands([
-    { name: 'whole', label: 'Whole page', key: '0', perform: () => setView(undefined) },
-    { name: 'true', label: 'One pixel to one pixel', key: '1', perform: trueSize },
-    { name: 'in', label: 'Closer', key: '+', perform: () => zoom(1.5) },
-    { name: 'out', label: 'Further away', key: '-', shown: '−', perform: () => zoom(1 / 1.5) },
-    {
-      name: 'curtain left',
-      label: 'Curtain to the left',
-      key: '[',
+    ...lookCommands({
+      whole,
+      trueSize,
+      zoom: (factor) => look(closer(view, factor, main, [pane[0] / 2, pane[1] / 2])),
+      pan: (across, down) => look(panned(view, main, pane, -across * pane[0], -down * pane[1])),
+    }),
+    ...curtainCommands({
       enabled: compare === 'curtain',
-      perform: () => setCurtain(Math.max(0, curtain - DIVIDER_STEP)),
-    },
-    {
-      name: 'curtain right',
-      label: 'Curtain to the right',
-      key: ']',
-      enabled: compare === 'curtain',
-      perform: () => setCurtain(Math.min(1, curtain + DIVIDER_STEP)),
-    },
+      moveBy: (share) => setCurtain(Math.max(0, Math.min(1, curtain + share))),
+    }),
   ]);
 
   const hold = (inOriginal: boolean) => (at: Point | undefined) =>
     setPoint(at && props.loupe ? { at, original: inOriginal } : undefined);
-  const shared = { size: pane, view, onView: setView };
+  const shared = { size: pane, view, onView: look };
   const originalLayer = { picture: original, toScreen: captured, label: `Page ${page.number} as captured` };
   const overLayer = { picture: original, toScreen: over, label: `Page ${page.number} as captured` };
   const pageLayer = { picture: corrected, toScreen: onPage, label: `Page ${page.number} corrected` };
-  const state = preview ? 'Corrected · preview' : page.clean ? 'Corrected' : 'Corrected · being made';
-  const spot = point
-    ? mapped(inverse(point.original && compare === 'beside' ? captured : over), point.at)
-    : ([view.x, view.y] as const);
-  const tools = { toScreen: captured, pane };
+  const state = preview ? 'Corrected · preview' : page.clean ? 'Corrected' : 'Corrected · being rendered';
+  const spot = point ? mapped(inverse(point.original ? main : over), point.at) : ([view.x, view.y] as const);
+  const regions = props.regions && (
+    <RegionsOverlay regions={bench.measured.regions ?? []} toScreen={main} pane={pane} />
+  );
 
   return (
-    <main className="on-surround flex min-w-0 flex-1 flex-col bg-surround">
-      <div className="flex h-12 shrink-0 items-center gap-3 border-b border-hairline bg-ground px-3 text-ink">
-        <Choice
-          label="Compare"
-          value={compare}
-          onChange={props.onCompare}
-          options={[
-            { value: 'beside', label: 'Side by side' },
-            { value: 'curtain', label: 'Curtain' },
-            { value: 'one', label: 'One' },
-          ]}
-        />
-        <Choice
-          label="Tool"
-          value={tool}
-          onChange={props.onTool}
-          options={[
-            { value: 'look', label: 'Look' },
-            { value: 'level', label: 'Level' },
-            { value: 'corners', label: 'Corners' },
-            { value: 'borders', label: 'Borders' },
-            { value: 'split', label: 'Split' },
-          ]}
-        />
-        <Button aria-pressed={!!props.regions} onClick={props.onRegions} kind={props.regions ? 'main' : 'plain'}>
-          Regions
-        </Button>
-        <Button
-          aria-pressed={props.loupe}
-          onClick={() => props.onLoupe(!props.loupe)}
-          kind={props.loupe ? 'main' : 'plain'}
-        >
-          Loupe
-        </Button>
-      </div>
+    <main className="on-surround flex min-h-[70vh] min-w-0 flex-1 flex-col bg-surround lg:min-h-0">
+      <ToolRow {...props} />
       <div ref={frame} data-testid="bench" className="relative flex min-h-0 flex-1">
         {compare === 'beside' ? (
           <>
@@ -178,42 +120,10 @@ export function Comparison(props: ComparisonProps) {
               layers={[originalLayer]}
               onPoint={hold(true)}
             >
-              {props.regions && <RegionsOverlay regions={props.regions} toScreen={captured} pane={pane} />}
-              <Lines pane={pane}>
-                {tool !== 'corners' && (
-                  <Outline quad={props.corners} toScreen={captured} className="fill-none stroke-accent" width={1} />
-                )}
-                {props.half && tool !== 'split' && (
-                  <Stroke line={endsOf(props.line, lie.captured, lie.turn)} toScreen={captured} />
-                )}
-              </Lines>
-              {tool === 'corners' && (
-                <CornersTool {...tools} quad={props.corners} captured={lie.captured} onChange={props.onCorners} />
-              )}
-              {tool === 'borders' && (
-                <BordersTool
-                  {...tools}
-                  page={props.pageQuad}
-                  plain={props.plain}
-                  kept={props.kept}
-                  captured={lie.captured}
-                  onChange={props.onPlain}
-                  onPutBack={props.onPutBack}
-                />
-              )}
-              {tool === 'split' && (
-                <SplitTool
-                  {...tools}
-                  line={props.line}
-                  captured={lie.captured}
-                  turn={lie.turn}
-                  onChange={props.onLine}
-                  onSplit={props.onSplit}
-                />
-              )}
-              {tool === 'level' && <LevelTool {...tools} upright={props.upright} onTilt={props.onTilt} />}
+              {regions}
+              <OnOriginal bench={bench} tool={tool} toScreen={captured} pane={pane} onSplit={props.onSplit} />
             </Pane>
-            <div className="w-px shrink-0 bg-hairline" />
+            <div className="w-px shrink-0 bg-surround-ink" />
             <Pane
               {...shared}
               label="Corrected"
@@ -232,80 +142,80 @@ export function Comparison(props: ComparisonProps) {
             onPoint={hold(false)}
             layers={[overLayer, { ...pageLayer, clipLeft: Math.round(curtain * pane[0]) }]}
           >
-            {props.regions && <RegionsOverlay regions={props.regions} toScreen={over} pane={pane} />}
-            <Divider share={curtain} onShare={setCurtain} />
+            {regions}
+            <Curtain share={curtain} onShare={setCurtain} />
           </Pane>
         ) : (
           <Pane
             {...shared}
             label={props.version === 'clean' ? 'Corrected' : 'Original'}
-            title={props.version === 'clean' ? state : 'Original, laid as the corrected page'}
+            title={props.version === 'clean' ? state : 'Original, laid over the corrected page'}
             toScreen={over}
             onPoint={hold(false)}
             layers={[props.version === 'clean' ? pageLayer : overLayer]}
           >
-            {props.regions && <RegionsOverlay regions={props.regions} toScreen={over} pane={pane} />}
+            {regions}
           </Pane>
         )}
         {props.loupe && wide > 0 && <Loupe spot={spot} lie={lie} original={original} corrected={corrected} />}
       </div>
-      <div className="flex h-11 shrink-0 items-center gap-3 border-t border-hairline bg-ground px-3 text-ink">
-        <span className="font-mono">{page.number}</span>
-        <span className="min-w-0 truncate" title={page.source}>
-          {HINTS[tool] || page.source}
-        </span>
-        <span role="status" className="ml-auto shrink-0 text-soft">
-          {props.trouble ?? (props.saving ? 'Saving …' : '')}
-        </span>
-        {tool === 'split' && (
-          <Button kind={props.half ? 'plain' : 'main'} onClick={props.half ? props.onUnsplit : props.onSplit}>
-            {props.half ? 'One page again' : 'Split here'}
-          </Button>
-        )}
-        <span className="shrink-0 font-mono text-soft">{sizeWords(lie.size)}</span>
-        <span className="w-14 shrink-0 text-right font-mono" data-testid="zoom">
-          {figure((100 * view.scale * window.devicePixelRatio) / Math.min(1, pagePixels(lie)), 0, '%')}
-        </span>
-        <Button onClick={() => setView(undefined)}>Whole</Button>
-        <Button onClick={trueSize}>1:1</Button>
-      </div>
+      <Foot
+        bench={bench}
+        tool={tool}
+        onSplit={props.onSplit}
+        percent={(100 * view.scale * window.devicePixelRatio) / Math.min(1, pagePixels(lie))}
+        onWhole={whole}
+        onTrueSize={trueSize}
+      />
     </main>
   );
 }
 
-const middle = ([wide, high]: Size): Point => [wide / 2, high / 2];
-/** Nothing yet: one grey pixel. */
-const BLANK = 'data:image/gif;base64,R0lGODlhAQABAIAAAHt7eno6OiH5BAAAAAAALAAAAAABAAEAAAICRAEAOw==';
+type OnOriginalProps = Pick<ComparisonProps, 'bench' | 'tool' | 'onSplit'> & {
+  toScreen: Parameters<typeof mapped>[0];
+  pane: Size;
+};
 
-function Divider({ share, onShare }: { share: number; onShare: (share: number) => void }) {
+/** The page's outline, and the tool in hand. */
+function OnOriginal({ bench, tool, toScreen, pane, onSplit }: OnOriginalProps): ReactNode {
+  const { lie, corners, plain, line, half, measured, plan, set } = bench;
+  const on = { toScreen, pane };
   return (
-    <button
-      type="button"
-      role="slider"
-      aria-label="Curtain"
-      aria-valuemin={0}
-      aria-valuemax={100}
-      aria-valuenow={Math.round(share * 100)}
-      className="absolute top-0 h-full w-5 -translate-x-1/2 cursor-ew-resize touch-none"
-      style={{ left: `${share * 100}%` }}
-      onPointerDown={(event) => {
-        event.stopPropagation();
-        event.currentTarget.setPointerCapture(event.pointerId);
-      }}
-      onPointerMove={(event) => {
-        const box = event.currentTarget.parentElement?.getBoundingClientRect();
-        if (event.currentTarget.hasPointerCapture(event.pointerId) && box)
-          onShare(Math.max(0, Math.min(1, (event.clientX - box.left) / box.width)));
-      }}
-      onKeyDown={(event) => {
-        const step = { ArrowLeft: -DIVIDER_STEP, ArrowRight: DIVIDER_STEP }[event.key];
-        if (!step) return;
-        event.preventDefault();
-        event.stopPropagation();
-        onShare(Math.max(0, Math.min(1, share + step * (event.shiftKey ? 5 : 1))));
-      }}
-    >
-      <span aria-hidden="true" className="mx-auto block h-full w-0.5 bg-accent shadow-[0_0_0_1px_var(--color-paper)]" />
-    </button>
+    <>
+      <Lines pane={pane}>
+        {tool !== 'corners' && (
+          <Outline quad={corners} toScreen={toScreen} className="fill-none stroke-mark" width={1} />
+        )}
+        {half && tool !== 'split' && <Stroke line={endsOf(line, lie.captured, lie.turn)} toScreen={toScreen} />}
+      </Lines>
+      {tool === 'corners' && (
+        <CornersTool {...on} quad={corners} captured={lie.captured} onChange={(quad) => set({ quad: asField(quad) })} />
+      )}
+      {tool === 'borders' && (
+        <BordersTool
+          {...on}
+          page={measured.page_quad}
+          plain={plain}
+          kept={plan.protected ?? []}
+          captured={lie.captured}
+          onChange={(quad) => set({ plain: asField(quad) })}
+          onPutBack={bench.keepBorder}
+        />
+      )}
+      {tool === 'split' && (
+        <SplitTool
+          {...on}
+          line={line}
+          captured={lie.captured}
+          turn={lie.turn}
+          onChange={bench.moveLine}
+          onSplit={onSplit}
+        />
+      )}
+      {tool === 'level' && <LevelTool {...on} upright={bench.upright} onTilt={bench.levelTo} />}
+    </>
   );
 }
+
+/** Nothing yet: one grey pixel. */
+const BLANK = 'data:image/gif;base64,R0lGODlhAQABAIAAAHt7eno6OiH5BAAAAAAALAAAAAABAAEAAAICRAEAOw==';

@@ -1,6 +1,6 @@
-import { type Lie, overlaid, pageToScreen } from '@/engine/bench/view';
 import type { Size } from '@/engine/geometry/turned';
-import { PageLayer, type Picture } from './PageLayer';
+import { type Lie, overlaid, pageToScreen } from '@/engine/zoom/view';
+import { PageLayer, type Picture } from '@/ui/zoom/PageLayer';
 
 export type LoupeProps = { spot: readonly [number, number]; lie: Lie; original: Picture; corrected: Picture };
 
@@ -14,7 +14,7 @@ export function Loupe({ spot, lie, original, corrected }: LoupeProps) {
     <div
       role="img"
       aria-label="Loupe: original and corrected at the same spot"
-      className="pointer-events-none absolute right-3 bottom-3 flex gap-px border border-hairline bg-hairline shadow-[0_0_0_3px_var(--color-panel)]"
+      className="pointer-events-none absolute right-3 bottom-3 flex gap-px border-3 border-panel bg-panel"
     >
       {(
         [
@@ -24,7 +24,7 @@ export function Loupe({ spot, lie, original, corrected }: LoupeProps) {
       ).map(([title, picture, toScreen]) => (
         <div key={title} className="relative overflow-hidden bg-surround" style={{ width: PANE[0], height: PANE[1] }}>
           <PageLayer picture={picture} toScreen={toScreen} pane={PANE} label={`${title} in the loupe`} />
-          <span className="absolute top-1 left-1 rounded-sm bg-panel px-1 text-small text-ink">{title}</span>
+          <span className="absolute top-0 left-0 bg-panel px-1.5 text-small text-ink">{title}</span>
         </div>
       ))}
     </div>

@@ -1,7 +1,7 @@
 import type { Page } from '@/api/types';
 import { type Matrix, mapped } from '@/engine/geometry/projective';
-import type { Point, Size } from '@/engine/geometry/turned';
-import { Lines } from './tools';
+import type { Size } from '@/engine/geometry/turned';
+import { Lines } from './tools/lines';
 
 export type Region = NonNullable<NonNullable<Page['measurements']>['regions']>[number];
 export type RegionsOverlayProps = { regions: readonly Region[]; toScreen: Matrix; pane: Size };
@@ -26,7 +26,7 @@ export function RegionsOverlay({ regions, toScreen, pane }: RegionsOverlayProps)
   return (
     <Lines pane={pane}>
       {regions.map((region) => {
-        const points = region.outline.map((point) => mapped(toScreen, point as unknown as Point));
+        const points = region.outline.map((point) => mapped(toScreen, point));
         const [x, y] = points.reduce((one, other) => (other[1] < one[1] ? other : one), points[0] ?? [0, 0]);
         const across = points.map((point) => point[0]);
         const roomy = Math.max(...across) - Math.min(...across) >= LEAST_PX;
@@ -34,12 +34,12 @@ export function RegionsOverlay({ regions, toScreen, pane }: RegionsOverlayProps)
         return (
           <g key={d} data-testid="region" data-kind={region.kind}>
             <path d={d} className="fill-none stroke-paper" strokeWidth={3.5} />
-            <path d={d} className="fill-none stroke-accent" strokeWidth={1.5} strokeDasharray={DASHES[region.kind]} />
+            <path d={d} className="fill-none stroke-mark" strokeWidth={1.5} strokeDasharray={DASHES[region.kind]} />
             {region.kind !== 'text' && roomy && (
               <text
                 x={x + 4}
                 y={Math.max(14, y - 5)}
-                className="fill-accent stroke-paper font-mono text-small"
+                className="fill-mark stroke-paper font-mono text-small"
                 strokeWidth={3}
                 paintOrder="stroke"
               >

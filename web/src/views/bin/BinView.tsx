@@ -1,37 +1,32 @@
 import { useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
-import { Link, useLocation } from 'wouter';
+import { Link } from 'wouter';
 import { binQuery, useBin, useMay } from '@/api/people';
 import type { Bin } from '@/api/types';
-import { useCommands } from '@/hooks/useCommands';
 import { Button } from '@/ui/Button';
+import { Screen } from '@/ui/Screen';
 import { Empty, Failed, Loading } from '@/ui/States';
-import { TopBar } from '@/ui/TopBar';
+import { Clipped } from '@/ui/Tip';
 import { counted, when } from '@/words/figures';
 
 /** What was deleted, until when it can be taken back, and taking it back. */
 export function BinView({ user }: { user: string }) {
   const { data: bin, error, refetch } = useQuery(binQuery);
-  const [, go] = useLocation();
-  useCommands([{ name: 'shelf', label: 'Back to the shelf', key: 'Escape', shown: 'Esc', perform: () => go('/') }]);
   const empty = bin && bin.stacks.length + bin.documents.length + bin.pages.length === 0;
   return (
-    <div className="flex h-full flex-col">
-      <TopBar user={user} title="Bin" />
-      <main className="min-h-0 flex-1 overflow-y-auto bg-ground p-6">
-        {empty ? (
-          <Empty title="The bin is empty">
-            <p>Stacks, documents and pages that are deleted lie here for 30 days and can be taken back.</p>
-          </Empty>
-        ) : bin ? (
-          <Contents bin={bin} />
-        ) : error ? (
-          <Failed message={error.message} retry={() => refetch()} />
-        ) : (
-          <Loading label="Loading the bin" className="mx-auto h-40 max-w-[820px]" />
-        )}
-      </main>
-    </div>
+    <Screen user={user} title="Bin">
+      {empty ? (
+        <Empty title="The bin is empty">
+          <p>Stacks, documents and pages that are deleted lie here for 30 days and can be taken back.</p>
+        </Empty>
+      ) : bin ? (
+        <Contents bin={bin} />
+      ) : error ? (
+        <Failed message={error.message} retry={() => refetch()} />
+      ) : (
+        <Loading label="Loading the bin" className="h-40" />
+      )}
+    </Screen>
   );
 }
 
@@ -42,7 +37,7 @@ function Contents({ bin }: { bin: Bin }) {
   const pages = new Map<number, Bin['pages']>();
   for (const page of bin.pages) pages.set(page.stack, [...(pages.get(page.stack) ?? []), page]);
   return (
-    <div className="mx-auto flex max-w-[820px] flex-col gap-6">
+    <div className="flex flex-col gap-10">
       <Kind title="Stacks">
         {bin.stacks.map((stack) => (
           <Row
@@ -91,10 +86,8 @@ function Kind({ title, href, children }: { title: string; href?: string; childre
   if (children.length === 0) return null;
   return (
     <section aria-label={title} className="flex flex-col gap-2">
-      <h2 className="truncate text-body font-semibold" title={title}>
-        {href ? <Link href={href}>{title}</Link> : title}
-      </h2>
-      <ul className="rounded-md border border-hairline bg-panel">{children}</ul>
+      <h2 className="text-title font-semibold">{href ? <Link href={href}>{title}</Link> : title}</h2>
+      <ul className="border-t border-hairline">{children}</ul>
     </section>
   );
 }
@@ -111,10 +104,10 @@ type RowProps = {
 
 function Row({ name, about, picture, until, by, busy, onRestore }: RowProps) {
   return (
-    <li className="flex min-h-12 items-center gap-4 border-b border-hairline px-4 py-1.5 last:border-0">
+    <li className="flex min-h-12 flex-wrap items-center gap-x-4 border-b border-hairline py-1.5">
       {picture && <img src={picture} alt="" className="h-10 w-8 shrink-0 object-contain" />}
-      <span className="min-w-0 flex-1 truncate" title={name}>
-        {name}
+      <span className="min-w-0 flex-1 basis-48">
+        <Clipped text={name} />
       </span>
       {about && <span className="shrink-0 text-soft">{about}</span>}
       {by && <span className="shrink-0 text-soft">deleted by {by}</span>}

@@ -21,31 +21,33 @@ export function PhotoVerdict({ page, faults, stackId }: PhotoVerdictProps) {
   const shown = faults.find(({ spot }) => spot);
   if (faults.length === 0)
     return (
-      <section aria-label={`Verdict on ${page.source}`} className="flex items-center gap-3 pb-1 pl-[52px]">
+      <section aria-label={`Verdict on ${page.source}`} className="flex items-center gap-3 pb-1 pl-15">
         <Spotted page={page} faults={faults} small />
-        <p>Will do: sharp, evenly lit, nothing cut off.</p>
+        <p>Good: sharp, evenly lit, nothing cut off.</p>
       </section>
     );
   return (
-    <section aria-label={`Verdict on ${page.source}`} className="flex gap-3 pt-1 pb-2 pl-[52px]">
+    <section aria-label={`Verdict on ${page.source}`} className="flex gap-3 pt-1 pb-2 pl-15">
       <Spotted page={page} faults={faults} />
       {shown && <Spot page={page} fault={shown} />}
       <div className="flex min-w-0 flex-1 flex-col gap-1">
         <ul className="flex flex-col gap-1">
           {faults.map((fault) => (
-            <li key={fault.check} className="border-l-2 border-ink pl-2">
+            <li key={fault.check} className="border-l-3 border-ink pl-2.5">
               {fault.message}
             </li>
           ))}
         </ul>
         <div>
-          <Button onClick={() => file.current?.click()}>Take it again …</Button>
+          <Button size="small" onClick={() => file.current?.click()}>
+            Replace the photograph …
+          </Button>
           <input
             ref={file}
             type="file"
             accept="image/*"
             hidden
-            aria-label={`Another photograph instead of ${page.source}`}
+            aria-label={`Another photograph in place of ${page.source}`}
             onChange={(event) => {
               retake(event.target.files?.[0]);
               event.target.value = '';

@@ -6,8 +6,9 @@ import { Button } from '@/ui/Button';
 import { Field } from '@/ui/Field';
 import { notify } from '@/ui/Notices';
 import { Sheet } from '@/ui/Sheet';
+import { COLOUR_WORDS } from '@/words/colours';
 
-export type SaveSlipProps = { wish: Wish; station: Station; stack: Stack; papers: readonly PaperSize[] };
+export type SaveSlipProps = { wish: Wish; station: Station; stack: Stack | undefined; papers: readonly PaperSize[] };
 
 /** Keeps what is asked of the station, and what becomes of the pages, as an order slip. */
 export function SaveSlip({ wish, station, stack, papers }: SaveSlipProps) {
@@ -15,8 +16,11 @@ export function SaveSlip({ wish, station, stack, papers }: SaveSlipProps) {
   const [name, setName] = useState('');
   const [naming, setNaming] = useState('');
   const { save } = useSlips();
+  const apart = wish.source === 'feeder' && wish.sides === 'apart';
+  const why = !stack ? 'Begin the stack first.' : apart ? 'Fronts and backs apart need a hand in between.' : undefined;
   const submit = (event: FormEvent) => {
     event.preventDefault();
+    if (!stack || !name.trim()) return;
     const settings = settingsOf(
       { ...wish, place: 'end', sheets: '' },
       { frames: [], page: undefined, half: '', papers },
@@ -33,40 +37,54 @@ export function SaveSlip({ wish, station, stack, papers }: SaveSlipProps) {
       {
         onSuccess: (slip) => {
           setOpen(false);
-          notify(`The order slip “${slip.name}” is on the shelf: one press there captures, corrects, reads and binds.`);
+          notify(`The order slip “${slip.name}” is on the shelf. One press there captures, corrects, reads and binds.`);
         },
       },
     );
   };
-  const apart = wish.source === 'feeder' && wish.sides === 'apart';
   return (
-    <div>
-      <Button kind="quiet" className="-ml-3 h-7!" disabled={apart} onClick={() => setOpen(true)}>
-        Save as an order slip …
+    <>
+      <Button {...(why ? { why } : {})} onClick={() => setOpen(true)}>
+        Keep as a slip …
       </Button>
-      {apart && <p className="text-small text-soft">Fronts and backs apart need a hand in between.</p>}
-      <Sheet open={open} onOpenChange={setOpen} title="Save as an order slip">
-        <form onSubmit={submit} className="flex flex-col gap-3">
-          <p>
-            One press starts a new stack, captures, corrects, reads and binds it as it is set now: {station.name},{' '}
-            {wish.source === 'platen' ? 'glass' : wish.sides === 'both' ? 'feeder, both sides' : 'feeder'},{' '}
-            {resolutionWords(wish.ppi)}, {wish.colour}; treatment {stack.treatment}; new document after{' '}
-            {stack.new_document_after}.
-          </p>
-          <Field label="Name" maxLength={80} value={name} onChange={(e) => setName(e.target.value)} autoFocus />
-          <Field
-            label="Stacks and documents are named"
-            maxLength={120}
-            placeholder={`${name.trim() || 'Letters'} {date} {number}`}
-            help="{date} and {number} are filled in. A slip of the same name is written over."
-            value={naming}
-            onChange={(e) => setNaming(e.target.value)}
-          />
-          <Button kind="main" type="submit" className="self-end" disabled={!name.trim() || save.isPending}>
-            Save
-          </Button>
-        </form>
-      </Sheet>
-    </div>
+      {stack && (
+        <Sheet open={open} onOpenChange={setOpen} title="Keep as an order slip">
+          <form onSubmit={submit} className="flex flex-col gap-4">
+            <p>
+              An order slip is a saved capture job. One press starts a new stack, captures, corrects, reads and binds it
+              as it is set now: {station.name},{' '}
+              {wish.source === 'platen' ? 'glass' : wish.sides === 'both' ? 'feeder, both sides' : 'feeder'},{' '}
+              {resolutionWords(wish.ppi)}, {COLOUR_WORDS[wish.colour]}; treatment {stack.treatment}; new document after{' '}
+              {stack.new_document_after}.
+            </p>
+            <Field
+              label="Name of the slip"
+              maxLength={80}
+              value={name}
+              onChange={({ target }) => setName(target.value)}
+              autoFocus
+            />
+            <Field
+              label="Stacks and documents are named"
+              maxLength={120}
+              placeholder={`${name.trim() || 'Letters'} {date} {number}`}
+              help="{date} and {number} are filled in. A slip of the same name is written over."
+              value={naming}
+              onChange={({ target }) => setNaming(target.value)}
+            />
+            <div className="flex justify-end">
+              <Button
+                kind="main"
+                type="submit"
+                disabled={save.isPending}
+                why={name.trim() ? '' : 'Give the slip a name.'}
+              >
+                Keep
+              </Button>
+            </div>
+          </form>
+        </Sheet>
+      )}
+    </>
   );
 }

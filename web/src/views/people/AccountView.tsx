@@ -1,45 +1,37 @@
 import { useQuery } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
-import { useLocation } from 'wouter';
 import { ROLES, tokensQuery, useAccount } from '@/api/people';
 import { sessionQuery } from '@/api/queries';
 import type { Role } from '@/api/types';
-import { useCommands } from '@/hooks/useCommands';
 import { Button } from '@/ui/Button';
 import { Field } from '@/ui/Field';
+import { Password } from '@/ui/Password';
+import { Part, Screen } from '@/ui/Screen';
 import { Select } from '@/ui/Select';
-import { TopBar } from '@/ui/TopBar';
+import { Clipped } from '@/ui/Tip';
 import { when } from '@/words/figures';
 
 /** What is one's own: password, sessions, tokens for scripts. */
 export function AccountView({ user }: { user: string }) {
   const { data: session } = useQuery(sessionQuery);
   const { endAll } = useAccount();
-  const [, go] = useLocation();
-  useCommands([{ name: 'shelf', label: 'Back to the shelf', key: 'Escape', shown: 'Esc', perform: () => go('/') }]);
   return (
-    <div className="flex h-full flex-col">
-      <TopBar user={user} title="Your account" />
-      <main className="min-h-0 flex-1 overflow-y-auto bg-ground p-6">
-        <div className="mx-auto flex max-w-[720px] flex-col gap-5">
-          <p>
-            You are signed in as <strong className="font-semibold">{user}</strong>, {session?.role}:{' '}
-            {ROLES.find(({ value }) => value === session?.role)?.means}.
-          </p>
-          <PasswordForm />
-          <Tokens />
-          <section
-            aria-label="Sessions"
-            className="flex items-center gap-4 rounded-md border border-hairline bg-panel p-4"
-          >
-            <p className="flex-1">Sign out on every machine on which you are signed in, this one too.</p>
-            <Button disabled={endAll.isPending} onClick={() => endAll.mutate()}>
-              Sign out everywhere
-            </Button>
-          </section>
+    <Screen user={user} title="Your account">
+      <p>
+        You are signed in as <strong className="font-semibold">{user}</strong>, {session?.role}:{' '}
+        {ROLES.find(({ value }) => value === session?.role)?.means}.
+      </p>
+      <PasswordForm />
+      <Tokens />
+      <Part title="Sessions">
+        <div className="flex flex-wrap items-center gap-4">
+          <p className="flex-1">Sign out on every machine on which you are signed in, this one too.</p>
+          <Button disabled={endAll.isPending} onClick={() => endAll.mutate()}>
+            Sign out everywhere
+          </Button>
         </div>
-      </main>
-    </div>
+      </Part>
+    </Screen>
   );
 }
 
@@ -60,29 +52,11 @@ function PasswordForm() {
     );
   };
   return (
-    <form
-      onSubmit={submit}
-      aria-label="Password"
-      className="flex flex-col gap-3 rounded-md border border-hairline bg-panel p-4"
-    >
-      <h2 className="text-body font-semibold">Password</h2>
-      <div className="grid grid-cols-2 gap-3">
-        <Field
-          label="Present password"
-          type="password"
-          autoComplete="current-password"
-          required
-          value={old}
-          onChange={(event) => setOld(event.target.value)}
-        />
-        <Field
-          label="New password, 12 characters or more"
-          type="password"
-          autoComplete="new-password"
-          required
-          value={fresh}
-          onChange={(event) => setFresh(event.target.value)}
-        />
+    <form onSubmit={submit} aria-label="Password" className="flex flex-col gap-3">
+      <h2 className="text-title font-semibold">Password</h2>
+      <div className="grid gap-4 sm:grid-cols-2">
+        <Password label="Present password" value={old} onChange={setOld} />
+        <Password label="New password" fresh value={fresh} onChange={setFresh} />
       </div>
       <div className="flex items-center gap-3">
         <p role="alert" className="flex-1">
@@ -109,14 +83,13 @@ function Tokens() {
     make.mutate({ name, role, days: Number(days) }, { onSuccess: () => setName('') });
   };
   return (
-    <section aria-label="Tokens" className="flex flex-col gap-3 rounded-md border border-hairline bg-panel p-4">
-      <h2 className="text-body font-semibold">Tokens for scripts</h2>
+    <Part title="Tokens for scripts">
       {tokens.length > 0 && (
         <ul className="flex flex-col">
           {tokens.map((token) => (
             <li key={token.id} className="flex items-center gap-3 border-b border-hairline py-1.5">
-              <span className="min-w-0 flex-1 truncate" title={token.name}>
-                {token.name}
+              <span className="min-w-0 flex-1">
+                <Clipped text={token.name} />
               </span>
               <span>{token.role}</span>
               <span className="text-small text-soft">
@@ -134,12 +107,12 @@ function Tokens() {
         </ul>
       )}
       {make.data?.secret && (
-        <p role="status" className="flex items-center gap-3 border-l-2 border-ink pl-3">
+        <p role="status" className="flex items-center gap-3 border-l-3 border-ink pl-3">
           <span className="min-w-0 flex-1 font-mono text-small break-all select-text">{make.data.secret}</span>
           <span className="text-small text-soft">Shown this once</span>
         </p>
       )}
-      <form onSubmit={submit} className="flex items-end gap-3">
+      <form onSubmit={submit} className="flex flex-wrap items-end gap-3">
         <Field
           label="Name of the token"
           required
@@ -158,13 +131,13 @@ function Tokens() {
           value={days}
           onChange={(event) => setDays(event.target.value)}
         />
-        <Button type="submit" disabled={make.isPending || !name.trim()}>
+        <Button type="submit" disabled={make.isPending} why={name.trim() ? '' : 'Name it first.'}>
           Make a token
         </Button>
       </form>
       <p role="alert" className="empty:hidden">
         {make.error?.message}
       </p>
-    </section>
+    </Part>
   );
 }

@@ -3,6 +3,7 @@ import { useLocation } from 'wouter';
 import { useAccept } from '@/api/people';
 import { Door } from '@/ui/Door';
 import { Field } from '@/ui/Field';
+import { Password } from '@/ui/Password';
 
 /** Where the link of an invitation leads: a user name and a password of one's own. */
 export function InvitationView({ secret }: { secret: string }) {
@@ -22,21 +23,12 @@ export function InvitationView({ secret }: { secret: string }) {
       <Field
         label="User name"
         autoComplete="username"
-        autoFocus
         required
         maxLength={150}
         value={user}
         onChange={(event) => setUser(event.target.value)}
       />
-      <Field
-        label="Password"
-        help="12 characters or more; three or four words make a good one."
-        type="password"
-        autoComplete="new-password"
-        required
-        value={password}
-        onChange={(event) => setPassword(event.target.value)}
-      />
+      <Password fresh value={password} onChange={setPassword} />
     </Door>
   );
 }

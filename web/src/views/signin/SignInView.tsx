@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { useSignIn } from '@/api/queries';
 import { Door } from '@/ui/Door';
 import { Field } from '@/ui/Field';
+import { Password } from '@/ui/Password';
 
 const NOBODY =
   'Nobody can sign in yet. Whoever runs the server makes the first person: hollowstack person add NAME --role administrator';
@@ -22,19 +23,11 @@ export function SignInView({ people }: { people: boolean }) {
       <Field
         label="User name"
         autoComplete="username"
-        autoFocus
         required
         value={user}
         onChange={(event) => setUser(event.target.value)}
       />
-      <Field
-        label="Password"
-        type="password"
-        autoComplete="current-password"
-        required
-        value={password}
-        onChange={(event) => setPassword(event.target.value)}
-      />
+      <Password value={password} onChange={setPassword} />
     </Door>
   );
 }

@@ -7,8 +7,8 @@ export function FailedPage({ id, error, title = 'This page failed' }: { id: numb
   const retry = useRetry();
   return (
     <Empty title={title}>
-      <p className="mb-3">{error}</p>
-      <Button className="text-ink" disabled={retry.isPending} onClick={() => retry.mutate({ page: id })}>
+      <p>{error}</p>
+      <Button disabled={retry.isPending} onClick={() => retry.mutate({ page: id })}>
         Try again
       </Button>
     </Empty>

@@ -1,7 +1,11 @@
+import type { ReactNode } from 'react';
 import type { PageRow } from '@/api/types';
 import type { Layout, Size } from '@/engine/grid/layout';
 import { Button } from '@/ui/Button';
+import { Check } from '@/ui/Check';
 import { Choice } from '@/ui/Choice';
+import { Pop } from '@/ui/Pop';
+import { Chevron } from '@/ui/signs';
 
 export type Filter = 'all' | 'review' | 'aside' | 'failed' | 'again';
 
@@ -17,11 +21,11 @@ const LABELS: Record<Filter, string> = {
   review: 'To review',
   aside: 'Aside',
   failed: 'Failed',
-  again: 'Again',
+  again: 'To recapture',
 };
 const ORDER: Filter[] = ['all', 'review', 'aside', 'failed', 'again'];
 
-export function filtered(pages: PageRow[], filter: Filter): PageRow[] {
+export function filtered(pages: readonly PageRow[], filter: Filter): readonly PageRow[] {
   return filter === 'all' ? pages : pages.filter(TESTS[filter]);
 }
 
@@ -30,17 +34,19 @@ export type Showing = { size: Size; layout: Layout; firstAlone: boolean };
 export const SHOWING: Showing = { size: 'medium', layout: 'pages', firstAlone: true };
 
 export type FiltersProps = {
-  pages: PageRow[];
+  pages: readonly PageRow[];
   value: Filter;
   onChange: (filter: Filter) => void;
   showing: Showing;
   onShowing: (showing: Showing) => void;
+  /** Which image of each page. */
+  children: ReactNode;
 };
 
 /** Which pages are shown, with how many there are of each, and how. */
-export function Filters({ pages, value, onChange, showing, onShowing }: FiltersProps) {
+export function Filters({ pages, value, onChange, showing, onShowing, children }: FiltersProps) {
   return (
-    <div className="flex h-12 shrink-0 items-center gap-2 px-4">
+    <div className="flex shrink-0 flex-wrap items-center gap-2 border-b border-hairline bg-panel px-4 py-2">
       <Choice
         label="Which pages"
         value={value}
@@ -49,41 +55,51 @@ export function Filters({ pages, value, onChange, showing, onShowing }: FiltersP
           value: filter,
           label: (
             <>
-              {LABELS[filter]} <span className="font-mono">{filtered(pages, filter).length}</span>
+              {LABELS[filter]} <span className="font-mono text-small">{filtered(pages, filter).length}</span>
             </>
           ),
         }))}
       />
-      <div className="ml-auto flex gap-2">
-        {showing.layout === 'facing' && (
-          <Button
-            aria-pressed={showing.firstAlone}
-            onClick={() => onShowing({ ...showing, firstAlone: !showing.firstAlone })}
-            className="aria-pressed:bg-accent aria-pressed:text-on-accent"
-          >
-            First alone
-          </Button>
-        )}
-        <Choice
-          label="Side by side"
-          value={showing.layout}
-          onChange={(layout) => onShowing({ ...showing, layout })}
-          options={[
-            { value: 'pages', label: 'Pages' },
-            { value: 'leaves', label: 'Leaves' },
-            { value: 'facing', label: 'Facing' },
-          ]}
-        />
-        <Choice
-          label="Size"
-          value={showing.size}
-          onChange={(size) => onShowing({ ...showing, size })}
-          options={[
-            { value: 'small', label: 'S' },
-            { value: 'medium', label: 'M' },
-            { value: 'large', label: 'L' },
-          ]}
-        />
+      <div className="ml-auto flex flex-wrap gap-2">
+        {children}
+        <Pop
+          label="Layout"
+          className="flex flex-col gap-3"
+          trigger={
+            <Button size="small" className="min-h-8">
+              Layout
+              <Chevron />
+            </Button>
+          }
+        >
+          <Choice
+            label="Side by side"
+            value={showing.layout}
+            onChange={(layout) => onShowing({ ...showing, layout })}
+            options={[
+              { value: 'pages', label: 'Pages' },
+              { value: 'leaves', label: 'Leaves' },
+              { value: 'facing', label: 'Facing' },
+            ]}
+          />
+          <Choice
+            label="Size"
+            value={showing.size}
+            onChange={(size) => onShowing({ ...showing, size })}
+            options={[
+              { value: 'small', label: 'S' },
+              { value: 'medium', label: 'M' },
+              { value: 'large', label: 'L' },
+            ]}
+          />
+          {showing.layout === 'facing' && (
+            <Check
+              label="First page alone"
+              value={showing.firstAlone}
+              onChange={(firstAlone) => onShowing({ ...showing, firstAlone })}
+            />
+          )}
+        </Pop>
       </div>
     </div>
   );

@@ -1,106 +1,104 @@
-import OpenSeadragon from 'openseadragon';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect } from 'react';
 import type { PageRow } from '@/api/types';
+import type { Matrix } from '@/engine/geometry/projective';
+import { chain, shift, stretch } from '@/engine/geometry/projective';
+import type { Size } from '@/engine/geometry/turned';
+import { lookCommands } from '@/engine/keys/look';
 import type { Version } from '@/engine/version';
+import { type Close, closeOf, viewOf } from '@/engine/zoom/kept';
+import { closer, fitting, panned, type View } from '@/engine/zoom/view';
+import { useAhead } from '@/hooks/useAhead';
 import { useCommands } from '@/hooks/useCommands';
+import { useSize } from '@/hooks/useSize';
 import { Button } from '@/ui/Button';
 import { Empty } from '@/ui/States';
-import { figure, size } from '@/words/figures';
+import { Clipped } from '@/ui/Tip';
+import { VersionChoice } from '@/ui/VersionChoice';
+import { Pane } from '@/ui/zoom/Pane';
+import { figure, size as sizeWords } from '@/words/figures';
 import { FailedPage } from './FailedPage';
 
-export type PageLargeProps = { page: PageRow; version: Version };
+export type PageLargeProps = {
+  page: PageRow;
+  pages: readonly PageRow[];
+  version: Version;
+  onVersion: (version: Version) => void;
+  /** How closely it is looked at, kept from page to page; undefined: the whole of it. */
+  close: Close | undefined;
+  onClose: (close: Close | undefined) => void;
+};
 
 /** One page in a neutral surround, from the whole to a pixel a pixel and beyond. */
-export function PageLarge({ page, version }: PageLargeProps) {
-  const frame = useRef<HTMLDivElement>(null);
-  const viewer = useRef<OpenSeadragon.Viewer>(undefined);
-  const [zoom, setZoom] = useState<number>();
+export function PageLarge({ page, pages, version, onVersion, close, onClose }: PageLargeProps) {
+  const [frame, pane] = useSize<HTMLDivElement>();
+  useAhead(page, pages);
   const clean = version === 'clean' && page.clean !== null;
   const address = clean ? `/iiif/render/${page.clean}` : page.original ? `/iiif/measure/${page.original}` : null;
-
-  useEffect(() => {
-    if (!frame.current) return;
-    const made = OpenSeadragon({
-      element: frame.current,
-      showNavigationControl: false,
-      maxZoomPixelRatio: 8,
-      viewportMargins: { left: 20, top: 20, right: 20, bottom: 20 },
-      visibilityRatio: 0.3,
-      minZoomImageRatio: 0.5,
-      animationTime: 0.25,
-      springStiffness: 12,
-      gestureSettingsMouse: { clickToZoom: false, dblClickToZoom: true },
-      // One key, one meaning everywhere: the application's own keys are used.
-      keyboardNavEnabled: false,
-      drawer: 'canvas',
-      imageSmoothingEnabled: true,
-    } as OpenSeadragon.Options);
-    const tell = () => {
-      const image = made.world.getItemAt(0);
-      if (image) setZoom(image.viewportToImageZoom(made.viewport.getZoom(true)));
-    };
-    made.addHandler('animation', tell);
-    made.addHandler('open', tell);
-    made.addHandler('resize', tell);
-    viewer.current = made;
-    return () => {
-      made.destroy();
-      viewer.current = undefined;
-    };
-  }, []);
-
-  useEffect(() => {
-    const shown = viewer.current;
-    if (!shown) return;
-    setZoom(undefined);
-    if (address) shown.open({ tileSource: `${address}/info.json` });
-    else shown.close();
-  }, [address]);
-
-  const zoomBy = (factor: number) => {
-    viewer.current?.viewport.zoomBy(factor);
-    viewer.current?.viewport.applyConstraints();
-  };
-  const trueSize = () => {
-    const image = viewer.current?.world.getItemAt(0);
-    if (image) viewer.current?.viewport.zoomTo(image.imageToViewportZoom(1));
-  };
-  const whole = () => viewer.current?.viewport.goHome();
-  useCommands([
-    { name: 'whole', label: 'Whole page', key: '0', perform: whole },
-    { name: 'true', label: 'One pixel to one pixel', key: '1', perform: trueSize },
-    { name: 'in', label: 'Closer', key: '+', perform: () => zoomBy(1.5) },
-    { name: 'out', label: 'Further away', key: '-', shown: '−', perform: () => zoomBy(1 / 1.5) },
-  ]);
+  const size = ((clean ? page.clean_px : page.original_px) ?? [1, 1]) as Size;
+  const whole: View = { x: size[0] / 2, y: size[1] / 2, scale: fitting(size, pane) };
+  const view = close ? viewOf(close, size) : whole;
+  const toScreen: Matrix = chain(shift(-view.x, -view.y), stretch(view.scale), shift(pane[0] / 2, pane[1] / 2));
+  const look = (next: View) => onClose(closeOf(next, size));
+  const trueSize = () => look({ ...view, scale: 1 / window.devicePixelRatio });
+  useCommands(
+    lookCommands({
+      whole: () => onClose(undefined),
+      trueSize,
+      zoom: (factor) => look(closer(view, factor, toScreen, [pane[0] / 2, pane[1] / 2])),
+      pan: (across, down) => look(panned(view, toScreen, pane, -across * pane[0], -down * pane[1])),
+    }),
+  );
+  useEffect(() => () => onClose(undefined), [onClose]);
 
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
-      <div ref={frame} data-testid="page-image" className={address ? 'min-h-0 flex-1' : 'hidden'} />
-      {!address && (
-        <div className="min-h-0 flex-1 bg-surround text-on-accent">
-          {page.state === 'failed' || page.trouble ? (
-            <FailedPage
-              id={page.id}
-              error={page.error || (page.trouble?.message ?? '')}
-              {...(page.trouble ? { title: 'This page is held up' } : {})}
-            />
-          ) : (
-            <Empty title="Not ready to be shown yet">It is worked on next.</Empty>
-          )}
-        </div>
-      )}
-      <div className="flex shrink-0 items-center gap-3 border-t border-hairline bg-ground px-3 py-1.5">
+    <div className="flex min-h-[60vh] flex-1 flex-col lg:min-h-0">
+      <div ref={frame} data-testid="page-image" className="flex min-h-0 flex-1">
+        {address ? (
+          <Pane
+            label={`Page ${page.number}`}
+            size={pane}
+            view={view}
+            onView={look}
+            onDoubleClick={() => (close ? onClose(undefined) : trueSize())}
+            toScreen={toScreen}
+            layers={[
+              {
+                picture: { address, size },
+                toScreen,
+                label: `Page ${page.number}, ${clean ? 'corrected' : 'original'}`,
+              },
+            ]}
+          />
+        ) : (
+          <div className="min-h-0 flex-1 bg-ground">
+            {page.state === 'failed' || page.trouble ? (
+              <FailedPage
+                id={page.id}
+                error={page.error || (page.trouble?.message ?? '')}
+                {...(page.trouble ? { title: 'This page is held up' } : {})}
+              />
+            ) : (
+              <Empty title="Not ready to be shown yet">It is worked on next.</Empty>
+            )}
+          </div>
+        )}
+      </div>
+      <div className="flex shrink-0 flex-wrap items-center gap-3 border-t border-hairline bg-panel px-4 py-1.5 text-ink">
         <span className="font-mono">{page.number}</span>
-        <span className="min-w-0 truncate" title={page.source}>
-          {page.source}
+        <span className="min-w-0 flex-1">
+          <Clipped text={page.source} />
         </span>
-        <span className="ml-auto shrink-0 text-soft">{clean ? 'Corrected' : 'Original'}</span>
-        <span className="shrink-0 font-mono text-soft">{size(clean ? page.clean_px : page.original_px)}</span>
+        <VersionChoice version={version} onVersion={onVersion} />
+        <span className="shrink-0 font-mono text-small text-soft">{address ? sizeWords(size) : '–'}</span>
         <span className="w-14 shrink-0 text-right font-mono" data-testid="zoom">
-          {zoom === undefined ? '–' : figure(zoom * 100, 0, '%')}
+          {address && pane[0] ? figure(100 * view.scale * window.devicePixelRatio, 0, '%') : '–'}
         </span>
-        <Button onClick={whole}>Whole</Button>
-        <Button onClick={trueSize}>1:1</Button>
+        <Button size="small" shortcut="0" onClick={() => onClose(undefined)}>
+          Whole page
+        </Button>
+        <Button size="small" shortcut="1" onClick={trueSize}>
+          1:1
+        </Button>
       </div>
     </div>
   );

@@ -10,17 +10,22 @@ export function TroubleBar({ stackId, trouble }: { stackId: number; trouble: Tro
   return (
     <div
       role="status"
-      className="flex shrink-0 items-center gap-3 border-b border-hairline bg-panel px-4 py-2 text-ink"
+      className="flex shrink-0 flex-wrap items-center gap-3 border-b border-hairline bg-slip px-6 py-2"
     >
-      <p className="min-w-0 flex-1">
+      <p className="min-w-0 flex-1 basis-72">
         <strong className="font-semibold">
           {waiting ? `${counted(waiting, 'page')} held up` : `${counted(failed, 'page')} failed`}
           {waiting > 0 && failed > 0 && `, ${failed} failed`}:
         </strong>{' '}
         {message} {againAt && <span className="text-soft">Tried again at {time(againAt)}.</span>}
       </p>
-      <Button disabled={retry.isPending} onClick={() => retry.mutate({ stack: stackId })}>
-        Try again <kbd className="font-mono text-small text-soft">Shift+F</kbd>
+      <Button
+        size="small"
+        shortcut="Shift+f"
+        disabled={retry.isPending}
+        onClick={() => retry.mutate({ stack: stackId })}
+      >
+        Try again
       </Button>
     </div>
   );

@@ -1,14 +1,12 @@
 import { useMutation } from '@tanstack/react-query';
 import { useId, useState } from 'react';
-import { post } from '@/api/client';
-import type { components } from '@/api/schema';
+import { api, told } from '@/api/client';
 import type { TreatmentSettings } from '@/api/treatments';
 import { Button } from '@/ui/Button';
-import { Select } from '@/ui/Select';
+import { PageChoice } from '@/ui/PageChoice';
 import { figure } from '@/words/figures';
 import { useSamples } from './Samples';
 
-type Calibration = components['schemas']['Calibration'];
 export type CalibratingProps = { settings: TreatmentSettings; onChange: (settings: TreatmentSettings) => void };
 
 /** The device's profile, from the page of a stack that shows a colour target and the file of its patches. */
@@ -19,15 +17,17 @@ export function Calibrating({ settings, onChange }: CalibratingProps) {
   const page = pages.find(({ id }) => id === chosen) ?? pages[0];
   const measure = useMutation({
     mutationFn: async (patches: File) =>
-      post<Calibration>(`/api/v1/pages/${page?.id}/calibration`, {
-        patches: await patches.text(),
-        name: page?.source.slice(0, 80) ?? '',
-      }),
+      told(
+        api.POST('/api/v1/pages/{page_id}/calibration', {
+          params: { path: { page_id: page?.id ?? 0 } },
+          body: { patches: await patches.text(), name: page?.source.slice(0, 80) ?? '' },
+        }),
+      ),
     onSuccess: (calibration) => onChange({ ...settings, calibration }),
   });
   const { calibration } = settings;
   return (
-    <fieldset className="flex flex-col gap-2.5 border-b border-hairline px-4 py-3">
+    <fieldset className="flex flex-col gap-2.5 border-b border-hairline px-5 py-4">
       <legend className="float-left mb-1 w-full font-semibold">Calibration</legend>
       {calibration ? (
         <>
@@ -41,7 +41,7 @@ export function Calibrating({ settings, onChange }: CalibratingProps) {
             <dt className="text-soft">and after</dt>
             <dd className="text-right font-mono">{pair(calibration.after)}</dd>
           </dl>
-          <div className="grid grid-cols-2 gap-1">
+          <div className="grid grid-cols-2 gap-2">
             <Button asChild>
               <a href={`data:application/vnd.iccprofile;base64,${calibration.icc}`} download="device.icc">
                 Save the profile
@@ -58,11 +58,11 @@ export function Calibrating({ settings, onChange }: CalibratingProps) {
           </p>
           {page && stack ? (
             <>
-              <Select
+              <PageChoice
                 label={`Page with the target, in ${stack.name}`}
-                value={String(page.id)}
-                options={pages.map(({ id, number, source }) => ({ value: String(id), label: `${number}  ${source}` }))}
-                onChange={(id) => setChosen(Number(id))}
+                pages={pages}
+                chosen={page}
+                onChoose={setChosen}
               />
               <label htmlFor={file} className="text-small text-soft">
                 Patch file (CGATS text with L*a*b*)

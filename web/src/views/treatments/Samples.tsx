@@ -1,11 +1,13 @@
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { type Correction, usePreview } from '@/api/bench';
-import { get } from '@/api/client';
+import type { Correction } from '@/api/bench';
+import { api, told } from '@/api/client';
 import { stacksQuery } from '@/api/queries';
 import type { TreatmentSettings } from '@/api/treatments';
-import type { PageRow, PagesNews } from '@/api/types';
+import type { PageRow } from '@/api/types';
 import { useKept } from '@/hooks/useKept';
+import { usePreview } from '@/hooks/usePreview';
+import { PageChoice } from '@/ui/PageChoice';
 import { Select } from '@/ui/Select';
 import { Loading } from '@/ui/States';
 import { size } from '@/words/figures';
@@ -27,14 +29,20 @@ const PLACES = [0, 1, 2] as const;
 
 /** The stack whose pages are looked at, and those of its pages that can be shown. */
 export function useSamples() {
-  const { data: shelf } = useInfiniteQuery(stacksQuery);
+  const { data: shelf } = useInfiniteQuery(stacksQuery());
   const stacks = shelf?.pages.flat() ?? [];
   const [{ stack: kept }, setKept] = useKept<{ stack: number | null }>('samples', { stack: null });
   const filled = stacks.filter(({ counts }) => counts.measured > 0);
   const stack = filled.find(({ id }) => id === kept) ?? filled[0];
   const { data } = useQuery({
     queryKey: ['samples', stack?.id, stack?.change],
-    queryFn: ({ signal }) => get<PagesNews>(`/api/v1/stacks/${stack?.id}/pages?since=0`, signal),
+    queryFn: ({ signal }) =>
+      told(
+        api.GET('/api/v1/stacks/{stack_id}/pages', {
+          params: { path: { stack_id: stack?.id ?? 0 }, query: { since: 0 } },
+          signal,
+        }),
+      ),
     enabled: stack !== undefined,
     placeholderData: (before) => before,
   });
@@ -49,11 +57,10 @@ export function useSamples() {
 /** Three pages of one's choice as the treatment would have them, made anew with every change. */
 export function Samples({ settings }: { settings: TreatmentSettings }) {
   const { filled, stack, choose, pages } = useSamples();
-  if (!stack)
-    return <p className="p-4 text-on-accent">Pages of a stack are shown here as soon as one is on the shelf.</p>;
+  if (!stack) return <p className="p-5">Pages of a stack are shown here as soon as one is on the shelf.</p>;
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <div className="flex h-12 shrink-0 items-center border-b border-hairline bg-ground px-3">
+      <div className="flex shrink-0 items-center border-b border-hairline bg-panel px-4 py-2">
         <Select
           inline
           label="Pages of"
@@ -62,7 +69,7 @@ export function Samples({ settings }: { settings: TreatmentSettings }) {
           onChange={(id) => choose(Number(id))}
         />
       </div>
-      <div className="grid min-h-0 flex-1 grid-cols-3 gap-3 p-3">
+      <div className="grid min-h-0 flex-1 gap-4 p-4 sm:grid-cols-3">
         {pages ? (
           PLACES.map((place) => <Sample key={`${stack.id} ${place}`} place={place} pages={pages} settings={settings} />)
         ) : (
@@ -79,27 +86,24 @@ function Sample({ place, pages, settings }: SampleProps) {
   // At first the beginning, the middle and the end.
   const [chosen, setChosen] = useState<number>();
   const page = pages.find(({ id }) => id === chosen) ?? pages[Math.floor((place * (pages.length - 1)) / 2)];
-  const preview = usePreview(page?.id, String(page?.change), NOTHING, 1000, settings);
+  const preview = usePreview(
+    page && { page: page.id, revision: String(page.change), correction: NOTHING, longest: 1000, treatment: settings },
+  );
   if (!page) return null;
   return (
     <figure className="flex min-h-0 min-w-0 flex-col gap-2">
       <div className="relative min-h-0 flex-1">
         {preview.data && (
           <img
-            src={preview.data.image}
+            src={preview.data.picture}
             alt={`Page ${page.number} by these settings`}
             className="absolute inset-0 size-full object-contain"
           />
         )}
-        {preview.error && <p className="absolute inset-x-0 top-0 bg-ground p-2 text-ink">{preview.error}</p>}
+        {preview.error && <p className="absolute inset-x-0 top-0 bg-panel p-2 text-ink">{preview.error}</p>}
       </div>
-      <figcaption className="flex flex-col gap-1 rounded-sm bg-ground p-2">
-        <Select
-          label={`Page ${page.number}`}
-          value={String(page.id)}
-          options={pages.map(({ id, number, source }) => ({ value: String(id), label: `${number}  ${source}` }))}
-          onChange={(id) => setChosen(Number(id))}
-        />
+      <figcaption className="flex flex-col gap-1 bg-panel p-2 text-ink">
+        <PageChoice label="Another page" pages={pages} chosen={page} onChoose={setChosen} />
         <span className="font-mono text-small text-soft">
           {size(preview.data?.plan.size_px)} {preview.data?.plan.colour} {preview.data?.plan.aside ?? ''}
         </span>

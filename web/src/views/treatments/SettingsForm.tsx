@@ -1,9 +1,10 @@
-import { useId } from 'react';
+import { useEffect, useId, useState } from 'react';
 import type { TreatmentSettings } from '@/api/treatments';
 import { type Field, type Group, valueAt, withValue } from '@/engine/treatments/settings';
+import { Check } from '@/ui/Check';
+import { INPUT } from '@/ui/Field';
 import { Select } from '@/ui/Select';
 import { Slider } from '@/ui/Slider';
-import { Tick } from '@/ui/Tick';
 import { figure } from '@/words/figures';
 
 export type SettingsFormProps = {
@@ -15,7 +16,7 @@ export type SettingsFormProps = {
 /** All settings of a treatment under their headings, each with its unit, its bounds and one line of help. */
 export function SettingsForm({ groups, settings, onChange }: SettingsFormProps) {
   return groups.map(({ title, fields }) => (
-    <fieldset key={title} className="flex flex-col gap-2.5 border-b border-hairline px-4 py-3">
+    <fieldset key={title} className="flex flex-col gap-2.5 border-b border-hairline px-5 py-4">
       <legend className="float-left mb-1 w-full font-semibold">{title}</legend>
       {fields.map((field) => (
         <Setting
@@ -41,7 +42,7 @@ function Setting({ field, value, onChange }: { field: Field; value: unknown; onC
 function Control({ field, value, onChange }: { field: Field; value: unknown; onChange: (value: unknown) => void }) {
   switch (field.kind) {
     case 'yes or no':
-      return <Tick label={field.title} value={value === true} onChange={onChange} />;
+      return <Check label={field.title} value={value === true} onChange={onChange} />;
     case 'choice':
       return (
         <Select
@@ -77,6 +78,13 @@ function Amount(props: {
 }) {
   const { field, value, onChange } = props;
   const id = useId();
+  const [written, setWritten] = useState(value === null ? '' : String(value));
+  // What is being written may be no figure yet; what comes from elsewhere is written anew.
+  useEffect(() => {
+    setWritten((now) => ((now === '' ? null : Number(now)) === value ? now : value === null ? '' : String(value)));
+  }, [value]);
+  const figure = written === '' ? null : Number(written);
+  const fits = figure === null ? field.optional : figure >= field.min && figure <= field.max;
   return (
     <div className="flex items-center gap-2">
       <label htmlFor={id} className="flex-1">
@@ -89,13 +97,17 @@ function Amount(props: {
         min={field.min}
         max={field.max}
         required={!field.optional}
-        placeholder="as it is"
-        value={value ?? ''}
+        placeholder={field.optional ? 'as it is' : ''}
+        aria-invalid={!fits}
+        value={written}
         onChange={({ target }) => {
-          if (target.value === '') return field.optional && onChange(null);
-          onChange(Number(target.value));
+          setWritten(target.value);
+          if (target.value === '' ? field.optional : target.validity.valid)
+            onChange(target.value === '' ? null : Number(target.value));
         }}
-        className="h-7 w-24 rounded-md border border-hairline bg-panel px-1.5 text-right font-mono invalid:outline-2 invalid:outline-ink"
+        // What cannot stand is not kept: the field shows what goes.
+        onBlur={() => fits || setWritten(value === null ? '' : String(value))}
+        className={`${INPUT} w-26 text-right font-mono`}
       />
       <span className="w-12 font-mono text-small text-soft">{field.unit}</span>
     </div>

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useLocation } from 'wouter';
+import { useMay } from '@/api/people';
 import {
   formQuery,
   settingsQuery,
@@ -9,13 +10,15 @@ import {
   treatmentsQuery,
   useVersions,
 } from '@/api/treatments';
+import { draftOf, keepDraft } from '@/engine/treatments/drafts';
 import { groupsOf } from '@/engine/treatments/settings';
 import { useCommands } from '@/hooks/useCommands';
+import { useView } from '@/hooks/useView';
 import { Button } from '@/ui/Button';
 import { Field } from '@/ui/Field';
 import { Select } from '@/ui/Select';
 import { Failed, Loading } from '@/ui/States';
-import { TopBar } from '@/ui/TopBar';
+import { Title, TopBar } from '@/ui/TopBar';
 import { when } from '@/words/figures';
 import { Calibrating } from './Calibrating';
 import { Samples } from './Samples';
@@ -26,31 +29,32 @@ export type TreatmentsViewProps = { user: string; name: string };
 /** All treatments; one of them with its settings, and three pages as these would have them. */
 export function TreatmentsView({ user, name }: TreatmentsViewProps) {
   const [, go] = useLocation();
+  const main = useView<HTMLDivElement>('Treatments');
   const { data: treatments, error, refetch } = useQuery(treatmentsQuery);
   const chosen = treatments?.find((one) => one.name === name) ?? treatments?.[0];
-  useCommands([{ name: 'back', label: 'Back to the shelf', key: 'Escape', perform: () => go('/') }]);
+  useCommands([{ name: 'back', label: 'Back to the shelf', key: 'Escape', subject: 'Go to', perform: () => go('/') }]);
   return (
-    <div className="flex h-full flex-col">
-      <TopBar user={user} title="Treatments" />
+    <div className="flex min-h-full flex-col lg:h-full">
+      <TopBar user={user} title={<Title>Treatments</Title>} />
       {error && !treatments ? (
         <Failed message={error.message} retry={() => refetch()} />
       ) : !treatments || !chosen ? (
-        <Loading label="Loading treatments" className="m-5 h-[60%]" />
+        <Loading label="Loading treatments" className="m-6 h-[60%]" />
       ) : (
-        <div className="flex min-h-0 flex-1">
-          <nav aria-label="Treatments" className="w-[236px] shrink-0 overflow-y-auto border-r border-hairline">
+        <div ref={main} id="main" tabIndex={-1} className="flex min-h-0 flex-1 flex-col outline-none lg:flex-row">
+          <nav aria-label="Treatments" className="w-full shrink-0 overflow-y-auto border-r border-hairline lg:w-60">
             <ul>
               {treatments.map((one) => (
                 <li key={one.name}>
                   <Link
                     href={`/treatments/${encodeURIComponent(one.name)}`}
                     aria-current={one.name === chosen.name ? 'page' : undefined}
-                    className={`flex flex-col gap-0.5 border-b border-hairline px-4 py-2 ${one.name === chosen.name ? 'bg-hover shadow-[inset_3px_0_var(--color-accent)]' : 'hover:bg-panel'}`}
+                    className={`flex flex-col border-b border-hairline border-l-3 py-2.5 pr-4 pl-4 ${one.name === chosen.name ? 'border-l-accent bg-panel' : 'border-l-transparent hover:bg-hover'}`}
                   >
                     <span className="flex items-baseline justify-between gap-2">
-                      <span className="truncate">{one.name}</span>
-                      <span className="shrink-0 font-mono text-small text-soft">
-                        {one.offered ? versionWords(one.version) : 'taken back'}
+                      <span className={`truncate ${one.name === chosen.name ? 'font-semibold' : ''}`}>{one.name}</span>
+                      <span className="shrink-0 text-small text-soft">
+                        {one.offered ? versionWords(one.version) : 'withdrawn'}
                       </span>
                     </span>
                     <span className="text-small text-soft">{one.purpose}</span>
@@ -66,16 +70,21 @@ export function TreatmentsView({ user, name }: TreatmentsViewProps) {
   );
 }
 
-const versionWords = (version: number) => (version === 0 ? 'as shipped' : `version ${version}`);
+const versionWords = (version: number) => (version === 0 ? 'supplied' : `version ${version}`);
 
 function Editing({ treatment }: { treatment: TreatmentInfo }) {
-  const [version, setVersion] = useState<number>();
+  const [draft] = useState(() => draftOf(treatment.name));
+  const [version, setVersion] = useState<number | undefined>(draft?.version);
   const { data: form } = useQuery(formQuery);
-  const { data: saved, error } = useQuery(settingsQuery(treatment.name, version ?? treatment.version));
-  const [edited, setEdited] = useState<TreatmentSettings>();
-  if (error) return <Failed message={error.message} retry={() => setVersion(undefined)} />;
+  const { data: saved, error, refetch } = useQuery(settingsQuery(treatment.name, version ?? treatment.version));
+  const [edited, setEdited] = useState<TreatmentSettings | undefined>(draft?.settings);
+  if (error) return <Failed message={error.message} retry={() => refetch()} />;
   if (!form || !saved) return <Loading label="Loading the settings" className="m-5 h-[60%] flex-1" />;
   const settings = edited ?? saved;
+  const change = (next: TreatmentSettings | undefined) => {
+    setEdited(next);
+    keepDraft(treatment.name, next && { version: version ?? treatment.version, settings: next });
+  };
   return (
     <>
       <Settings
@@ -85,17 +94,17 @@ function Editing({ treatment }: { treatment: TreatmentInfo }) {
         shown={version ?? treatment.version}
         onVersion={(next) => {
           setVersion(next);
-          setEdited(undefined);
+          change(undefined);
         }}
-        onChange={setEdited}
+        onChange={change}
         form={
           <>
-            <SettingsForm groups={groupsOf(form)} settings={settings} onChange={setEdited} />
-            <Calibrating settings={settings} onChange={setEdited} />
+            <SettingsForm groups={groupsOf(form)} settings={settings} onChange={change} />
+            <Calibrating settings={settings} onChange={change} />
           </>
         }
       />
-      <main className="on-surround flex min-w-0 flex-1 flex-col bg-surround text-ink">
+      <main className="on-surround flex min-h-[60vh] min-w-0 flex-1 flex-col bg-surround lg:min-h-0">
         <Samples settings={settings} />
       </main>
     </>
@@ -115,6 +124,7 @@ type SettingsProps = {
 function Settings({ treatment, settings, changed, shown, onVersion, onChange, form }: SettingsProps) {
   const [, go] = useLocation();
   const { save, turn } = useVersions();
+  const may = useMay('work');
   const newest = treatment.versions.find(({ taken_back }) => !taken_back);
   const backs = treatment.versions.filter(({ taken_back }) => taken_back);
   const known = [
@@ -135,14 +145,14 @@ function Settings({ treatment, settings, changed, shown, onVersion, onChange, fo
   return (
     <form
       aria-label={`Settings of ${treatment.name}`}
-      className="flex w-[336px] shrink-0 flex-col border-r border-hairline"
+      className="flex w-full shrink-0 flex-col border-r border-hairline bg-panel lg:w-92"
       onSubmit={(event) => {
         event.preventDefault();
         keep();
       }}
     >
       <div className="min-h-0 flex-1 overflow-y-auto">
-        <div className="flex flex-col gap-2 border-b border-hairline px-4 py-3">
+        <div className="flex flex-col gap-3 border-b border-hairline px-5 py-4">
           <Field
             label="Name (another one makes a new treatment)"
             value={settings.name}
@@ -151,7 +161,7 @@ function Settings({ treatment, settings, changed, shown, onVersion, onChange, fo
             onChange={({ target }) => onChange({ ...settings, name: target.value })}
           />
           <Field
-            label="What for, in one line"
+            label="Purpose, in one line"
             value={settings.purpose}
             maxLength={160}
             onChange={({ target }) => onChange({ ...settings, purpose: target.value })}
@@ -171,38 +181,56 @@ function Settings({ treatment, settings, changed, shown, onVersion, onChange, fo
         </div>
         {form}
       </div>
-      <div className="flex flex-col gap-1.5 border-t border-hairline p-3">
+      <div className="flex flex-col gap-2 border-t border-hairline p-4">
         {(save.error ?? turn.error) && <p role="alert">{(save.error ?? turn.error)?.message}</p>}
-        <div className="grid grid-cols-[1fr_auto] gap-1">
-          <Button type="submit" kind="main" disabled={save.isPending || !(changed || old)}>
-            {asNew ? 'Save as a new treatment' : 'Save as the next version'}
-          </Button>
-          <Button disabled={!changed} onClick={() => onChange(undefined)}>
-            Undo all
-          </Button>
-        </div>
-        {newest && (
-          <Button
-            disabled={turn.isPending}
-            onClick={() => {
-              onVersion(undefined);
-              onChange(undefined);
-              turn.mutate({ way: 'take-back', name: treatment.name, version: newest.version });
-            }}
-          >
-            Take version {newest.version} back
-          </Button>
+        {changed && (
+          <p role="status" className="text-small text-soft">
+            Changes are kept in this browser until they are saved or discarded.
+          </p>
         )}
-        {backs.map(({ version }) => (
-          <Button
-            key={version}
-            kind="quiet"
-            disabled={turn.isPending}
-            onClick={() => turn.mutate({ way: 'bring-back', name: treatment.name, version })}
-          >
-            Bring version {version} back
-          </Button>
-        ))}
+        {may ? (
+          <>
+            <div className="flex flex-wrap gap-2">
+              <Button
+                type="submit"
+                kind="main"
+                disabled={save.isPending || !(changed || old)}
+                {...(settings.name.trim() ? {} : { why: 'Give it a name.' })}
+              >
+                {asNew ? 'Save as a new treatment' : 'Save as the next version'}
+              </Button>
+              <Button disabled={!changed} onClick={() => onChange(undefined)}>
+                Discard changes
+              </Button>
+            </div>
+            {newest && (
+              <Button
+                size="small"
+                disabled={turn.isPending}
+                onClick={() => {
+                  onVersion(undefined);
+                  onChange(undefined);
+                  turn.mutate({ way: 'take-back', name: treatment.name, version: newest.version });
+                }}
+              >
+                Withdraw version {newest.version}
+              </Button>
+            )}
+            {backs.map(({ version }) => (
+              <Button
+                key={version}
+                kind="quiet"
+                size="small"
+                disabled={turn.isPending}
+                onClick={() => turn.mutate({ way: 'bring-back', name: treatment.name, version })}
+              >
+                Restore version {version}
+              </Button>
+            ))}
+          </>
+        ) : (
+          <p className="text-small text-soft">Only technicians and administrators save treatments.</p>
+        )}
         <p className="text-small text-soft">Stacks keep the version that they were given.</p>
       </div>
     </form>

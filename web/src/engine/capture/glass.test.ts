@@ -1,0 +1,98 @@
+import { describe, expect, it } from 'vitest';
+import type { Frame } from '@/engine/geometry/frames';
+import { BARE, type Glass, glass, type Happening, isLooking, onGlass, pictureOf } from './glass';
+
+const frame = (x: number): Frame => ({ x, y: 50, width: 40, height: 60, angle: 0 });
+const station = (id: number): Happening => ({ kind: 'station', station: id });
+const look: Happening = { kind: 'look' };
+const begun = (asked: number): Happening => ({ kind: 'begun', asked, nonce: `n${asked}`, picture: `p${asked}` });
+const shown = (asked: number): Happening => ({ kind: 'shown', picture: `p${asked}` });
+const proposed = (asked: number, ...frames: Frame[]): Happening => ({ kind: 'proposed', nonce: `n${asked}`, frames });
+
+function having(...happenings: Happening[]) {
+  let state: Glass = BARE;
+  const said = happenings.map((happened) => {
+    const [next, instructions] = glass(state, happened);
+    state = next;
+    return instructions.map((one) => one.do).join();
+  });
+  return { state, said };
+}
+
+describe('a first look', () => {
+  it('is asked of the station, shown as it comes, and its frames are proposed', () => {
+    const { state, said } = having(station(1), look, begun(1), shown(1), proposed(1, frame(30)));
+    expect(said).toEqual(['', 'ask', '', 'propose', '']);
+    expect(pictureOf(state)).toBe('p1');
+    expect(state.frames).toHaveLength(1);
+    expect(isLooking(state)).toBe(false);
+  });
+
+  it('of one station is never asked of, or laid on, another that is chosen meanwhile', () => {
+    const { state, said } = having(station(1), look, station(2), begun(1), shown(1), proposed(1, frame(30)));
+    expect(said).toEqual(['', 'ask', '', '', '', '']);
+    expect(pictureOf(state)).toBeUndefined();
+    expect(state.frames).toEqual([]);
+    expect(isLooking(state)).toBe(false);
+  });
+
+  it('that comes late does not land on the one after it', () => {
+    const { state } = having(station(1), look, begun(1), look, begun(2), shown(2), proposed(1, frame(10)), shown(1));
+    expect(pictureOf(state)).toBe('p2');
+    expect(state.frames).toEqual([]);
+  });
+
+  it('leaves frames alone that were drawn while it came', () => {
+    const { state } = having(
+      station(1),
+      look,
+      begun(1),
+      { kind: 'frames', frames: [frame(80)] },
+      shown(1),
+      proposed(1, frame(30)),
+    );
+    expect(state.frames[0]?.x).toBe(80);
+  });
+
+  it('that is refused, or breaks off, leaves the glass bare, and only if it is the last one', () => {
+    expect(isLooking(having(station(1), look, { kind: 'refused', asked: 1 }).state)).toBe(false);
+    expect(isLooking(having(station(1), look, look, { kind: 'refused', asked: 1 }).state)).toBe(true);
+    expect(pictureOf(having(station(1), look, begun(1), { kind: 'broken', picture: 'p1' }).state)).toBeUndefined();
+  });
+
+  it('is asked of nobody where there is no station', () => {
+    expect(having(look).said).toEqual(['']);
+  });
+});
+
+describe('frames', () => {
+  it('stay for the next page until what lay there is in', () => {
+    const drawn: Happening = { kind: 'frames', frames: [frame(30), frame(60)] };
+    expect(having(station(1), drawn).state.frames).toHaveLength(2);
+    expect(having(station(1), drawn, { kind: 'clear' }).state.frames).toEqual([]);
+  });
+
+  it('deleted leave the hand on the one that comes to their place', () => {
+    const three: Happening = { kind: 'frames', frames: [frame(1), frame(2), frame(3)] };
+    expect(having(three, { kind: 'delete', frame: 1 }).state.chosen).toBe(1);
+    expect(having(three, { kind: 'delete', frame: 2 }).state.chosen).toBe(1);
+    const one: Happening = { kind: 'frames', frames: [frame(1)] };
+    expect(having(one, { kind: 'delete', frame: 0 }).state.chosen).toBeUndefined();
+  });
+
+  it('begin in the middle of the glass, in hand', () => {
+    const { state } = having({ kind: 'new frame', width: 200, height: 300 });
+    expect(state.frames[0]).toMatchObject({ x: 100, width: 120 });
+    expect(state.chosen).toBe(0);
+  });
+});
+
+it.each([
+  [0, [1, 0]],
+  [1, [0, -1]],
+  [2, [-1, 0]],
+  [3, [0, 1]],
+])('an arrow to the right, with the view turned %i times, moves as it is seen', (quarter, expected) => {
+  const [x, y] = onGlass([1, 0], quarter);
+  expect([x + 0, y + 0]).toEqual(expected);
+});

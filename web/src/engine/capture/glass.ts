@@ -1,0 +1,131 @@
+/**
+ * The glass as it is looked at: its first look, the frames on it, and which way the view is turned. What a station answers is
+ * taken for the look it was asked for, and for no other. Decides only.
+ */
+
+import { drawn, type Frame } from '@/engine/geometry/frames';
+
+type Look =
+  | { stage: 'none' }
+  /** Asked of the station; it has not begun. */
+  | { stage: 'asked'; asked: number }
+  /** Its picture is coming, or is there. */
+  | { stage: 'coming' | 'seen'; nonce: string; picture: string };
+
+export type Glass = {
+  station: number | undefined;
+  look: Look;
+  frames: readonly Frame[];
+  /** The frame in hand. */
+  chosen: number | undefined;
+  /** Frames were drawn by hand since the last look: proposals do not take their place. */
+  drawn: boolean;
+  /** Quarter turns of the view. */
+  quarter: number;
+  /** Counts looks. */
+  asked: number;
+};
+
+export const BARE: Glass = {
+  station: undefined,
+  look: { stage: 'none' },
+  frames: [],
+  chosen: undefined,
+  drawn: false,
+  quarter: 0,
+  asked: 0,
+};
+
+export type Happening =
+  | { kind: 'station'; station: number | undefined }
+  | { kind: 'look' }
+  | { kind: 'begun'; asked: number; nonce: string; picture: string }
+  | { kind: 'shown'; picture: string }
+  | { kind: 'broken'; picture: string }
+  | { kind: 'refused'; asked: number }
+  | { kind: 'proposed'; nonce: string; frames: readonly Frame[] }
+  | { kind: 'frames'; frames: readonly Frame[] }
+  | { kind: 'choose'; frame: number | undefined }
+  | { kind: 'delete'; frame: number }
+  | { kind: 'new frame'; width: number; height: number }
+  | { kind: 'turn view' }
+  /** What lay there is in. */
+  | { kind: 'clear' };
+
+export type Instruction = { do: 'ask'; asked: number; station: number } | { do: 'propose'; nonce: string };
+
+export function glass(state: Glass, happened: Happening): [Glass, Instruction[]] {
+  const { look } = state;
+  switch (happened.kind) {
+    case 'station':
+      // Another glass: what was seen and drawn is not on it.
+      if (happened.station === state.station) return [state, []];
+      return [{ ...BARE, station: happened.station, quarter: state.quarter, asked: state.asked }, []];
+    case 'look': {
+      if (state.station === undefined) return [state, []];
+      const asked = state.asked + 1;
+      const next: Glass = {
+        ...state,
+        asked,
+        look: { stage: 'asked', asked },
+        frames: [],
+        chosen: undefined,
+        drawn: false,
+      };
+      return [next, [{ do: 'ask', asked, station: state.station }]];
+    }
+    case 'begun':
+      if (look.stage !== 'asked' || look.asked !== happened.asked) return [state, []];
+      return [{ ...state, look: { stage: 'coming', nonce: happened.nonce, picture: happened.picture } }, []];
+    case 'shown':
+      if (look.stage !== 'coming' || look.picture !== happened.picture) return [state, []];
+      return [{ ...state, look: { ...look, stage: 'seen' } }, [{ do: 'propose', nonce: look.nonce }]];
+    case 'broken':
+      if (!('picture' in look) || look.picture !== happened.picture) return [state, []];
+      return [{ ...state, look: { stage: 'none' } }, []];
+    case 'refused':
+      if (look.stage !== 'asked' || look.asked !== happened.asked) return [state, []];
+      return [{ ...state, look: { stage: 'none' } }, []];
+    case 'proposed': {
+      const mine = 'nonce' in look && look.nonce === happened.nonce;
+      return mine && !state.drawn ? [{ ...state, frames: happened.frames }, []] : [state, []];
+    }
+    case 'frames':
+      return [{ ...state, frames: happened.frames, drawn: true }, []];
+    case 'choose':
+      return [{ ...state, chosen: happened.frame }, []];
+    case 'delete': {
+      const frames = state.frames.filter((_, at) => at !== happened.frame);
+      // The hand stays on the glass: on the frame that comes to its place.
+      const chosen = frames.length ? Math.min(happened.frame, frames.length - 1) : undefined;
+      return [{ ...state, frames, chosen, drawn: true }, []];
+    }
+    case 'new frame': {
+      const { width, height } = happened;
+      const frame = drawn(width * 0.2, height * 0.2, width * 0.8, height * 0.7);
+      return [{ ...state, frames: [...state.frames, frame], chosen: state.frames.length, drawn: true }, []];
+    }
+    case 'turn view':
+      return [{ ...state, quarter: (state.quarter + 1) % 4 }, []];
+    case 'clear':
+      return [{ ...state, look: { stage: 'none' }, frames: [], chosen: undefined, drawn: false }, []];
+  }
+}
+
+/** The picture of what lies there, and whether it is still coming. */
+export const pictureOf = ({ look }: Glass): string | undefined => ('picture' in look ? look.picture : undefined);
+export const isLooking = ({ look }: Glass): boolean => look.stage === 'asked' || look.stage === 'coming';
+
+/** A movement by arrow key as it is seen, on the glass however the view is turned. */
+export function onGlass([dx, dy]: readonly [number, number], quarter: number): [number, number] {
+  switch (((quarter % 4) + 4) % 4) {
+    case 1:
+      return [dy, -dx];
+    case 2:
+      return [-dx, -dy];
+    case 3:
+      return [-dy, dx];
+    default:
+      return [dx, dy];
+  }
+}

@@ -1,0 +1,34 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { pageQuery } from '@/api/queries';
+import type { PageRow } from '@/api/types';
+import type { Size } from '@/engine/geometry/turned';
+import { wholeOf } from '@/ui/zoom/PageLayer';
+
+/** Pictures are fetched for what is looked at first. */
+const LATER_MS = 250;
+
+/** Fetches what the neighbours of a page need to be shown at once. */
+export function useAhead(page: PageRow | undefined, pages: readonly PageRow[]): void {
+  const client = useQueryClient();
+  const at = page ? page.number - 1 : -1;
+  const next = pages[at + 1];
+  const before = at > 0 ? pages[at - 1] : undefined;
+  useEffect(() => {
+    const timer = setTimeout(() => {
+      for (const one of [next, before]) {
+        if (!one?.original) continue;
+        client.prefetchQuery(pageQuery(one.id, String(one.change)));
+        for (const address of picturesOf(one)) new Image().src = address;
+      }
+    }, LATER_MS);
+    return () => clearTimeout(timer);
+  }, [client, next, before]);
+}
+
+function picturesOf({ original, original_px, clean, clean_px }: PageRow): string[] {
+  const found: string[] = [];
+  if (clean && clean_px) found.push(wholeOf({ address: `/iiif/render/${clean}`, size: clean_px as Size }));
+  if (original && original_px) found.push(wholeOf({ address: `/iiif/measure/${original}`, size: original_px as Size }));
+  return found;
+}

@@ -1,0 +1,107 @@
+import type { PageRow } from '@/api/types';
+import type { LoadsModel } from '@/hooks/useLoads';
+import { Button } from '@/ui/Button';
+import { counted } from '@/words/figures';
+import { Captured } from './Captured';
+import { CaptureEdge } from './CaptureEdge';
+import { Device } from './Device';
+import type { CaptureButton } from './Intake';
+
+export type FeederViewProps = {
+  loads: LoadsModel;
+  half: '' | 'fronts' | 'backs';
+  sides: 'one' | 'both' | 'apart';
+  empty: boolean;
+  pages: ReadonlyMap<number, PageRow>;
+  capture: CaptureButton | undefined;
+};
+
+/** Before the feeder takes anything in: what to lay there, and which sheets of a mixed bundle have a back. */
+export function FeederView({ loads, half, sides, empty, pages, capture }: FeederViewProps) {
+  if (half === 'backs' && loads.pair?.fronts.files.length)
+    return <BacksView loads={loads} pages={pages} capture={capture} />;
+  return (
+    <section aria-label="Feeder" className="flex min-h-0 min-w-0 flex-1 flex-col text-surround-ink">
+      <div className="flex flex-1 flex-col items-center justify-center gap-3 p-6 text-center">
+        {capture && <Device source="feeder" twoSided={sides === 'both'} className="w-40" />}
+        <h2 className="text-title font-semibold">{titleOf(sides, half)}</h2>
+        <p className="max-w-[52ch]">{wordsOf(half, empty)}</p>
+        {loads.unwoven && (
+          <Button onClick={() => loads.happen({ kind: 'weave' })}>Bring fronts and backs together …</Button>
+        )}
+      </div>
+      <CaptureEdge capture={capture} />
+    </section>
+  );
+}
+
+/** The fronts that are in: those without a back are marked, and only the others are laid in again. */
+function BacksView({ loads, pages, capture }: Pick<FeederViewProps, 'loads' | 'pages' | 'capture'>) {
+  const { pair, single, happen } = loads;
+  const files = pair?.fronts.files ?? [];
+  const toggle = (sheet: number) => {
+    const next = new Set(single);
+    if (!next.delete(sheet)) next.add(sheet);
+    happen({ kind: 'single', single: next });
+  };
+  const left = files.length - single.size;
+  const taken = [...single].sort((a, b) => a - b).map((sheet) => sheet + 1);
+  return (
+    <section aria-label="Which sheets have a back" className="flex min-h-0 min-w-0 flex-1 flex-col text-surround-ink">
+      <div className="shrink-0 px-5 pt-4 pb-3">
+        <h2 className="text-title font-semibold">Now the backs</h2>
+        <p role="status">
+          {taken.length
+            ? `Take out ${taken.length === 1 ? 'sheet' : 'sheets'} ${taken.join(', ')}, turn the other ${left} over together, and lay them in.`
+            : 'Turn the whole bundle over and lay it in again. In a mixed bundle, first mark the sheets that have no back.'}
+        </p>
+      </div>
+      <ol
+        aria-label="Fronts"
+        className="grid min-h-0 flex-1 auto-rows-min grid-cols-[repeat(auto-fill,minmax(7.5rem,1fr))] gap-3 overflow-y-auto px-5 pb-4"
+      >
+        {files.map(({ index, page }, sheet) => (
+          <li key={index}>
+            <button
+              type="button"
+              aria-pressed={single.has(sheet)}
+              aria-label={`Sheet ${sheet + 1} has no back`}
+              onClick={() => toggle(sheet)}
+              className={`flex w-full flex-col gap-1 p-2 ${single.has(sheet) ? 'bg-paper' : ''}`}
+            >
+              <span className={`flex h-32 w-full items-center justify-center ${single.has(sheet) ? 'opacity-60' : ''}`}>
+                {pair && <Captured run={pair.fronts} index={index} page={pages.get(page ?? -1)} />}
+              </span>
+              <span className="flex w-full justify-between">
+                <span className="font-mono">{sheet + 1}</span>
+                <span className="text-small">{single.has(sheet) ? 'no back' : ''}</span>
+              </span>
+            </button>
+          </li>
+        ))}
+      </ol>
+      <CaptureEdge capture={capture}>
+        <p className="text-small">
+          {counted(left, 'back')} to come, for {counted(files.length, 'front')}
+        </p>
+      </CaptureEdge>
+    </section>
+  );
+}
+
+const titleOf = (sides: string, half: string) =>
+  half === 'fronts'
+    ? 'First the fronts'
+    : half === 'backs'
+      ? 'Now the backs'
+      : sides === 'both'
+        ? 'Both sides at once'
+        : 'The feeder';
+
+function wordsOf(half: string, empty: boolean): string {
+  if (half === 'backs')
+    return 'Turn the whole bundle over, lay it in again, and capture the backs. Sheets without a back can be marked afterwards.';
+  if (empty) return 'The feeder is empty. Lay the bundle in, its guides snug against the paper.';
+  if (half === 'fronts') return 'Lay the bundle in, give the number of sheets, and capture the fronts.';
+  return 'Lay the bundle in, its guides snug against the paper, and capture. Pages appear here as they come.';
+}

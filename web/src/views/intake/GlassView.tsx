@@ -1,0 +1,57 @@
+import type { PaperSize, Station } from '@/api/types';
+import { isLooking, pictureOf } from '@/engine/capture/glass';
+import { sizeOf } from '@/engine/capture/papers';
+import type { Wish } from '@/engine/capture/wish';
+import type { GlassHands } from '@/hooks/useGlass';
+import { Button } from '@/ui/Button';
+import { figure } from '@/words/figures';
+import { CaptureEdge } from './CaptureEdge';
+import { Glass } from './Glass';
+import type { CaptureButton } from './Intake';
+
+export type GlassViewProps = {
+  glass: GlassHands;
+  station: Station;
+  wish: Wish;
+  papers: readonly PaperSize[];
+  capture: CaptureButton;
+  onLook: () => void;
+  onNewFrame: () => void;
+};
+
+/** What lies on the glass, with the frames that become pages and the size of the one in hand. */
+export function GlassView({ glass, station, wish, papers, capture, onLook, onNewFrame }: GlassViewProps) {
+  const { state, happen } = glass;
+  const { frames } = state;
+  const frame = state.chosen === undefined ? undefined : frames[state.chosen];
+  if (!station.platen) return null;
+  return (
+    <section aria-label="Glass" className="flex min-h-0 min-w-0 flex-1 flex-col">
+      <Glass glass={glass} size={station.platen} paper={sizeOf(wish.paper, papers)} />
+      <CaptureEdge capture={capture}>
+        <Button shortcut="l" disabled={isLooking(state)} onClick={onLook}>
+          First look
+        </Button>
+        <Button size="small" shortcut="m" onClick={onNewFrame}>
+          New frame
+        </Button>
+        <Button size="small" shortcut="t" onClick={() => happen({ kind: 'turn view' })}>
+          Turn view
+        </Button>
+        <p className="min-w-0 flex-1 basis-56 text-small">
+          {frames.length
+            ? `${frames.length === 1 ? '1 frame' : `${frames.length} frames`}, a page each. Frames stay for the next page.`
+            : pictureOf(state)
+              ? 'No frame: what the slip says is captured.'
+              : 'Lay the sheet face down, its corner at the mark.'}
+        </p>
+        {frame && (
+          <p className="font-mono text-small" data-testid="frame-size">
+            {figure(frame.width, 0)} × {figure(frame.height, 0, 'mm')} · {figure((frame.width / 25.4) * wish.ppi, 0)} ×{' '}
+            {figure((frame.height / 25.4) * wish.ppi, 0, 'px')}
+          </p>
+        )}
+      </CaptureEdge>
+    </section>
+  );
+}

@@ -1,0 +1,243 @@
+import { useQuery } from '@tanstack/react-query';
+import { useMemo, useState } from 'react';
+import { stationsQuery, useCapture } from '@/api/capture';
+import { papersQuery, slipsQuery } from '@/api/intake';
+import type { Doing, OrderSlip, PageRow, Stack } from '@/api/types';
+import { isLooking } from '@/engine/capture/glass';
+import { isOpen } from '@/engine/capture/loads';
+import { FIRST_WISH, fitting, hindrance, settingsOf, type Wish, wishOf } from '@/engine/capture/wish';
+import { intakeCommands } from '@/engine/keys/intake';
+import { dropped } from '@/engine/uploads/files';
+import { useCommands } from '@/hooks/useCommands';
+import { useFilePicker } from '@/hooks/useFilePicker';
+import { useFiles } from '@/hooks/useFiles';
+import { useGlass } from '@/hooks/useGlass';
+import { useKept } from '@/hooks/useKept';
+import { useLoads } from '@/hooks/useLoads';
+import { Failed, Loading } from '@/ui/States';
+import { FeederView } from './FeederView';
+import { FilesCard } from './FilesCard';
+import { GlassView } from './GlassView';
+import { LastPictures } from './LastPictures';
+import { LeavesView } from './LeavesView';
+import { Recapture } from './Recapture';
+import { RunView } from './RunView';
+import { SaveSlip } from './SaveSlip';
+import { Estimate, SlipLine } from './SlipLine';
+import { StackLine } from './StackLine';
+import { StationRow } from './StationRow';
+import { Taking } from './Taking';
+
+export type IntakeProps = {
+  stack: Stack | undefined;
+  /** Undefined until something goes into a new stack. */
+  stackId: number | undefined;
+  /** The stack that things go into, begun with the first of them; named after these files where it has no name yet. */
+  ensure?: (names: readonly string[]) => Promise<number>;
+  pages: readonly PageRow[];
+  page: PageRow | undefined;
+  onChange: (doing: Doing) => void;
+  onPage: (id: number) => void;
+};
+
+/** Where pages of this stack go, and whose place one of them takes; kept as long as the view is open, and no longer. */
+type Place = Pick<Wish, 'place'>;
+
+/** Paper in hand: the order slip as a sentence, the stations, the glass or the load as it comes, files. */
+export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }: IntakeProps) {
+  const { data: stations, error, refetch } = useQuery(stationsQuery);
+  const { data: papers = [] } = useQuery(papersQuery);
+  const { data: slips = [] } = useQuery(slipsQuery);
+  const [kept, keep] = useKept('wish', FIRST_WISH);
+  const [{ place }, setPlace] = useState<Place>({ place: 'end' });
+  const station = stations?.find(({ id }) => id === kept.station) ?? stations?.[0];
+  const wish = fitting({ ...kept, place, station: station?.id }, station);
+  const setWish = (next: Wish) => {
+    setPlace(next);
+    keep({ ...next, place: 'end' });
+  };
+  const byId = useMemo(() => new Map(pages.map((one) => [one.id, one])), [pages]);
+  const loads = useLoads(stackId, station?.id, pages);
+  const { run, pair, weaving } = loads;
+  const glass = useGlass(station, async () => {
+    const { data } = await refetch();
+    return data?.find(({ id }) => id === station?.id)?.advice;
+  });
+  const { start, starting, steer, steering } = useCapture(ensure, stackId);
+  const files = useFiles(stackId, ensure);
+  const picker = useFilePicker((chosen) => files.add(chosen));
+
+  const { frames } = glass.state;
+  const hindered = hindrance(wish, station, frames, page?.id);
+  const half = wish.source === 'feeder' && wish.sides === 'apart' ? (pair && !pair.backs ? 'backs' : 'fronts') : '';
+  const load = !run || files.shown ? 'none' : isOpen(run) ? 'open' : run.state === 'stopped' ? 'stopped' : 'over';
+  const platen = wish.source === 'platen' && !!station?.platen;
+  const busy = starting || weaving || (run !== undefined && (platen || load === 'open' || load === 'stopped'));
+  const onGlass = platen && !run && !weaving && !files.shown;
+  const capture = () => {
+    if (!station || hindered) return;
+    loads.happen({ kind: 'begin', half });
+    start({ station: station.id, settings: settingsOf(wish, { frames, page: page?.id, half, papers }) });
+    // One image takes one place: the next capture is a new page again.
+    if (wish.place === 'instead') setPlace({ place: 'end' });
+  };
+  const look = () => {
+    loads.happen({ kind: 'leave', run: run?.id });
+    glass.happen({ kind: 'look' });
+  };
+  const leave = () => {
+    // What lay there is in; a cancelled capture is often done again, with the same frames.
+    if (run?.state === 'done') glass.happen({ kind: 'clear' });
+    loads.happen({ kind: 'leave', run: run?.id });
+  };
+  const steerRun = (action: 'go-on' | 'finish' | 'cancel') => run && steer({ run: run.id, action });
+  const takeSlip = (slip: OrderSlip) => {
+    const of = stations?.find(({ id }) => id === slip.station);
+    setWish(fitting(wishOf(slip, papers), of));
+  };
+  const recapture = (id: number) => {
+    loads.happen({ kind: 'leave', run: run?.id });
+    onPage(id);
+    // One image takes its place, so it needs a glass: that of another station where this one has none.
+    const withGlass = station?.platen ? station : stations?.find(({ platen }) => platen);
+    setWish({ ...wish, station: withGlass?.id ?? station?.id, source: 'platen', place: 'instead' });
+  };
+  useCommands(
+    intakeCommands({
+      ready: !busy && !hindered && !files.shown && !isLooking(glass.state),
+      capture,
+      glass: onGlass,
+      looking: isLooking(glass.state),
+      look,
+      newFrame: () => addFrame(),
+      turnView: () => glass.happen({ kind: 'turn view' }),
+      load,
+      goOn: () => steerRun('go-on'),
+      keep: () => steerRun('finish'),
+      discard: () => steerRun('cancel'),
+      next: leave,
+      addFiles: picker.chooseFiles,
+      addFolder: picker.chooseFolder,
+      files: files.shown,
+      leaveFiles: files.leave,
+    }),
+  );
+  const addFrame = () => {
+    const bed = station?.platen;
+    if (bed) glass.happen({ kind: 'new frame', width: bed.width_mm, height: bed.height_mm });
+  };
+
+  if (error && !stations) return <Failed message={error.message} retry={() => refetch()} />;
+  if (!stations) return <Loading label="Asking the stations" className="m-6 flex-1" />;
+  const captureLabel =
+    half === 'fronts'
+      ? 'Capture the fronts'
+      : half === 'backs'
+        ? 'Capture the backs'
+        : platen && frames.length > 1
+          ? `Capture ${frames.length} frames`
+          : 'Capture';
+  const button = {
+    label: captureLabel,
+    why: hindered ?? (isLooking(glass.state) ? 'The first look is on its way.' : ''),
+    disabled: busy,
+    onCapture: capture,
+  };
+  return (
+    <main
+      className="flex min-w-0 flex-1 flex-col bg-ground lg:min-h-0"
+      onDragOver={(event) => event.preventDefault()}
+      onDrop={async (event) => {
+        event.preventDefault();
+        files.add(await dropped(event.dataTransfer.items));
+      }}
+    >
+      {picker.inputs}
+      <section aria-label="Order slip" className="shrink-0 border-b border-hairline bg-panel px-6 py-3">
+        <div className="flex flex-wrap items-start gap-x-8 gap-y-2">
+          <div className="min-w-0 flex-1 basis-96">
+            {station ? (
+              <SlipLine
+                stations={stations}
+                station={station}
+                papers={papers}
+                wish={wish}
+                onWish={setWish}
+                frames={frames}
+                onNoFrames={() => glass.happen({ kind: 'frames', frames: [] })}
+                page={page}
+              />
+            ) : (
+              <p className="text-title">No station is known yet. Add files, or a station by its address.</p>
+            )}
+            {stack && <StackLine stack={stack} onChange={onChange} />}
+          </div>
+          {station && (
+            <div className="flex items-start gap-4">
+              <Estimate wish={wish} station={station} frames={frames} papers={papers} />
+              <SaveSlip wish={wish} station={station} stack={stack} papers={papers} />
+            </div>
+          )}
+        </div>
+        <Recapture pages={pages} onPage={recapture} />
+      </section>
+      <StationRow stations={stations} wish={wish} onWish={setWish} slips={slips} onSlip={takeSlip}>
+        <FilesCard
+          stackId={stackId}
+          page={page}
+          ids={files.ids}
+          onFiles={picker.chooseFiles}
+          onFolder={picker.chooseFolder}
+          onAfter={(chosen) => page && files.add(chosen, { after: page.id })}
+          {...(files.uploads.list.length && !files.shown ? { onShow: files.show } : {})}
+        />
+      </StationRow>
+      <div className="on-surround flex min-h-[60vh] flex-1 flex-col bg-surround sm:flex-row lg:min-h-0">
+        {files.shown && files.queue && stackId !== undefined ? (
+          <Taking queue={files.queue} stackId={stackId} pages={byId} onLeave={files.leave} />
+        ) : weaving && pair?.backs ? (
+          <LeavesView
+            fronts={pair.fronts}
+            backs={pair.backs}
+            pages={byId}
+            single={loads.single}
+            onSingle={(single) => loads.happen({ kind: 'single', single })}
+            onApply={(doing) => {
+              onChange(doing);
+              loads.happen({ kind: 'leave', run: run?.id });
+            }}
+            onLeave={() => loads.happen({ kind: 'leave', run: run?.id })}
+          />
+        ) : run ? (
+          <RunView run={run} pages={byId} steering={steering} onSteer={steerRun} onLeave={leave} />
+        ) : (
+          <>
+            <LastPictures pages={pages} onPage={onPage} />
+            {platen && station ? (
+              <GlassView
+                glass={glass}
+                station={station}
+                wish={wish}
+                papers={papers}
+                capture={button}
+                onLook={look}
+                onNewFrame={addFrame}
+              />
+            ) : (
+              <FeederView
+                loads={loads}
+                half={half}
+                sides={wish.sides}
+                empty={station?.standing.includes('empty') ?? false}
+                pages={byId}
+                capture={station ? button : undefined}
+              />
+            )}
+          </>
+        )}
+      </div>
+    </main>
+  );
+}
+
+export type CaptureButton = { label: string; why: string; disabled: boolean; onCapture: () => void };

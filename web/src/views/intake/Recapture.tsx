@@ -1,0 +1,21 @@
+import type { PageRow } from '@/api/types';
+import { Button } from '@/ui/Button';
+import { Tip } from '@/ui/Tip';
+
+/** Pages that are marked to be captured again; choosing one makes the next capture take its place. */
+export function Recapture({ pages, onPage }: { pages: readonly PageRow[]; onPage: (id: number) => void }) {
+  const again = pages.filter((one) => one.rescan);
+  if (again.length === 0) return null;
+  return (
+    <section aria-label="To recapture" className="mt-2 flex max-h-20 flex-wrap items-center gap-1.5 overflow-y-auto">
+      <h2 className="mr-1 text-small text-soft">To recapture, in place</h2>
+      {again.map((one) => (
+        <Tip key={one.id} text={one.rescan}>
+          <Button size="small" onClick={() => onPage(one.id)}>
+            Page {one.number}
+          </Button>
+        </Tip>
+      ))}
+    </section>
+  );
+}

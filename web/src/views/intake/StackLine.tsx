@@ -1,0 +1,159 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link, useLocation } from 'wouter';
+import { languagesQuery, useDeleteStack, useMay } from '@/api/people';
+import { treatmentsQuery } from '@/api/treatments';
+import type { DocumentsAfter, Doing, Stack } from '@/api/types';
+import { Button } from '@/ui/Button';
+import { Check } from '@/ui/Check';
+import { Confirm } from '@/ui/Confirm';
+import { notify } from '@/ui/Notices';
+import { Pop } from '@/ui/Pop';
+import { Word, Written } from '@/ui/Word';
+import { counted } from '@/words/figures';
+
+const AFTER: { value: DocumentsAfter; label: string; means: string }[] = [
+  {
+    value: 'separator sheets',
+    label: 'separator sheets',
+    means: 'A new document begins after each printed separator sheet, and where you set a break.',
+  },
+  {
+    value: 'blank pages',
+    label: 'separators and blank pages',
+    means: 'Every blank page begins one too: for sheets captured on one side.',
+  },
+  {
+    value: 'blank sheets',
+    label: 'separators and blank sheets',
+    means: 'A sheet that is blank on both sides begins one too: for sheets captured on both sides.',
+  },
+];
+export type StackLineProps = { stack: Stack; onChange: (doing: Doing) => void };
+
+/** What becomes of the stack's pages, as the second half of the sentence. */
+export function StackLine({ stack, onChange }: StackLineProps) {
+  const { data: known = [] } = useQuery(treatmentsQuery);
+  const treatments = known.filter(({ offered, name }) => offered || name === stack.treatment);
+  const chosen = treatments.find(({ name }) => name === stack.treatment);
+  const newer = chosen?.offered && chosen.version !== stack.treatment_version;
+  return (
+    <p className="mt-1.5 leading-7" data-testid="stack-line">
+      Then{' '}
+      <Word
+        label="Treatment"
+        value={stack.treatment}
+        options={(treatments.length ? treatments : [{ name: stack.treatment }]).map(({ name }) => ({
+          value: name,
+          label: name,
+        }))}
+        onChange={(treatment) => onChange({ do: 'treat', treatment })}
+      />{' '}
+      corrects them; a new document begins after{' '}
+      <Word
+        label="A new document after"
+        value={stack.new_document_after}
+        options={AFTER}
+        onChange={(after) => onChange({ do: 'treat', new_document_after: after })}
+      />
+      ; the text is read as <Languages stack={stack} onChange={onChange} />.{' '}
+      <More stack={stack} purpose={chosen?.purpose ?? ''} />
+      {newer && chosen && (
+        <Button size="small" className="ml-2" onClick={() => onChange({ do: 'treat', treatment: chosen.name })}>
+          {chosen.version === 0 ? 'Use it as supplied' : `Use version ${chosen.version} of it`}
+        </Button>
+      )}
+    </p>
+  );
+}
+
+const NAMES = new Intl.DisplayNames('en', { type: 'language', fallback: 'code' });
+const nameOf = (language: string) => NAMES.of(language) ?? language;
+
+/** In which languages the text is read: the main one, and others on the same pages. */
+function Languages({ stack, onChange }: StackLineProps) {
+  const { data: known = [] } = useQuery(languagesQuery);
+  const read = stack.language.split('+');
+  const offered = [...new Set([...read, ...known])];
+  const change = (language: string, on: boolean) => {
+    const next = on ? [...read, language] : read.filter((one) => one !== language);
+    if (next.length) onChange({ do: 'read in', language: next.join('+') });
+  };
+  return (
+    <Written label="Languages of the text" text={read.map(nameOf).join(' and ')}>
+      <fieldset className="flex flex-col gap-1.5">
+        <legend className="mb-1.5 text-small text-soft">Languages of the text; the first ticked comes first</legend>
+        {offered.map((language) => (
+          <Check
+            key={language}
+            label={nameOf(language)}
+            value={read.includes(language)}
+            disabled={read.length === 1 && read[0] === language}
+            onChange={(on) => change(language, on)}
+          />
+        ))}
+      </fieldset>
+    </Written>
+  );
+}
+
+/** What is wanted seldom: what the treatment is for, separator sheets to print, deleting the stack. */
+function More({ stack, purpose }: { stack: Stack; purpose: string }) {
+  const may = useMay('work');
+  const [, go] = useLocation();
+  const deleting = useDeleteStack(() => {
+    notify(`“${stack.name}” is in the bin for 30 days.`);
+    go('/');
+  });
+  const after = AFTER.find(({ value }) => value === stack.new_document_after);
+  return (
+    <Pop
+      label="More about this stack"
+      className="w-96"
+      trigger={
+        <button type="button" className="rounded-sm px-1 text-small text-soft underline hover:text-ink">
+          More …
+        </button>
+      }
+    >
+      <div className="flex flex-col gap-4">
+        <section aria-label="Treatment" className="flex flex-col gap-1">
+          <h2 className="font-semibold">
+            {stack.treatment}, {stack.treatment_version === 0 ? 'as supplied' : `version ${stack.treatment_version}`}
+          </h2>
+          <p>{purpose}</p>
+          <p className="text-small text-soft">
+            When it changes, all pages are processed again; what still applies is kept.{' '}
+            <Link href={`/treatments/${encodeURIComponent(stack.treatment)}`} className="text-accent underline">
+              Look at its settings
+            </Link>
+          </p>
+        </section>
+        <section aria-label="Documents" className="flex flex-col gap-2">
+          <p>{after?.means}</p>
+          <h2 className="text-small text-soft">Separator sheets to print</h2>
+          <div className="flex gap-2">
+            {['A4', 'A5', 'Letter'].map((paper) => (
+              <Button key={paper} asChild size="small" spread="wide">
+                <a href={`/api/v1/separator-sheet?paper=${paper}`} download>
+                  {paper}
+                </a>
+              </Button>
+            ))}
+          </div>
+        </section>
+        {may && (
+          <Confirm
+            question={`Delete “${stack.name}”?`}
+            more={`It holds ${counted(stack.counts.pages, 'page')}. It can be taken back from the bin for 30 days.`}
+            action="Delete"
+            onConfirm={() => deleting.mutate(stack.id)}
+          >
+            <Button kind="quiet" size="small" className="self-start" disabled={deleting.isPending}>
+              Delete the stack …
+            </Button>
+          </Confirm>
+        )}
+      </div>
+    </Pop>
+  );
+}

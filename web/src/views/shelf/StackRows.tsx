@@ -1,0 +1,114 @@
+import { Link } from 'wouter';
+import type { Stack } from '@/api/types';
+import { Bar } from '@/ui/Bar';
+import { ForeEdge } from '@/ui/ForeEdge';
+import { Clipped, Tip } from '@/ui/Tip';
+import { counted, day, when } from '@/words/figures';
+import { waitsOf } from '@/words/waits';
+
+export type StacksProps = { stacks: readonly Stack[] };
+
+/** Stacks one below the other: from its side, its first pages, what it is, what waits in it. */
+export function StackRows({ stacks }: StacksProps) {
+  return (
+    <ul>
+      {stacks.map((stack) => (
+        <li key={stack.id} className="border-b border-hairline">
+          <Link
+            href={`/stacks/${stack.id}`}
+            className="flex flex-wrap items-center gap-x-5 gap-y-2 rounded-md py-3 hover:bg-hover"
+          >
+            <Side stack={stack} className="h-20 w-16" />
+            <FirstPages stack={stack} />
+            <span className="min-w-0 flex-1 basis-64">
+              <Clipped text={stack.name} className="text-title font-semibold" />
+              <About stack={stack} />
+            </span>
+            <span className="w-full min-w-0 sm:w-64">
+              <Waiting stack={stack} />
+            </span>
+          </Link>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** Stacks side by side, for those who look for one by its shape. */
+export function StackCards({ stacks }: StacksProps) {
+  return (
+    <ul className="grid grid-cols-[repeat(auto-fill,minmax(20rem,1fr))] gap-x-6 gap-y-5">
+      {stacks.map((stack) => (
+        <li key={stack.id} className="border-b border-hairline">
+          <Link href={`/stacks/${stack.id}`} className="flex h-44 gap-4 rounded-md pb-4 hover:bg-hover">
+            <Side stack={stack} className="h-full w-24" />
+            <span className="flex min-w-0 flex-1 flex-col">
+              <Clipped text={stack.name} className="font-semibold" />
+              <About stack={stack} />
+              <span className="mt-2">
+                <Waiting stack={stack} />
+              </span>
+            </span>
+          </Link>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Side({ stack, className }: { stack: Stack; className: string }) {
+  return (
+    <span aria-hidden="true" className={`block shrink-0 bg-surround p-1 ${className}`}>
+      <ForeEdge lines={stack.edge} className="h-full w-full" />
+    </span>
+  );
+}
+
+/** What lies on top, as it stands now. */
+function FirstPages({ stack }: { stack: Stack }) {
+  return (
+    <span aria-hidden="true" className="hidden w-44 shrink-0 items-center gap-1.5 md:flex">
+      {stack.first.map(({ step, key, px: [width, height] }) => (
+        <span key={key} className="flex h-18 w-14 items-center justify-center overflow-hidden">
+          <img
+            src={`/thumbs/${step}/${key}.webp`}
+            alt=""
+            loading="lazy"
+            width={width}
+            height={height}
+            className="h-auto max-h-full w-auto max-w-full border border-hairline"
+          />
+        </span>
+      ))}
+    </span>
+  );
+}
+
+function About({ stack }: { stack: Stack }) {
+  return (
+    <Tip text={`Begun ${when(stack.created_at)}, last worked on ${when(stack.touched_at)}`}>
+      <span className="block truncate text-soft">
+        {[counted(stack.counts.pages, 'page'), stack.treatment, stack.by, day(stack.touched_at)]
+          .filter(Boolean)
+          .join(' · ')}
+      </span>
+    </Tip>
+  );
+}
+
+function Waiting({ stack }: { stack: Stack }) {
+  const { counts } = stack;
+  const settled = counts.ready + counts.aside + counts.failed;
+  return (
+    <span className="flex flex-col">
+      {waitsOf(stack)
+        .slice(0, 3)
+        .map(({ hand, text }) => (
+          <span key={text} className={`line-clamp-2 ${hand ? 'font-semibold text-accent' : 'text-soft'}`}>
+            {text}
+          </span>
+        ))}
+      {settled < counts.pages && <Bar label="Pages settled" value={settled} max={counts.pages} className="mt-1.5" />}
+    </span>
+  );
+}

@@ -1,0 +1,329 @@
+import { type ReactNode, useCallback, useMemo, useRef, useState } from 'react';
+import { useLocation } from 'wouter';
+import { useMay } from '@/api/people';
+import type { Doing, PageRow, Pages as PagesData, Stack } from '@/api/types';
+import { useRetry } from '@/api/work';
+import type { Hands } from '@/engine/changes/hands';
+import { type AsideReason, afterFor, arrangeCommands } from '@/engine/keys/arrange';
+import { arrangingIn, NEXT_LAYOUT, type Place, stackCommands } from '@/engine/keys/stack';
+import { afterGap, type Happening } from '@/engine/selection/selection';
+import { NEXT_SIDE, SIDES, type Side } from '@/engine/sides';
+import { other, type Version } from '@/engine/version';
+import type { Close } from '@/engine/zoom/kept';
+import { useCommands } from '@/hooks/useCommands';
+import { useKept } from '@/hooks/useKept';
+import { useSelection } from '@/hooks/useSelection';
+import { useBusy } from '@/hooks/useStackPages';
+import { Button } from '@/ui/Button';
+import { ForeEdge } from '@/ui/ForeEdge';
+import { Guarded } from '@/ui/Guarded';
+import { stateWords } from '@/ui/Mark';
+import { SidePanel } from '@/ui/SidePanel';
+import { VersionChoice } from '@/ui/VersionChoice';
+import { Bench } from '@/views/bench/Bench';
+import { BindView } from '@/views/bind/BindView';
+import { Intake } from '@/views/intake/Intake';
+import { counted } from '@/words/figures';
+import { type Filter, filtered, SHOWING } from './Filters';
+import { PageLarge } from './PageLarge';
+import { Pages } from './Pages';
+import { ArrangePanel, chosenWords } from './panels/ArrangePanel';
+import { ChecksPanel } from './panels/ChecksPanel';
+import { HistoryPanel } from './panels/HistoryPanel';
+import { Measured } from './panels/Measured';
+
+export type WorkProps = {
+  stack: Stack | undefined;
+  stackId: number;
+  data: PagesData | undefined;
+  rest: string;
+  place: Place;
+  /** The page that the address names. */
+  named: number | undefined;
+  hands: Hands;
+  troubled: boolean;
+};
+
+/** The pages of a stack: the fore-edge, what is chosen, and the view that is open on them. */
+export function Work({ stack, stackId, data, rest, place, named, hands, troubled }: WorkProps) {
+  const [, go] = useLocation();
+  const may = useMay('work');
+  const [filter, setFilter] = useState<Filter>('all');
+  const [version, setVersion] = useState<Version>('clean');
+  const [showing, setShowing] = useKept('showing', SHOWING);
+  const [{ side }, setSide] = useKept<{ side: Side }>('side', { side: 'page' });
+  const [columns, setColumns] = useState(1);
+  const [cut, setCut] = useState<readonly number[]>([]);
+  const [reason, setReason] = useState<AsideReason>('by hand');
+  const [close, setClose] = useState<Close>();
+  const position = useRef<HTMLInputElement>(null);
+  const { busy } = useBusy(hands);
+  const retry = useRetry();
+
+  const pages = data?.pages ?? NONE;
+  const shown = useMemo(() => filtered(pages, filter), [pages, filter]);
+  const all = useMemo(() => pages.map(({ id }) => id), [pages]);
+  const order = useMemo(() => shown.map(({ id }) => id), [shown]);
+  const [selection, happen] = useSelection(order, all, named);
+  const byId = useMemo(() => new Map(pages.map((page) => [page.id, page])), [pages]);
+  const current = selection.current === undefined ? undefined : byId.get(selection.current);
+  const chosen = useMemo(() => {
+    const found = [...selection.ids].flatMap((id) => byId.get(id) ?? []);
+    return found.sort((a, b) => a.number - b.number);
+  }, [selection.ids, byId]);
+  const cutIds = useMemo(() => new Set(cut), [cut]);
+  const starts = useStarts(data);
+  const chosenLines = useMemo(
+    () => (chosen.length > 1 ? new Set(chosen.map(({ number }) => number - 1)) : undefined),
+    [chosen],
+  );
+  // On the bench one page is chosen; what was chosen before it is what corrections can be applied to.
+  const [benchChosen, setBenchChosen] = useState<ReadonlySet<number>>(new Set());
+
+  const base = `/stacks/${stackId}`;
+  const one = place === 'large' || place === 'bench';
+  const change = useCallback((doing: Doing) => void hands.do(doing), [hands]);
+  const turn = useCallback((way: 'undo' | 'redo') => void hands.turn(way), [hands]);
+  const choose = (happening: Happening) => {
+    const next = happen(happening);
+    if (one && next.current !== undefined && next.current !== named)
+      go(`${base}/${place === 'bench' ? 'bench' : 'pages'}/${next.current}`, { replace: true });
+  };
+  const step = (by: number, how: 'alone' | 'run' | 'walk' = 'alone') => choose({ kind: 'step', by, how });
+  const openBench = (page: PageRow, tool = '') => {
+    setBenchChosen(selection.ids);
+    go(`${base}/bench/${page.id}${tool}`);
+  };
+  const openPage = useCallback((page: PageRow) => go(`/stacks/${stackId}/pages/${page.id}`), [go, stackId]);
+  const commands = arrangeCommands({
+    chosen,
+    current,
+    cut,
+    setCut,
+    reason,
+    change,
+    openSplit: (page) => openBench(page, '/split'),
+    askPosition: () => {
+      setSide({ side: 'arrange' });
+      requestAnimationFrame(() => position.current?.focus());
+    },
+  });
+  useCommands([
+    ...stackCommands({
+      place,
+      shown: order.length,
+      columns,
+      cut: cut.length,
+      some: !!current,
+      correctable: may && !!current?.original,
+      by: step,
+      chooseAll: () => choose({ kind: 'all' }),
+      toggle: () => current && choose({ kind: 'toggle', id: current.id }),
+      forgetCut: () => setCut([]),
+      look: () => current && openPage(current),
+      correct: () => current && openBench(current),
+      swapVersion: () => setVersion(other),
+      nextLayout: () => setShowing({ ...showing, layout: NEXT_LAYOUT[showing.layout] }),
+      nextSide: () => setSide({ side: NEXT_SIDE[side] }),
+      troubled: may && troubled,
+      retry: () => retry.mutate({ stack: stackId }),
+      turn,
+      go: (view) => go(view ? `${base}/${view}` : base),
+      leave: () => go('/'),
+    }),
+    ...(may ? arrangingIn(place, commands) : []),
+  ]);
+
+  const measured = current && (
+    <Measured
+      page={current}
+      pages={pages}
+      action={
+        may && (
+          <PageActions
+            page={current}
+            busy={busy}
+            onChange={change}
+            onCorrect={place === 'bench' ? undefined : openBench}
+          />
+        )
+      }
+    />
+  );
+  const at = current ? current.number - 1 : -1;
+  return (
+    <>
+      <nav
+        aria-label="Fore-edge"
+        className="on-surround flex h-28 w-full shrink-0 flex-col border-r border-hairline bg-surround p-2 lg:h-auto lg:w-28"
+      >
+        <ForeEdge
+          lines={pages}
+          current={at}
+          chosen={chosenLines}
+          said={(index) => lineWords(pages[index], pages.length)}
+          onGo={(index) => pages[index] && choose({ kind: 'only', id: pages[index].id })}
+          {...(place === 'grid'
+            ? {
+                onRun: (from: number, to: number) => {
+                  const [first, last] = from < to ? [from, to] : [to, from];
+                  choose({ kind: 'these', ids: all.slice(first, last + 1), current: all[to] });
+                },
+              }
+            : {})}
+          className="h-full w-full"
+        />
+      </nav>
+      <Guarded key={place} what="This view of the stack">
+        {place === 'intake' ? (
+          <Intake
+            stack={stack}
+            stackId={stackId}
+            pages={pages}
+            page={current}
+            onChange={change}
+            onPage={(id) => choose({ kind: 'only', id })}
+          />
+        ) : place === 'bench' && current ? (
+          <Bench
+            page={current}
+            pages={pages}
+            chosen={benchChosen}
+            stackId={stackId}
+            version={version}
+            hands={hands}
+            onStep={step}
+            onLeave={() => go(base)}
+            firstTool={rest.endsWith('/split') ? 'split' : 'move'}
+            measured={measured}
+          />
+        ) : place === 'bind' ? (
+          <BindView stackId={stackId} stackName={stack?.name ?? ''} data={data} />
+        ) : (
+          <>
+            <main className="on-surround flex min-h-[70vh] min-w-0 flex-1 flex-col bg-surround lg:min-h-0">
+              {place === 'large' && current ? (
+                <PageLarge
+                  page={current}
+                  pages={pages}
+                  version={version}
+                  onVersion={setVersion}
+                  close={close}
+                  onClose={setClose}
+                />
+              ) : (
+                <>
+                  <Pages
+                    all={data?.pages}
+                    pages={shown}
+                    shown={order}
+                    filter={filter}
+                    onFilter={setFilter}
+                    showing={showing}
+                    onShowing={setShowing}
+                    selection={selection}
+                    cut={cutIds}
+                    starts={starts}
+                    version={version}
+                    commands={may ? commands : []}
+                    onChoose={choose}
+                    onMove={(gap) => {
+                      if (may)
+                        change({
+                          do: 'move',
+                          pages: chosen.map(({ id }) => id),
+                          after: afterGap({ shown: order, all }, gap, selection.ids),
+                        });
+                    }}
+                    onOpen={openPage}
+                    onColumns={setColumns}
+                    intake={may ? `${base}/intake` : undefined}
+                  >
+                    <VersionChoice version={version} onVersion={setVersion} />
+                  </Pages>
+                  <p
+                    aria-live="polite"
+                    className="flex min-h-9 shrink-0 flex-wrap items-center gap-x-6 border-t border-hairline bg-panel px-4 text-small"
+                  >
+                    <span>{chosenWords(chosen)}</span>
+                    {cut.length > 0 && (
+                      <span className="font-semibold">{counted(cut.length, 'page')} cut, ready to put in</span>
+                    )}
+                  </p>
+                </>
+              )}
+            </main>
+            <SidePanel
+              label={SIDES.find(({ value }) => value === side)?.name ?? ''}
+              value={side}
+              options={SIDES}
+              onChange={(next) => setSide({ side: next })}
+            >
+              {side === 'page' && measured}
+              {side === 'arrange' && (
+                <ArrangePanel
+                  chosen={chosen}
+                  total={pages.length}
+                  commands={may ? commands : []}
+                  reason={reason}
+                  onReason={setReason}
+                  positionField={position}
+                  onPosition={(to) =>
+                    change({ do: 'move', pages: chosen.map(({ id }) => id), after: afterFor(all, selection.ids, to) })
+                  }
+                />
+              )}
+              {side === 'checks' && (
+                <ChecksPanel stackId={stackId} pages={pages} onPage={(id) => choose({ kind: 'only', id })} />
+              )}
+              {side === 'history' && <HistoryPanel stackId={stackId} busy={busy} onTurn={turn} />}
+            </SidePanel>
+          </>
+        )}
+      </Guarded>
+    </>
+  );
+}
+
+type ActionsProps = {
+  page: PageRow;
+  busy: boolean;
+  onChange: (doing: Doing) => void;
+  onCorrect: ((page: PageRow) => void) | undefined;
+};
+
+function PageActions({ page, busy, onChange, onCorrect }: ActionsProps): ReactNode {
+  if (!page.original) return null;
+  return (
+    <div className="flex flex-wrap gap-2">
+      <Button
+        shortcut="a"
+        spread="wide"
+        disabled={busy}
+        onClick={() => onChange({ do: 'aside', pages: [page.id], aside: page.aside === '', reason: 'by hand' })}
+      >
+        {page.aside ? 'Back into the stack' : 'Hold aside'}
+      </Button>
+      {onCorrect && (
+        <Button shortcut="e" spread="wide" onClick={() => onCorrect(page)}>
+          Correct
+        </Button>
+      )}
+    </div>
+  );
+}
+
+function lineWords(page: PageRow | undefined, of: number): string {
+  if (!page) return '';
+  const standing = page.state === 'ready' && page.verdict === 'review' ? 'to review' : stateWords(page);
+  return `Page ${page.number} of ${of}, ${standing}`;
+}
+
+/** The pages with which a document begins, but for the first: where one would see a break. */
+function useStarts(data: PagesData | undefined): ReadonlySet<number> {
+  // The list is new with every answer; what it says changes seldom.
+  const said = data?.starts.join() ?? '';
+  return useMemo(() => new Set(said.split(',').map(Number)), [said]);
+}
+
+const NONE: PageRow[] = [];
