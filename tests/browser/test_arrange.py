@@ -20,13 +20,13 @@ def stack(live: Live, chosen: list[Path]) -> int:
 @pytest.fixture
 def arranged(signed_in: Page, stack: int) -> Page:
     signed_in.goto(f"/stacks/{stack}")
-    signed_in.get_by_role("list", name="Pages").get_by_role("button").first.wait_for()
+    signed_in.get_by_role("listbox", name="Pages").get_by_role("option").first.wait_for()
     return signed_in
 
 
 def names(page: Page) -> list[str]:
     """Which files stand where, as the grid shows them."""
-    cells = page.get_by_role("list", name="Pages").get_by_role("button")
+    cells = page.get_by_role("listbox", name="Pages").get_by_role("option")
     shown = cells.evaluate_all("cells => cells.map((cell) => cell.ariaLabel)")
     return [re.sub(r"^Page \d+, (.*?\.\w+),.*$", r"\1", label) for label in shown]
 
@@ -44,7 +44,7 @@ def test_by_keyboard_alone(arranged: Page, stack: int):
     for key in ("ArrowRight", "Shift+ArrowRight", "x", "End", "v"):
         keys.press(key)
     shows(page, [A, D, E, E, B, C])
-    expect(page.get_by_role("list", name="Pages").get_by_role("button", pressed=True)).to_have_count(1)
+    expect(page.get_by_role("listbox", name="Pages").get_by_role("option", selected=True)).to_have_count(1)
     keys.press("z")
     shows(page, [A, B, C, D, E, E])
     keys.press("y")
@@ -65,7 +65,7 @@ def test_by_keyboard_alone(arranged: Page, stack: int):
     keys.press("h")
     keys.press("k")
     expect(page.get_by_role("list", name="History")).to_contain_text("Set a document break before 1 page")
-    expect(page.get_by_role("button", name=re.compile("document begins"))).to_have_count(1)
+    expect(page.get_by_role("option", name=re.compile("document begins"))).to_have_count(1)
     for _ in range(3):
         keys.press("z")
     shows(page, [A, B, C, D, E, E])
@@ -73,7 +73,7 @@ def test_by_keyboard_alone(arranged: Page, stack: int):
 
 def test_dragging(arranged: Page, live: Live, stack: int):
     page = arranged
-    cells = page.get_by_role("list", name="Pages").get_by_role("button")
+    cells = page.get_by_role("listbox", name="Pages").get_by_role("option")
     first, fourth = cells.nth(0).bounding_box(), cells.nth(3).bounding_box()
     assert first
     assert fourth
@@ -87,19 +87,22 @@ def test_dragging(arranged: Page, live: Live, stack: int):
     page.mouse.down()
     page.mouse.move(first["x"] + first["width"] + 40, first["y"] + 50, steps=6)
     page.mouse.up()
-    expect(page.get_by_role("list", name="Pages").get_by_role("button", pressed=True)).to_have_count(2)
+    expect(page.get_by_role("listbox", name="Pages").get_by_role("option", selected=True)).to_have_count(2)
     cells.nth(4).click(modifiers=["Control"])
-    expect(page.get_by_role("list", name="Pages").get_by_role("button", pressed=True)).to_have_count(3)
+    expect(page.get_by_role("listbox", name="Pages").get_by_role("option", selected=True)).to_have_count(3)
 
 
 def test_facing_pages(arranged: Page):
     page = arranged
+    page.get_by_role("button", name="Layout").click()
     page.get_by_role("radio", name="Facing").click()
-    cells = page.get_by_role("list", name="Pages").get_by_role("button")
+    page.keyboard.press("Escape")
+    cells = page.get_by_role("listbox", name="Pages").get_by_role("option")
     alone, left, right = [cells.nth(n).bounding_box() for n in range(3)]
     assert alone["x"] > left["width"]  # type: ignore[index]  # nothing but room to its left
     assert right["x"] - left["x"] < left["x"] - alone["x"]  # type: ignore[index]  # 2 and 3 face each other, 1 and 2 do not
-    page.get_by_role("button", name="First alone").click()
+    page.get_by_role("button", name="Layout").click()
+    page.get_by_role("checkbox", name="First page alone").click()
     until(lambda: cells.nth(0).bounding_box()["x"] < alone["x"], 5, "the first page to stand on the left")  # type: ignore[index]
 
 
@@ -176,7 +179,7 @@ def test_the_fore_edge_chooses_a_run(arranged: Page):
     page.mouse.down()
     page.mouse.move(edge["x"] + 30, edge["y"] + 4.5 * pitch, steps=5)
     page.mouse.up()
-    chosen = page.get_by_role("list", name="Pages").get_by_role("button", pressed=True)
+    chosen = page.get_by_role("listbox", name="Pages").get_by_role("option", selected=True)
     expect(chosen).to_have_count(4)
     expect(chosen.first).to_have_accessible_name(re.compile("^Page 2,"))
     page.keyboard.press("Shift+ArrowLeft")

@@ -9,6 +9,7 @@ from PIL import Image
 from playwright.sync_api import Page, expect
 
 from hollowstack.standins.skerry.scan import Glass
+from tests.browser.hands import go_by_menu, pick
 from tests.conftest import captured, typed_sheet
 from tests.core.test_calibrate import CORNERS, captured_target, patch_text, target
 from tests.live import Live, until
@@ -57,7 +58,8 @@ def on_bench(page: Page, number: int) -> None:
 
 def tab_to(page: Page, label: str) -> None:
     """Press Tab until what has that label has the keyboard."""
-    named = "el => el.labels?.[0]?.textContent ?? el.getAttribute('aria-label') ?? el.textContent"
+    named = """el => el.labels?.[0]?.textContent ?? el.getAttribute('aria-label')
+        ?? document.getElementById(el.getAttribute('aria-labelledby'))?.textContent ?? el.textContent"""
     for _ in range(60):
         page.keyboard.press("Tab")
         if page.evaluate(f"({named})(document.activeElement)") == label:
@@ -68,7 +70,7 @@ def tab_to(page: Page, label: str) -> None:
 def test_a_volume_by_keyboard_alone(signed_in: Page, live: Live, stack: int):
     page, keys = signed_in, signed_in.keyboard
     page.goto(f"/stacks/{stack}")
-    page.get_by_role("list", name="Pages").get_by_role("button").first.wait_for()
+    page.get_by_role("listbox", name="Pages").get_by_role("option").first.wait_for()
     keys.press("e")
     on_bench(page, 1)
 
@@ -114,7 +116,7 @@ def test_a_volume_by_keyboard_alone(signed_in: Page, live: Live, stack: int):
     found = live.call("GET", f"/api/v1/pages/{live.pages(stack)[2]['id']}")["measurements"]
     assert plain[0][0] < found["page_quad"][0][0] < found["bright_quad"][0][0]
 
-    # Tone on all versos, from one of them.
+    # Tone on all even pages, from one of them.
     keys.press("Escape")
     keys.press("PageDown")
     on_bench(page, 4)
@@ -122,7 +124,9 @@ def test_a_volume_by_keyboard_alone(signed_in: Page, live: Live, stack: int):
     for _ in range(40):
         keys.press("ArrowRight")
     keys.press("w")
-    expect(page.get_by_role("button", name=f"Use on {PAGES // 2 - 1} pages")).to_be_visible()
+    expect(page.get_by_role("button", name=f"Apply to {PAGES // 2 - 1} pages")).to_be_visible()
+    expect(page.get_by_role("radio", name="Even pages")).to_be_focused()
+    tab_to(page, f"Apply to {PAGES // 2 - 1} pages")
     keys.press("Enter")
     until(lambda: "adjust" in override(live, stack, PAGES), 15, "the last verso to have it")
     strengthened = [override(live, stack, n).get("adjust", {}).get("strengthen") for n in range(1, PAGES + 1)]
@@ -140,7 +144,7 @@ def test_a_volume_by_keyboard_alone(signed_in: Page, live: Live, stack: int):
     until(lambda: "adjust" in override(live, stack, PAGES), 15, "the versos to have it again")
     page.reload()
     on_bench(page, 4)
-    expect(page.get_by_label("Strengthen faint text")).to_have_value("40")
+    expect(page.get_by_role("slider", name="Strengthen faint text")).to_have_attribute("aria-valuenow", "40")
     keys.press("h")
     keys.press("h")
     expect(page.get_by_role("list", name="History")).to_contain_text(f"Set tone and show-through of {PAGES // 2 - 1} pages")
@@ -149,7 +153,7 @@ def test_a_volume_by_keyboard_alone(signed_in: Page, live: Live, stack: int):
     keys.press("h")
     keys.press("j")
     until(lambda: "adjust" not in override(live, stack, 4), 15, "the page to be as planned")
-    expect(page.get_by_text("has it.")).to_be_visible()
+    expect(page.get_by_text("Nothing set by hand")).to_be_visible()
 
 
 def test_by_mouse(signed_in: Page, live: Live, stack: int):
@@ -179,13 +183,13 @@ def test_by_mouse(signed_in: Page, live: Live, stack: int):
     # The white point, on the histogram.
     white = page.get_by_role("slider", name="White point").bounding_box()
     assert white is not None
-    page.mouse.move(white["x"] + 7, white["y"] + 20)
+    page.mouse.move(white["x"] + 8, white["y"] + 8)
     page.mouse.down()
-    page.mouse.move(white["x"] - 53, white["y"] + 20, steps=4)
+    page.mouse.move(white["x"] - 64, white["y"] + 8, steps=4)
     page.mouse.up()
     assert saved(live, stack, 1, "adjust")["white"] == pytest.approx(75, abs=3)
     expect(page.get_by_role("region", name="Corrected", exact=True)).to_contain_text("Corrected")
-    page.get_by_role("button", name=re.compile("^As planned")).click()
+    page.get_by_role("button", name="Back to treatment").click()
     until(lambda: override(live, stack, 1) == {"reason": "by hand"}, 15, "the page to be as planned")
 
 
@@ -246,11 +250,11 @@ def test_a_page_turned_keeps_its_corners(signed_in: Page, live: Live, stack: int
 
 def test_a_treatment_is_saved_as_a_version_and_taken_back(signed_in: Page, live: Live, stack: int):
     page = signed_in
-    page.get_by_role("link", name="Treatments").click()
+    go_by_menu(page, "Treatments")
     page.get_by_role("link", name=re.compile("^everyday")).click()
     shown = page.get_by_role("figure").first.get_by_role("img")
     before = shown.get_attribute("src")
-    page.get_by_label("Colour", exact=True).select_option("colour")
+    pick(page, "Colour", "colour")
     until(lambda: shown.get_attribute("src") != before, 15, "the sample to be made anew")
     page.get_by_role("button", name="Save as the next version").click()
     expect(page.get_by_role("link", name=re.compile("^everyday version 1"))).to_be_visible()
@@ -262,18 +266,17 @@ def test_a_treatment_is_saved_as_a_version_and_taken_back(signed_in: Page, live:
 
     assert treated() == ("everyday", 0)
     page.goto(f"/stacks/{stack}/intake")
-    page.get_by_role("radio", name="Stack").click()
-    page.get_by_role("button", name="Use version 1").click()
+    page.get_by_role("button", name="Use version 1 of it").click()
     until(lambda: treated() == ("everyday", 1), 15, "the stack to have version 1")
     assert {row["colour"] for row in live.pages(stack)} == {"colour"}
     page.goto("/treatments/everyday")
-    page.get_by_role("button", name="Take version 1 back").click()
-    expect(page.get_by_role("link", name=re.compile("^everyday as shipped"))).to_be_visible()
+    page.get_by_role("button", name="Withdraw version 1").click()
+    expect(page.get_by_role("link", name=re.compile("^everyday supplied"))).to_be_visible()
     assert treated() == ("everyday", 1)
-    page.get_by_role("button", name="Bring version 1 back").click()
+    page.get_by_role("button", name="Restore version 1").click()
     expect(page.get_by_role("link", name=re.compile("^everyday version 1"))).to_be_visible()
-    page.get_by_role("button", name="Take version 1 back").click()
-    expect(page.get_by_role("button", name="Bring version 1 back")).to_be_visible()
+    page.get_by_role("button", name="Withdraw version 1").click()
+    expect(page.get_by_role("button", name="Restore version 1")).to_be_visible()
 
 
 def test_a_colour_target_calibrates_a_treatment(signed_in: Page, live: Live, tmp_path: Path):

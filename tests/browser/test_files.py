@@ -10,6 +10,7 @@ import pytest
 from PIL import Image
 from playwright.sync_api import Page, expect
 
+from tests.browser.hands import pick
 from tests.live import Live, until
 
 PHOTOGRAPHS = Path(__file__).parents[2] / "demo" / "photographs"
@@ -19,7 +20,7 @@ PHOTOGRAPHS = Path(__file__).parents[2] / "demo" / "photographs"
 def stack(signed_in: Page, live: Live) -> int:
     made = live.call("POST", "/api/v1/stacks", {"name": "Files"})["id"]
     signed_in.goto(f"/stacks/{made}/intake")
-    signed_in.get_by_role("radio", name="Files").click()
+    signed_in.get_by_role("region", name="Files", exact=True).wait_for()
     return made
 
 
@@ -37,14 +38,14 @@ def test_a_photograph_is_judged_at_once_and_taken_again(signed_in: Page, live: L
     page = signed_in
     choose(page, PHOTOGRAPHS / "notice 1.jpg", PHOTOGRAPHS / "notice 2, out of focus.jpg")
     good = page.get_by_role("region", name="Verdict on notice 1.jpg")
-    expect(good).to_contain_text("Will do", timeout=60_000)
+    expect(good).to_contain_text("Good: sharp", timeout=60_000)
     bad = page.get_by_role("region", name="Verdict on notice 2, out of focus.jpg")
     expect(bad).to_contain_text("The writing is blurred here", timeout=60_000)
     spot = bad.get_by_role("img", name=re.compile("The spot at full size"))
     expect(spot).to_be_visible()
     until(lambda: spot.evaluate("image => image.naturalWidth") == 220, 20, "the spot to be shown")
-    expect(page.get_by_text("1 photograph is worth taking again")).to_be_visible()
-    page.get_by_label("Another photograph instead of notice 2, out of focus.jpg").set_input_files(
+    expect(page.get_by_text("1 photograph worth taking again")).to_be_visible()
+    page.get_by_label("Another photograph in place of notice 2, out of focus.jpg").set_input_files(
         PHOTOGRAPHS / "notice 2, again.jpg"
     )
     expect(page.get_by_text("worth taking again")).to_have_count(0, timeout=60_000)
@@ -54,11 +55,11 @@ def test_a_photograph_is_judged_at_once_and_taken_again(signed_in: Page, live: L
     page.goto(f"/stacks/{stack}/pages/{live.pages(stack)[1]['id']}")
     panel = page.get_by_role("complementary", name="Measured")
     expect(panel.get_by_role("region", name="Master")).to_contain_text("Port Annet Optical Gallery camera")
-    panel.get_by_role("region", name="Former images").get_by_role("button").click()
+    panel.get_by_role("region", name="Earlier images").get_by_role("button").click()
     expect(page.get_by_role("dialog")).to_contain_text("notice 2, out of focus.jpg")
     page.keyboard.press("Escape")
     page.keyboard.press("z")
-    expect(panel.get_by_role("region", name="Former images")).to_have_count(0)
+    expect(panel.get_by_role("region", name="Earlier images")).to_have_count(0)
     until(lambda: live.pages(stack)[1]["source"] == "notice 2, out of focus.jpg", 20, "the former one to be back")
 
 
@@ -81,8 +82,9 @@ def test_a_broken_upload_goes_on_where_it_stopped_after_a_reload(signed_in: Page
     choose(page, large)
     until(lambda: _received(live, stack) > 0, 30, "the first piece to be there")
     page.reload()
-    broken = page.get_by_role("region", name="Broken off")
-    expect(broken).to_contain_text("1 file broken off on the way")
+    broken = page.get_by_role("region", name="Interrupted uploads")
+    expect(broken).to_contain_text("1 interrupted upload")
+    expect(page.get_by_role("navigation", name="Steps")).to_contain_text("Intake0/1")  # counted where the stack is
     stood = _received(live, stack)
     assert 0 < stood < large.stat().st_size
     again: list[int] = []
@@ -91,7 +93,7 @@ def test_a_broken_upload_goes_on_where_it_stopped_after_a_reload(signed_in: Page
         lambda request: again.append(int(request.headers["upload-offset"])) if request.method == "PATCH" else None,
     )
     choose(page, large)
-    expect(page.get_by_text("1/1 files taken in")).to_be_visible()
+    expect(page.get_by_text("1/1 files added")).to_be_visible()
     assert again[0] == stood
     (row,) = live.pages(stack)
     assert row["source"] == "strip.tif"
@@ -117,12 +119,12 @@ def test_a_folder_with_a_hidden_file_a_text_and_a_zip(signed_in: Page, live: Liv
         archive.writestr("../../outside.png", buffer.getvalue())
         archive.writestr("/etc/absolute.png", buffer.getvalue())
     page.locator("input[aria-label='Folder']").first.set_input_files(box)
-    expect(page.get_by_text("3/4 files taken in, 1 not")).to_be_visible()
-    notes = page.get_by_role("list", name="Files being taken in").get_by_role("listitem").filter(has_text="notes.txt")
+    expect(page.get_by_text("3/4 files added, 1 not")).to_be_visible()
+    notes = page.get_by_role("list", name="Files being added").get_by_role("listitem").filter(has_text="notes.txt")
     expect(notes.get_by_role("alert")).to_contain_text("not an image or PDF")
-    notes.get_by_role("button", name="Leave out").click()
+    notes.get_by_role("button", name="Skip").click()
     expect(notes).to_have_count(0)
-    rows = page.get_by_role("list", name="Files being taken in").get_by_role("listitem")
+    rows = page.get_by_role("list", name="Files being added").get_by_role("listitem")
     told = rows.filter(has_text="more.zip").get_by_role("alert")
     expect(told).to_contain_text("outside.png")
     expect(told).to_contain_text("absolute.png")
@@ -131,36 +133,37 @@ def test_a_folder_with_a_hidden_file_a_text_and_a_zip(signed_in: Page, live: Liv
     assert [Path(row["source"]).name for row in rows_now] == ["page 2.png", "sheet.png", "page 10.png"]
     assert "failed" not in {row["state"] for row in rows_now}
     # The same files once more are asked about, and left out.
-    page.get_by_role("button", name="Done").click()
+    page.get_by_role("button", name="Back to the stations").click()
     choose(page, box / "page 10.png")
     expect(page.get_by_role("alert")).to_contain_text("The same file is in the stack already")
-    page.get_by_role("button", name="Leave out page 10.png").click()
+    page.get_by_role("button", name="Skip page 10.png").click()
     assert len(live.pages(stack)) == 3
     # All of it can be undone, and done again, from the history.
     page.goto(f"/stacks/{stack}")
-    expect(page.get_by_role("list", name="Pages").get_by_role("button")).to_have_count(3)
+    expect(page.get_by_role("listbox", name="Pages").get_by_role("option")).to_have_count(3)
     page.keyboard.press("z")
     page.keyboard.press("z")
     expect(page.get_by_text("No pages yet")).to_be_visible()
     page.keyboard.press("y")
-    expect(page.get_by_role("list", name="Pages").get_by_role("button")).to_have_count(3)
+    expect(page.get_by_role("listbox", name="Pages").get_by_role("option")).to_have_count(3)
 
 
 def test_a_watched_folder(signed_in: Page, live: Live, stack: int, tmp_path: Path):
     page = signed_in
+    page.get_by_role("region", name="Files", exact=True).get_by_role("button", name="More …").click()
     watched = page.get_by_role("region", name="Watched folder")
     expect(watched).to_contain_text("Off: nothing comes in by itself.")
     watched.get_by_label("Watch a folder on the server").check()
-    expect(watched.get_by_role("status")).to_have_text("0 files taken")
+    expect(watched.get_by_role("status")).to_have_text("0 files added")
     folder = Path(live.call("GET", f"/api/v1/stacks/{stack}/watch")["folder"])
     until(folder.is_dir, 10, "the folder to be there")
     whole = picture(tmp_path / "page.png", 180).read_bytes()
     (folder / "page.png").write_bytes(whole[: len(whole) // 2])
     (folder / "notes.txt").write_text("Fog till noon.")
-    expect(watched.get_by_role("list", name="Not taken")).to_contain_text("not an image or PDF")
+    expect(watched.get_by_role("list", name="Not added")).to_contain_text("not an image or PDF")
     assert live.pages(stack) == []
     (folder / "page.png").write_bytes(whole)
-    expect(watched.get_by_role("status")).to_have_text("1 file taken")
+    expect(watched.get_by_role("status")).to_have_text("1 file added")
     until(lambda: [row["source"] for row in live.pages(stack)] == ["page.png"], 20, "the page to be in")
     watched.get_by_label("Watch a folder on the server").uncheck()
     expect(watched).to_contain_text("Off")
@@ -185,18 +188,19 @@ def separated(skerry: Path, live: Live, stack: int) -> int:
 def test_separators_and_the_treatment(signed_in: Page, live: Live, separated: int):
     page, stack = signed_in, separated
     page.goto(f"/stacks/{stack}")
-    grid = page.get_by_role("list", name="Pages")
-    expect(grid.get_by_role("button", name=re.compile("^Page 3,.*aside: separator"))).to_be_visible()
-    expect(grid.get_by_role("button", name=re.compile("^Page 4,.*document begins"))).to_be_visible()
+    grid = page.get_by_role("listbox", name="Pages")
+    expect(grid.get_by_role("option", name=re.compile("^Page 3,.*aside: separator"))).to_be_visible()
+    expect(grid.get_by_role("option", name=re.compile("^Page 4,.*document begins"))).to_be_visible()
     page.keyboard.press("n")
-    page.get_by_role("radio", name="Stack").click()
-    page.get_by_role("combobox", name="Treatment").select_option("single-sided")
+    pick(page, "Treatment", "single-sided")
     until(lambda: live.pages(stack)[1]["aside"] == "", 30, "the blank back to be kept")
-    page.get_by_label("A new document after").select_option("blank pages")
+    pick(page, "A new document after", "separators and blank pages")
+    page.get_by_test_id("stack-line").get_by_role("button", name="More …").click()
     expect(page.get_by_text("Every blank page begins one too")).to_be_visible()
     with page.expect_download() as caught:
         page.get_by_role("link", name="Letter", exact=True).click()
     assert caught.value.suggested_filename == "separator sheet Letter.pdf"
+    page.keyboard.press("Escape")
     page.keyboard.press("Escape")
     page.keyboard.press("z")
     page.keyboard.press("z")

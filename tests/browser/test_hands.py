@@ -36,7 +36,7 @@ def test_axe_finds_nothing_serious(page: Page, live: Live, stack: int, view: str
         signed_in = request.getfixturevalue("signed_in")
         first = live.pages(stack)[0]["id"]
         signed_in.goto(VIEWS[view].format(stack=stack, page=first))
-        signed_in.get_by_role("button", name="Sign out").wait_for()
+        signed_in.get_by_role("button", name="keeper").wait_for()
         signed_in.wait_for_timeout(800)
     found = Axe().run(page).response["violations"]
     serious = [(v["id"], [n["target"] for n in v["nodes"]]) for v in found if v["impact"] in {"serious", "critical"}]
@@ -46,17 +46,17 @@ def test_axe_finds_nothing_serious(page: Page, live: Live, stack: int, view: str
 def test_the_whole_stack_by_keyboard(signed_in: Page, stack: int):
     page = signed_in
     page.goto(f"/stacks/{stack}")
-    grid = page.get_by_role("list", name="Pages")
-    expect(grid.get_by_role("button", pressed=True)).to_have_accessible_name(re.compile("^Page 1,"))
+    grid = page.get_by_role("listbox", name="Pages")
+    expect(grid.get_by_role("option", selected=True)).to_have_accessible_name(re.compile("^Page 1,"))
     page.keyboard.press("ArrowRight")
     page.keyboard.press("ArrowRight")
-    expect(grid.get_by_role("button", pressed=True)).to_have_accessible_name(re.compile("^Page 3,"))
+    expect(grid.get_by_role("option", selected=True)).to_have_accessible_name(re.compile("^Page 3,"))
     page.keyboard.press("Enter")
     expect(page.get_by_test_id("page-image")).to_be_visible()
     page.keyboard.press("ArrowRight")
     expect(page.get_by_role("complementary", name="Measured")).to_contain_text("Page 4")
     page.keyboard.press("?")
-    expect(page.get_by_role("dialog", name="Keys")).to_contain_text("One pixel to one pixel")
+    expect(page.get_by_role("dialog", name="Keys")).to_contain_text("1:1")
     page.keyboard.press("Escape")
     expect(page.get_by_role("dialog")).to_have_count(0)
     page.keyboard.press("Escape")
@@ -85,7 +85,7 @@ def test_work_views_do_not_scroll_as_a_whole(signed_in: Page, stack: int, width:
     page.set_viewport_size({"width": width, "height": height})
     for view in ("", "/bind"):
         page.goto(f"/stacks/{stack}{view}")
-        page.get_by_role("navigation", name="Way of the work").wait_for()
+        page.get_by_role("navigation", name="Steps").wait_for()
         assert page.evaluate(
             "document.documentElement.scrollHeight <= innerHeight && document.documentElement.scrollWidth <= innerWidth"
         )
@@ -95,6 +95,6 @@ def test_nothing_is_fetched_from_elsewhere(signed_in: Page, stack: int, live: Li
     hosts = set()
     signed_in.on("request", lambda request: hosts.add(request.url.split("/")[2]))
     signed_in.goto(f"/stacks/{stack}")
-    signed_in.get_by_role("list", name="Pages").wait_for()
+    signed_in.get_by_role("listbox", name="Pages").wait_for()
     signed_in.wait_for_timeout(500)
     assert hosts == {live.address.split("/")[2]}

@@ -15,6 +15,7 @@ import pytest
 from playwright.sync_api import Browser, Page, Route, expect
 
 from tests.browser.conftest import watched
+from tests.browser.hands import go_by_menu
 from tests.live import PASSWORD, USER, Live, until
 
 FILES = ["01 letter 1a.jpg", "01 letter 2a.jpg", "01 letter 3a.jpg", "01 letter 4a.jpg"]
@@ -25,7 +26,7 @@ def sign_in(page: Page, name: str = USER) -> None:
     page.get_by_label("User name").fill(name)
     page.get_by_label("Password").fill(PASSWORD)
     page.get_by_role("button", name="Sign in").click()
-    page.get_by_role("link", name="Treatments").wait_for()
+    page.get_by_role("button", name=name).wait_for()
 
 
 def never_seen(files: list[Path], folder: Path) -> list[Path]:
@@ -65,17 +66,17 @@ def test_a_stack_is_deleted_and_taken_back(signed_in: Page, live: Live, skerry: 
     page = signed_in
     stack = live.take_in("Thrown away too soon", [skerry / FILES[0]])
     page.goto(f"/stacks/{stack}/intake")
-    page.get_by_role("radio", name="Stack").click()
+    page.get_by_test_id("stack-line").get_by_role("button", name="More …").click()
     page.get_by_role("button", name="Delete the stack …").click()
-    expect(page.get_by_label("Delete")).to_contain_text("Delete “Thrown away too soon” with 1 page?")
+    expect(page.get_by_role("alertdialog", name="Delete “Thrown away too soon”?")).to_contain_text("It holds 1 page.")
     page.get_by_role("button", name="Delete", exact=True).click()
     expect(page).to_have_url(f"{live.address}/")
-    expect(page.get_by_role("heading", name="Thrown away too soon")).to_have_count(0)
-    page.get_by_role("link", name="Bin").click()
+    expect(page.get_by_role("link", name="Thrown away too soon")).to_have_count(0)
+    go_by_menu(page, "Bin")
     page.get_by_role("button", name="Take back Thrown away too soon").click()
     expect(page.get_by_role("button", name="Take back Thrown away too soon")).to_have_count(0)
     page.keyboard.press("Escape")
-    expect(page.get_by_role("heading", name="Thrown away too soon")).to_be_visible()
+    expect(page.get_by_role("link", name="Thrown away too soon")).to_be_visible()
 
 
 def test_pages_are_deleted_by_key_and_taken_back(signed_in: Page, live: Live, skerry: Path):
@@ -83,10 +84,10 @@ def test_pages_are_deleted_by_key_and_taken_back(signed_in: Page, live: Live, sk
     stack = live.take_in("One too many", [skerry / name for name in FILES[:2]])
     until(lambda: live.settled(stack), 120, "the stack to be finished")
     page.goto(f"/stacks/{stack}")
-    page.get_by_role("button", name="Page 1, ").wait_for()
+    page.get_by_role("option", name="Page 1, ").wait_for()
     page.keyboard.press("ArrowRight")
     page.keyboard.press("Delete")
-    expect(page.get_by_role("button", name="Page 2, ")).to_have_count(0)
+    expect(page.get_by_role("option", name="Page 2, ")).to_have_count(0)
     page.goto("/bin")
     page.get_by_role("button", name=f"Take back {FILES[1]}").click()
     expect(page.get_by_role("button", name=f"Take back {FILES[1]}")).to_have_count(0)
@@ -96,7 +97,10 @@ def test_pages_are_deleted_by_key_and_taken_back(signed_in: Page, live: Live, sk
 def test_a_technician_is_refused_in_words_what_only_an_administrator_may(browser: Browser, live: Live):
     with watched(browser, live) as page:
         sign_in(page, "mender")
-        expect(page.get_by_role("link", name="People")).to_have_count(0)
+        page.get_by_role("button", name="mender").click()
+        expect(page.get_by_role("menuitem", name="Treatments")).to_be_visible()
+        expect(page.get_by_role("menuitem", name="People")).to_have_count(0)
+        page.keyboard.press("Escape")
         page.goto("/people")
         expect(page).to_have_url(f"{live.address}/")
         said = page.evaluate(
@@ -110,8 +114,8 @@ def test_a_technician_is_refused_in_words_what_only_an_administrator_may(browser
         )
         assert said == [403, "Only administrators may do that: ask one of them."]
         page.get_by_role("link", name="New stack").click()
-        page.get_by_role("button", name="Start with a station …").click()
-        expect(page.get_by_text("Only administrators add stations and forget them.")).to_be_visible()
+        page.get_by_role("region", name="Order slip").wait_for()
+        expect(page.get_by_role("button", name="Stations …")).to_have_count(0)
 
 
 def test_a_reader_sees_and_changes_nothing(browser: Browser, live: Live, skerry: Path):
@@ -121,18 +125,38 @@ def test_a_reader_sees_and_changes_nothing(browser: Browser, live: Live, skerry:
         sign_in(page, "visitor")
         expect(page.get_by_role("link", name="New stack")).to_have_count(0)
         page.goto(f"/stacks/{stack}")
-        page.get_by_role("button", name="Page 1, ").wait_for()
+        page.get_by_role("option", name="Page 1, ").wait_for()
         page.keyboard.press("Home")
         page.keyboard.press("k")
-        expect(page.get_by_text("Only inspectors, technicians and administrators may do that").first).to_be_visible()
+        page.get_by_role("tab", name="Arrange").click()
+        # What is not allowed is not offered: no key, no button, no menu.
+        panel = page.get_by_role("complementary", name="Arrange")
+        expect(panel).to_contain_text("Page 1 chosen")
+        expect(panel.get_by_role("button", name="Document begins here")).to_have_count(0)
         assert not live.pages(stack)[0]["breaks"]
+
+
+def test_an_inspector_marks_for_recapture_and_nothing_else(browser: Browser, live: Live, skerry: Path):
+    stack = live.take_in("To be looked over", [skerry / FILES[0]])
+    until(lambda: live.settled(stack), 120, "the stack to be finished")
+    with watched(browser, live) as page:
+        sign_in(page, "auditor")
+        page.goto(f"/stacks/{stack}")
+        page.get_by_role("option", name="Page 1, ").wait_for()
+        page.keyboard.press("x")
+        page.keyboard.press("g")
+        until(lambda: live.pages(stack)[0]["rescan"], 15, "the page to be marked")
+        page.get_by_role("tab", name="Arrange").click()
+        expect(page.get_by_role("button", name="No recapture")).to_be_visible()
+        expect(page.get_by_role("button", name="Cut", exact=True)).to_have_count(0)
 
 
 def test_an_invitation_makes_a_person(signed_in: Page, browser: Browser, live: Live):
     page = signed_in
     page.goto("/people")
     invite = page.get_by_label("Invite somebody")
-    invite.get_by_label("As").select_option("inspector")
+    invite.get_by_role("combobox", name="As").click()
+    page.get_by_role("option", name="inspector").click()
     invite.get_by_role("button", name="Make a link").click()
     link = invite.get_by_role("status").locator("span").first.inner_text()
     with watched(browser, live) as guest:
@@ -143,9 +167,9 @@ def test_an_invitation_makes_a_person(signed_in: Page, browser: Browser, live: L
         expect(guest.get_by_role("alert")).to_contain_text("choose another password")
         guest.get_by_label("Password").fill("three gulls on a rock")
         guest.get_by_role("button", name="Begin").click()
-        expect(guest.get_by_role("link", name="new hand")).to_be_visible()
+        expect(guest.get_by_role("button", name="new hand")).to_be_visible()
     page.reload()
-    expect(page.get_by_label("Role of new hand")).to_have_value("inspector")
+    expect(page.get_by_role("combobox", name="Role of new hand")).to_have_text("inspector")
 
 
 # A disk that is full
@@ -188,9 +212,10 @@ def test_a_disk_that_fills_while_a_load_comes_in_loses_and_doubles_nothing(brows
 
                 page.route("**/api/v1/uploads/*", piece)
                 page.goto("/new")
-                page.locator("input[type=file]").first.set_input_files(files)
+                page.get_by_role("heading", level=1).get_by_role("button").click()
                 page.get_by_label("Name of the stack").fill("A load")
-                page.get_by_role("button", name="Take in 4 files").click()
+                page.keyboard.press("Enter")
+                page.locator("input[type=file]").first.set_input_files(files)
                 expect(page.get_by_role("alert").filter(has_text="room").first).to_be_visible(timeout=60_000)
                 expect(page.get_by_text("goes on by itself").first).to_be_visible()
                 filler.unlink()

@@ -82,7 +82,7 @@ def test_a_solid_that_turns_to_paper_is_seen():
 @pytest.mark.parametrize(
     ("kind", "change", "step"),
     [
-        ("lost", {"colour": "bitonal"}, "grey instead of two tones"),
+        ("lost", {"colour": "bitonal"}, "grey instead of bitonal"),
         ("lost", {"colour": "grey", "two_tones": None}, "no evening"),
         ("cleared", {"clear_outside": Quad.rectangle(5, 5, 90, 90)}, "nothing cleared"),
         ("cropped", {}, "not cropped"),
@@ -179,7 +179,7 @@ def test_a_page_is_not_widened_beyond_half_as_much_again_as_its_image(plan, size
     ("kind", "update", "said"),
     [
         ("cleared", {"clear_outside": Quad.rectangle(9, 9, 600, 900)}, "nothing cleared"),
-        ("lost", {"colour": "bitonal", "two_tones": TwoTones()}, "grey instead of two tones"),
+        ("lost", {"colour": "bitonal", "two_tones": TwoTones()}, "grey instead of bitonal"),
         ("lost", {"colour": "bitonal", "two_tones": TwoTones(method="middle"), "tone": None}, None),
         ("lost", {"colour": "grey", "two_tones": None, "tone": Tone(ink=0.1, paper=(255,))}, "no evening"),
         ("new", {"colour": "grey", "tone": None, "clear_outside": Quad.rectangle(9, 9, 600, 900)}, "nothing cleared"),

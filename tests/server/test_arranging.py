@@ -213,7 +213,7 @@ def test_over_http(client, stack, ids):
     done = answer(post(client, stack, do="move", pages=ids[:2], after=ids[4]))
     assert (done["what"], done["by"], done["state"]) == ("Moved 2 pages", "keeper", "done")
     told = answer(client.get(f"/api/v1/stacks/{stack.pk}/changes"))
-    assert [row["what"] for row in told["changes"]] == ["Moved 2 pages", "Took in 5 files"]
+    assert [row["what"] for row in told["changes"]] == ["Moved 2 pages", "Added 5 files"]
     assert (told["undo"], told["redo"]) == (done["id"], None)
     assert client.post(f"/api/v1/stacks/{stack.pk}/changes/{done['id']}/undo").status_code == 200
     assert order_of(stack.pk) == ids

@@ -61,7 +61,7 @@ def test_a_person_may_fill_several_stacks_and_no_more(small, stack, user):
     other = type(stack).objects.create(name="Other", treatment=stack.treatment)
     held(stack, user, 9)
     held(other, user, 6)
-    with pytest.raises(OverQuota, match=r"What you take in may come to 15 GB, and 0\.00 GB are left"):
+    with pytest.raises(OverQuota, match=r"What you add may come to 15 GB, and 0\.00 GB are left"):
         require_quota(other.pk, user.pk, 1)
     require_quota(other.pk, None, 1)  # as what nobody in particular brings in
 

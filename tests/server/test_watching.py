@@ -165,7 +165,7 @@ def test_what_is_more_than_a_stack_may_hold_waits_in_its_folder(stack, folder, w
     look(watcher)
     told = Watch.objects.get(stack=stack).notes[0]["sentence"]
     assert told.startswith("This stack may hold 1 GB")
-    assert told.endswith("It is taken in once there is more.")
+    assert told.endswith("It comes in once there is more.")
     assert (folder / "a.png").read_bytes() == data
     assert names(stack) == []
     monkeypatch.setattr(quotas, "_GB", len(data))

@@ -94,12 +94,12 @@ def test_a_folder_goes_there_and_its_document_comes_back(live: Live, token: str,
     again = hollowstack(token, "push", box, "--to", live.address)
     assert again.returncode == 1, again.stderr
     assert "empty.jpg: The file is empty: copy or scan it again." in again.stderr
-    assert "2 taken in, 1 there already, 1 refused." in again.stderr
+    assert "2 added, 1 in the stack already, 1 refused." in again.stderr
     number = int(again.stdout.strip().removeprefix(f"{live.address}/stacks/"))
     assert [row["source"] for row in live.pages(number)] == ["01 letter 1a.jpg", "04 card 41.jpg"]
     # Once more: nothing is sent twice, and nobody doubles a stack.
     third = hollowstack(token, "push", box, "--to", live.address)
-    assert "0 taken in, 3 there already, 1 refused." in third.stderr
+    assert "0 added, 3 in the stack already, 1 refused." in third.stderr
     assert [one["name"] for one in live.call("GET", "/api/v1/stacks")].count("Box 9") == 1
     assert live.call("GET", f"/api/v1/stacks/{number}/uploads") == []
 

@@ -68,7 +68,7 @@ def _push(server: Server, words: argparse.Namespace) -> int:
     for sentence in done.refused:
         print(sentence, file=sys.stderr)
     print(f"{server.address}/stacks/{done.stack}")
-    _say(f"{done.taken} taken in, {done.there} there already, {len(done.refused)} refused.")
+    _say(f"{done.taken} added, {done.there} in the stack already, {len(done.refused)} refused.")
     if done.refused:
         return _SOME_NOT if done.taken or done.there else _NOTHING
     return _DONE

@@ -3156,14 +3156,14 @@ export interface components {
              */
             bitonal_from: number;
             /**
-             * Two tones by
+             * Bitonal (no greys) by
              * @description Evened divides by the paper first; local compares with what lies around; global takes one threshold.
              * @default evened
              * @enum {string}
              */
             bitonal_method: "evened" | "local" | "global";
             /**
-             * Two tones at
+             * Bitonal at
              * @description Pages in two tones are brought up to it while they are still grey, which keeps letters smooth; empty leaves them.
              */
             bitonal_ppi?: number | null;
@@ -3174,7 +3174,7 @@ export interface components {
              */
             despeckle: boolean;
             /**
-             * Even tone
+             * Even out the paper
              * @description Bring paper towards white and ink towards black.
              * @default true
              */

@@ -15,7 +15,7 @@ _WORDS = (
     (20.0, "Separator sheet"),
     (10.0, "Lay it between two documents, this side where their fronts are,"),
     (10.0, "upside down or on its side: all the same. It is recognised and held"),
-    (10.0, "aside, and a new document begins behind it. Use it again and again."),
+    (10.0, "aside, and a new document begins after it. Use it again and again."),
 )
 
 

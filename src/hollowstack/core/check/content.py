@@ -4,7 +4,7 @@ from hollowstack.core.check.finding import Finding
 from hollowstack.core.check.guard import LARGEST_PERCENT, Guarded
 
 STEPPED = {
-    "grey instead of two tones": "kept in grey",
+    "grey instead of bitonal": "kept in grey",
     "no evening": "left as light and dark as it was captured",
     "nothing cleared": "its borders are left as they are",
     "not cropped": "it is not cropped",

@@ -122,7 +122,7 @@ def milder(plan: Plan, kind: Kind, image: tuple[int, int]) -> tuple[Plan, str] |
     if kind == "cleared" and plan.clear_outside is not None:
         return plan.model_copy(update={"clear_outside": None, "protected": ()}), "nothing cleared"
     if plan.colour == "bitonal" and plan.two_tones is not None and plan.two_tones.method != "middle":
-        return plan.model_copy(update={"colour": "grey", "two_tones": None}), "grey instead of two tones"
+        return plan.model_copy(update={"colour": "grey", "two_tones": None}), "grey instead of bitonal"
     if plan.tone is not None:
         plain = {"tone": None, "paper_map": None, "reduce_show_through": False}
         return plan.model_copy(update=plain), "no evening"

@@ -44,7 +44,7 @@ def check_quality(found: Measurements) -> list[Finding]:
                "One part of the page is so dark that writing may be lost in it: capture it again with even light."),
     ]  # fmt: skip
     if scan.noise <= _HIDDEN:
-        bad = "The other side shines through: reduce it on the bench, or capture it again with a black sheet behind."
+        bad = "The other side shines through: reduce it on the bench, or recapture it with a black sheet behind."
         findings.append(
             _most("show-through", scan.shows_through_percent, _SHINES_THROUGH, None, "Hardly anything shines through.", bad)
         )

@@ -109,7 +109,7 @@ def _why_not(info: zipfile.ZipInfo) -> str:
     if info.flag_bits & 1:
         return f"“{name}” is encrypted and was left out: pack the files without a password."
     if info.file_size > MAX_BYTES:
-        return f"“{name}” has over 2 GB, the most that is taken in, and was left out: split it first."
+        return f"“{name}” has over 2 GB, the most that can be added, and was left out: split it first."
     if info.file_size > _SMALL and info.file_size > _MOST_RATIO * max(1, info.compress_size):
         return f"“{name}” unpacks to {info.file_size:,} bytes from {info.compress_size:,} and was left out: it is no scan."
     return ""

@@ -47,7 +47,7 @@ def sniff(path: Path) -> Format:
     if size == 0:
         raise DecodeError("The file is empty: copy or scan it again.")
     if size > MAX_BYTES:
-        raise DecodeError(f"The file has {size / 1e9:.1f} GB; the most that is taken in is 2 GB: split it first.")
+        raise DecodeError(f"The file has {size / 1e9:.1f} GB; the most that can be added is 2 GB: split it first.")
     for signature, name in _SIGNATURES:
         if head.startswith(signature):
             return name

@@ -32,19 +32,19 @@ class Treatment(BaseModel):
     """0 as it comes with the program; raised with every version that is saved."""
     purpose: str = Field("", max_length=160, title="What for")
     """In one line: for which pages, and why so."""
-    turn_upright: bool = Field(True, title="Turn upright", json_schema_extra=_in("Place"))
+    turn_upright: bool = Field(True, title="Turn upright", json_schema_extra=_in("Position"))
     """Turn pages upright where the orientation model is sure."""
-    level: bool = Field(True, title="Level the tilt", json_schema_extra=_in("Place"))
+    level: bool = Field(True, title="Level the tilt", json_schema_extra=_in("Position"))
     """Turn pages so that text lines run level."""
-    crop: bool = Field(True, title="Crop to the page", json_schema_extra=_in("Place"))
+    crop: bool = Field(True, title="Crop to the page", json_schema_extra=_in("Position"))
     """Cut away the lid around the page."""
     clear_surround: Clearing = Field("by source", title="Clear borders and gutter", json_schema_extra=_in("Borders"))
     """Paint what still shows of lid and gutter in the paper's own tone; by source: not on pages from a feeder."""
-    page_size: PageSize = Field("as found", title="Page size", json_schema_extra=_in("Place"))
+    page_size: PageSize = Field("as found", title="Page size", json_schema_extra=_in("Position"))
     """The nearest paper size, or one size for the stack with its text in the same place on all pages."""
-    margin_mm: float = Field(0, ge=0, le=50, title="Margin", json_schema_extra=_in("Place", "mm"))
+    margin_mm: float = Field(0, ge=0, le=50, title="Margin", json_schema_extra=_in("Position", "mm"))
     """Paper added all around."""
-    split_facing: bool = Field(False, title="Split facing pages", json_schema_extra=_in("Place"))
+    split_facing: bool = Field(False, title="Split facing pages", json_schema_extra=_in("Position"))
     """An image that shows two pages is split where their fold is sure; undoing it makes one page of it again."""
     target_ppi: float | None = Field(None, ge=50, le=1200, title="Resolution", json_schema_extra=_in("Image", "ppi"))
     """Pages with more are reduced to it; empty leaves them as they are."""
@@ -64,13 +64,13 @@ class Treatment(BaseModel):
     """Auto keeps the least that the page needs; as it came keeps the channels that the image has."""
     bitonal_from: float = Field(240, ge=75, le=1200, title="Bitonal from", json_schema_extra=_in("Image", "ppi"))
     """Auto keeps pages of a lower resolution in grey: their letters would break up."""
-    bitonal_method: BitonalMethod = Field("evened", title="Two tones by", json_schema_extra=_in("Two tones"))
+    bitonal_method: BitonalMethod = Field("evened", title="Bitonal (no greys) by", json_schema_extra=_in("Bitonal"))
     """Evened divides by the paper first; local compares with what lies around; global takes one threshold."""
-    bitonal_ppi: float | None = Field(None, ge=200, le=800, title="Two tones at", json_schema_extra=_in("Two tones", "ppi"))
+    bitonal_ppi: float | None = Field(None, ge=200, le=800, title="Bitonal at", json_schema_extra=_in("Bitonal", "ppi"))
     """Pages in two tones are brought up to it while they are still grey, which keeps letters smooth; empty leaves them."""
-    despeckle: bool = Field(True, title="Drop specks", json_schema_extra=_in("Two tones"))
+    despeckle: bool = Field(True, title="Drop specks", json_schema_extra=_in("Bitonal"))
     """Take specks out of two-toned pages; dots and commas stay."""
-    even_tone: bool = Field(True, title="Even tone", json_schema_extra=_in("Tone"))
+    even_tone: bool = Field(True, title="Even out the paper", json_schema_extra=_in("Tone"))
     """Bring paper towards white and ink towards black."""
     reduce_show_through: bool = Field(False, title="Reduce show-through", json_schema_extra=_in("Tone"))
     """Drop what is as faint as the other side shining through; faint pencil may go with it."""

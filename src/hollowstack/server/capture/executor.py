@@ -73,7 +73,7 @@ class Carrier:
     @property
     def _batch(self) -> Batch:
         if self._run.batch is None:
-            raise Refused("What this capture had taken in is no longer in the stack: finish, and begin another.")
+            raise Refused("What this capture brought is no longer in the stack: keep what came, and begin another.")
         return self._run.batch
 
     def _carry(self) -> None:

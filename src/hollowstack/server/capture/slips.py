@@ -74,7 +74,7 @@ def start(slip_id: int, user: User | None) -> Run:
     with transaction.atomic():
         slip = OrderSlip.objects.get(pk=slip_id)
         if slip.station is None:
-            raise Refused("The station of this order slip is no longer here: add it again and save the slip anew.")
+            raise Refused("The station of this order slip is no longer here: add it again and keep the slip once more.")
         OrderSlip.objects.filter(pk=slip.pk).update(used=F("used") + 1)
         title = _filled(slip.naming, slip.used + 1)
         stack = create_stack(title, user, slip.treatment)

@@ -118,14 +118,14 @@ class Watcher:
         except WorkerError as error:
             return f"{str(error).rstrip('.')}. It is looked at again."
         except OverQuota as error:
-            return f"{error} It is taken in once there is more."
+            return f"{error} It comes in once there is more."
         except HollowStackError as error:
             _move(path, LEFT_OUT)
             _left_out(watch, path.name, str(error))
         except OSError as error:
             if is_full(error):
-                return "There is no room for it on the disk: it is taken in once there is."
-            return f"It cannot be read or kept ({error.strerror or error}): it is taken in once it can."
+                return "There is no room for it on the disk: it comes in once there is."
+            return f"It cannot be read or kept ({error.strerror or error}): it comes in once it can."
         self._begun.pop(path, None)
         return ""
 

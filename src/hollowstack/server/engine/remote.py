@@ -20,7 +20,7 @@ FUNCTIONS: dict[str, Callable[..., dict[str, Any]]] = {
 }
 _OF_A_MASTER = frozenset(FUNCTIONS) - {"bind"}
 """Steps whose first argument is the path of a master, which is named by its digest."""
-_DAMAGED = "The file as it was taken in is damaged on the disk: add the same file again, and it is put right."
+_DAMAGED = "The file as it came is damaged on the disk: add the same file again, and it is put right."
 _worker: PageWorker | None = None
 _one_at_a_time = threading.Lock()
 """A worker of the cluster may have several threads, and its page worker one pipe."""

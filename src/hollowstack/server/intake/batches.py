@@ -58,7 +58,7 @@ def open_batch(
         batch = Batch.objects.create(stack=stack, base=base, by=user, record=record or {})
         if not silent:
             Change.objects.filter(stack=stack, state=Change.State.UNDONE).update(state=Change.State.DROPPED)
-            Change.objects.create(stack=stack, what="Took in", by=user, batch=batch)
+            Change.objects.create(stack=stack, what="Added", by=user, batch=batch)
     return batch
 
 

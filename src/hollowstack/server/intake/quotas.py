@@ -39,7 +39,7 @@ def require_quota(stack_id: int, person_id: int | None, more: int) -> None:
 
 _SENTENCES = {
     "stack": "This stack may hold {most:,.0f} GB, and {left:,.2f} GB of that are left: begin another stack.",
-    "person": "What you take in may come to {most:,.0f} GB, and {left:,.2f} GB are left: ask an administrator for more.",
+    "person": "What you add may come to {most:,.0f} GB, and {left:,.2f} GB are left: ask an administrator for more.",
 }
 
 

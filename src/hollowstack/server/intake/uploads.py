@@ -73,7 +73,7 @@ def append(upload: Upload, offset: int, stream: Readable) -> int:
         OSError: There is no room for them; those that had come before stay.
     """
     if upload.bytes > MAX_BYTES:
-        raise Refused("The file has over 2 GB, the most that is taken in: split it first.")
+        raise Refused("The file has over 2 GB, the most that can be added: split it first.")
     path = _part(upload)
     path.parent.mkdir(parents=True, exist_ok=True)
     # Without a buffer: what a full disk has not taken would else be written later, at another place.

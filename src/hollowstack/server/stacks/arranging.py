@@ -95,7 +95,7 @@ class Arranging:
                 raise Refused(NOT_MEASURED)
             return _overridden(page, aside=aside, reason=reason)
 
-        verb = {True: "Held {} aside", False: "Put {} back", None: "Left {} to the treatment"}[aside]
+        verb = {True: "Held {} aside", False: "Put {} back into the stack", None: "Left {} as the treatment says"}[aside]
         return self._edit(pages, held, verb.format(_counted(pages)))
 
     def mark_break(self, pages: Sequence[int], on: bool) -> Change:
@@ -106,7 +106,7 @@ class Arranging:
     def mark_rescan(self, pages: Sequence[int], why: str) -> Change:
         """Mark pages to be captured again, or no longer where ``why`` is empty."""
         why = " ".join(why.split())[:200]
-        what = f"Marked {_counted(pages)} for capture again" if why else f"Took the mark for capture off {_counted(pages)}"
+        what = f"Marked {_counted(pages)} for recapture" if why else f"Took the recapture mark off {_counted(pages)}"
         return self._edit(pages, lambda _: {"rescan": why}, what)
 
     def delete(self, pages: Sequence[int]) -> Change:

@@ -93,7 +93,7 @@ def _alike(pages: list[Page]) -> list[StackFinding]:
         words = [page.reading.body["words"] for page in (one, other) if page.reading is not None and page.reading.body]
         if len(words) == 2 and abs(words[0] - words[1]) > 5 + _WORDS_APART * max(words):
             continue
-        message = f"It looks like page {first + 1}, captured again: hold one of them aside."
+        message = f"It looks like page {first + 1}, recaptured: hold one of them aside."
         found.append(StackFinding(check="alike", page=other.pk, message=message))
     return found
 

@@ -47,7 +47,7 @@ def spooled(stream: Readable) -> Iterator[Spool]:
             while chunk := stream.read(_CHUNK):
                 size += len(chunk)
                 if size > MAX_BYTES:
-                    raise DecodeError("The file has over 2 GB, the most that is taken in: split it first.")
+                    raise DecodeError("The file has over 2 GB, the most that can be added: split it first.")
                 digest.update(chunk)
                 part.write(chunk)
             part.flush()

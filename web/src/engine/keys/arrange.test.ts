@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { PageRow } from '@/api/types';
-import { type ArrangeHands, afterFor, arrangeCommands } from './arrange';
+import { type ArrangeHands, afterFor, allowed, arrangeCommands } from './arrange';
 
 const page = (id: number, more: Partial<PageRow> = {}) =>
   ({ id, number: id, original: 'key', aside: '', rescan: '', breaks: false, split: false, ...more }) as PageRow;
@@ -98,6 +98,25 @@ describe('what can be done to chosen pages', () => {
   it('asks for a position', () => {
     command('position').perform();
     expect(askPosition).toHaveBeenCalledOnce();
+  });
+});
+
+describe('what somebody may do', () => {
+  const all = arrangeCommands({
+    chosen: [page(3)],
+    current: page(3),
+    cut: [],
+    setCut,
+    reason: 'by hand',
+    change,
+    openSplit,
+    askPosition,
+  });
+  const named = (rights: { work: boolean; inspect: boolean }) => allowed(all, rights).map(({ name }) => name);
+  it('is offered, and nothing else', () => {
+    expect(named({ work: false, inspect: false })).toEqual([]);
+    expect(named({ work: false, inspect: true })).toEqual(['again']);
+    expect(named({ work: true, inspect: true })).toHaveLength(all.length);
   });
 });
 

@@ -162,6 +162,15 @@ export function arrangeCommands(hands: ArrangeHands): ArrangeCommand[] {
   ];
 }
 
+/** What of it somebody may do: those who inspect mark pages for recapture, those who work do all of it. */
+export function allowed(
+  commands: readonly ArrangeCommand[],
+  rights: { work: boolean; inspect: boolean },
+): ArrangeCommand[] {
+  if (rights.work) return [...commands];
+  return rights.inspect ? commands.filter(({ name }) => name === 'again') : [];
+}
+
 /** The page behind which chosen ones go so that the first of them comes to a 1-based position among the pages. */
 export function afterFor(order: readonly number[], chosen: ReadonlySet<number>, position: number): number | null {
   const rest = order.filter((id) => !chosen.has(id));

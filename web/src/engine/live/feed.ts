@@ -98,11 +98,16 @@ export class StackFeed {
   private tellBeside(): void {
     const wait = this.hurried ? 0 : this.besideAt + BESIDE_MS - performance.now();
     if (wait > 0) {
-      if (!this.besideWaits) this.later(wait, () => this.tellBeside());
+      if (this.besideWaits) return;
       this.besideWaits = true;
+      this.later(wait, () => {
+        // A timer may be a little early: it is set once more then.
+        this.besideWaits = false;
+        this.tellBeside();
+      });
       return;
     }
-    this.besideWaits = this.hurried = false;
+    this.hurried = false;
     this.besideAt = performance.now();
     const { client, stackId } = this;
     client.invalidateQueries({ predicate: ({ queryKey: [what, of] }) => of === stackId && BESIDE.has(String(what)) });

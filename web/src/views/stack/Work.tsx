@@ -4,7 +4,7 @@ import { useMay } from '@/api/people';
 import type { Doing, PageRow, Pages as PagesData, Stack } from '@/api/types';
 import { useRetry } from '@/api/work';
 import type { Hands } from '@/engine/changes/hands';
-import { type AsideReason, afterFor, arrangeCommands } from '@/engine/keys/arrange';
+import { type AsideReason, afterFor, allowed, arrangeCommands } from '@/engine/keys/arrange';
 import { arrangingIn, NEXT_LAYOUT, type Place, stackCommands } from '@/engine/keys/stack';
 import { afterGap, type Happening } from '@/engine/selection/selection';
 import { NEXT_SIDE, SIDES, type Side } from '@/engine/sides';
@@ -47,7 +47,7 @@ export type WorkProps = {
 /** The pages of a stack: the fore-edge, what is chosen, and the view that is open on them. */
 export function Work({ stack, stackId, data, rest, place, named, hands, troubled }: WorkProps) {
   const [, go] = useLocation();
-  const may = useMay('work');
+  const [may, inspect] = [useMay('work'), useMay('inspect')];
   const [filter, setFilter] = useState<Filter>('all');
   const [version, setVersion] = useState<Version>('clean');
   const [showing, setShowing] = useKept('showing', SHOWING);
@@ -95,7 +95,7 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
     go(`${base}/bench/${page.id}${tool}`);
   };
   const openPage = useCallback((page: PageRow) => go(`/stacks/${stackId}/pages/${page.id}`), [go, stackId]);
-  const commands = arrangeCommands({
+  const every = arrangeCommands({
     chosen,
     current,
     cut,
@@ -108,6 +108,7 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
       requestAnimationFrame(() => position.current?.focus());
     },
   });
+  const commands = allowed(every, { work: may, inspect });
   useCommands([
     ...stackCommands({
       place,
@@ -131,7 +132,7 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
       go: (view) => go(view ? `${base}/${view}` : base),
       leave: () => go('/'),
     }),
-    ...(may ? arrangingIn(place, commands) : []),
+    ...arrangingIn(place, commands),
   ]);
 
   const measured = current && (
@@ -225,7 +226,7 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
                     cut={cutIds}
                     starts={starts}
                     version={version}
-                    commands={may ? commands : []}
+                    commands={commands}
                     onChoose={choose}
                     onMove={(gap) => {
                       if (may)
@@ -264,7 +265,7 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
                 <ArrangePanel
                   chosen={chosen}
                   total={pages.length}
-                  commands={may ? commands : []}
+                  commands={commands}
                   reason={reason}
                   onReason={setReason}
                   positionField={position}

@@ -95,7 +95,7 @@ def create_upload(request: Request, batch_id: int) -> HttpResponse:
     if not length.isdecimal():
         raise Refused("The header Upload-Length is missing: say how many bytes the file has.")
     if int(length) > MAX_BYTES:
-        return problem("too-large", "The file has over 2 GB, the most that is taken in: split it first.")
+        return problem("too-large", "The file has over 2 GB, the most that can be added: split it first.")
     if int(length) == 0:
         raise Refused("The file is empty: copy or scan it again.")
     file = uploads.Announced(_filename(request.headers.get("Upload-Metadata", "")), int(length), at_once=True)
