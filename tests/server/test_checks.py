@@ -27,6 +27,23 @@ def test_gaps_doubles_and_swaps_are_told_on_their_pages(client, stack, pages):
     assert checks(client, stack) == [("double", ids[2]), ("gap", ids[3]), ("swap", ids[4])]
 
 
+def test_each_document_is_numbered_for_itself(client, stack, pages):
+    ids = numbered(pages(6), 1, 2, 3, 1, 2, 3)
+    assert [check for check, _ in checks(client, stack)] == ["double"] * 3
+    Arranging(stack.pk, None, Stack.objects.get(pk=stack.pk).change).mark_break([ids[3]], True)
+    assert checks(client, stack) == []
+
+
+def test_a_double_within_a_later_document_is_named_by_its_place_in_the_stack(client, stack, pages):
+    ids = numbered(pages(5), 1, 2, 7, 8, 7)
+    hand = Arranging(stack.pk, None, 10**6)
+    hand.mark_break([ids[2]], True)
+    hand.aside([ids[0]], True)  # its place still counts
+    (found,) = answer(client.get(f"/api/v1/stacks/{stack.pk}/checks"))
+    assert (found["check"], found["page"]) == ("double", ids[4])
+    assert "on page 3 of the stack too" in found["message"]
+
+
 def test_sorting_by_printed_number(stack, pages):
     ids = numbered(pages(4), 3, None, 1, 2)
     Arranging(stack.pk, None, Stack.objects.get(pk=stack.pk).change).sort(ids, "number")
@@ -83,7 +100,7 @@ def test_a_size_is_named_where_it_has_a_name(client, stack, pages):
         walk(page, size_px=[2480, 3508], page_quad=[[0, 0], [2480, 0], [2480, 3508], [0, 3508]])
     walk(made[6], size_px=[1748, 2480], page_quad=[[0, 0], [1748, 0], [1748, 2480], [0, 2480]])
     (finding,) = answer(client.get(f"/api/v1/stacks/{stack.pk}/checks"))
-    assert finding["message"] == "148 × 210 mm (A5), where most pages are 210 × 297 mm (A4)."
+    assert finding["message"] == "148 × 210 mm (A5), where most pages of the document are 210 × 297 mm (A4)."
 
 
 @pytest.mark.parametrize(

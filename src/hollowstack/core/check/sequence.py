@@ -70,10 +70,11 @@ def printed_numbers(candidates: Sequence[Sequence[int]]) -> list[int | None]:
     return chosen
 
 
-def check_sequence(numbers: Sequence[int | None]) -> list[SequenceFinding]:
+def check_sequence(numbers: Sequence[int | None], places: Sequence[int] | None = None) -> list[SequenceFinding]:
     """Gaps, doubles and pages out of place, by index of the page at which each shows.
 
-    Pages without a number are taken for one each of the sequence, as plates and blank backs are.
+    Pages without a number are taken for one each of the sequence, as plates and blank backs are. ``places`` are the
+    1-based places of these pages in the stack, where they are not all of it; they stand in sentences alone.
     """
     findings: list[SequenceFinding] = []
     seen: dict[int, int] = {}
@@ -82,7 +83,7 @@ def check_sequence(numbers: Sequence[int | None]) -> list[SequenceFinding]:
         if number is None:
             continue
         if number in seen:
-            message = f"Page number {_named(number)} is on page {seen[number] + 1} of the stack too."
+            message = f"Page number {_named(number)} is on page {_place(places, seen[number])} of the stack too."
             findings.append(SequenceFinding(index, "double", message))
         else:
             seen[number] = index
@@ -97,6 +98,10 @@ def check_sequence(numbers: Sequence[int | None]) -> list[SequenceFinding]:
             findings.append(SequenceFinding(index, "gap", _gap(last[1], number, missing)))
         last = (index, number)
     return sorted(findings)
+
+
+def _place(places: Sequence[int] | None, index: int) -> int:
+    return places[index] if places is not None else index + 1
 
 
 def _gap(before: int, after: int, missing: int) -> str:

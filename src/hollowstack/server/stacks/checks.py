@@ -1,22 +1,22 @@
-"""Checks of a stack as a whole: whether pages are missing, twice there, out of place, or unlike their fellows."""
+"""Checks of a stack as a whole: whether pages are missing, twice there, out of place, or unlike their fellows.
 
-from statistics import median
+What goes by order and size is told within documents: each has numbers and sizes of its own.
+"""
+
 from typing import Any
 
 from pydantic import BaseModel
 
 from hollowstack.core.check.sequence import check_sequence
+from hollowstack.core.check.sizes import odd_sizes
 from hollowstack.core.measure.content.perceptual_hash import alike
 from hollowstack.core.page.paper_sizes import nearest_size
 from hollowstack.server.stacks.models import Page, Stack
-from hollowstack.server.stacks.overview import numbers_of, with_results
+from hollowstack.server.stacks.overview import numbers_of, starts_of, with_results
+from hollowstack.server.stacks.services import treatment_of
 
-_ODD = 0.12
-"""A page that differs from the usual size of its stack by more than this share is worth a look."""
 _WORDS_APART = 0.15
 """Two captures of one page differ by no more than this share of their words."""
-_ENOUGH = 6
-"""Of fewer pages nobody can say what is usual."""
 
 
 class StackFinding(BaseModel):
@@ -31,13 +31,10 @@ def checks_of(stack: Stack) -> list[StackFinding]:
     """All that is worth a look, the stack's own findings first, then page by page."""
     pages = list(with_results(stack.pages.filter(removed=False)))
     kept = [page for page in pages if not page.aside]
-    numbers = numbers_of(kept)
-    found = [
-        StackFinding(check=one.kind, page=kept[one.at].pk, message=one.message)
-        for one in check_sequence([numbers[page.pk] for page in kept])
-    ]
-    found += _doubles(pages) + _alike(kept) + _odd_sizes(kept)
-    place = {page.pk: number for number, page in enumerate(pages)}
+    place = {page.pk: number for number, page in enumerate(pages, 1)}
+    found = _doubles(pages) + _alike(kept, place)
+    for document in _documents(stack, pages):
+        found += _out_of_sequence(document, place) + _odd_sizes(document)
     found += _damaged(pages)
     return [*_counts(stack), *sorted(found, key=lambda one: place[one.page or 0])]
 
@@ -82,7 +79,7 @@ def _doubles(pages: list[Page]) -> list[StackFinding]:
     return found
 
 
-def _alike(pages: list[Page]) -> list[StackFinding]:
+def _alike(pages: list[Page], place: dict[int, int]) -> list[StackFinding]:
     """Two captures of what seems to be the same page: alike in looks, and in how many words were read."""
     hashes = [_perceptual_hash(page) for page in pages]
     found = []
@@ -93,7 +90,7 @@ def _alike(pages: list[Page]) -> list[StackFinding]:
         words = [page.reading.body["words"] for page in (one, other) if page.reading is not None and page.reading.body]
         if len(words) == 2 and abs(words[0] - words[1]) > 5 + _WORDS_APART * max(words):
             continue
-        message = f"It looks like page {first + 1}, recaptured: hold one of them aside."
+        message = f"It looks like page {place[one.pk]}, recaptured: hold one of them aside."
         found.append(StackFinding(check="alike", page=other.pk, message=message))
     return found
 
@@ -104,15 +101,37 @@ def _perceptual_hash(page: Page) -> str:
     return str(body["measurements"].get("perceptual_hash", "")) if body and "split" not in page.override else ""
 
 
-def _odd_sizes(pages: list[Page]) -> list[StackFinding]:
-    sizes = {page.pk: _size_mm(page) for page in pages if page.plan}
-    if len(sizes) < _ENOUGH:
-        return []
-    width, height = (median(size[axis] for size in sizes.values()) for axis in (0, 1))
+def _documents(stack: Stack, pages: list[Page]) -> list[list[Page]]:
+    """The pages of each document, without those aside."""
+    starts = starts_of(pages, treatment_of(stack).new_document_after)
+    found: list[list[Page]] = []
+    for page in pages:
+        if not found or page.pk in starts:
+            found.append([])
+        if not page.aside:
+            found[-1].append(page)
+    return [document for document in found if document]
+
+
+def _out_of_sequence(pages: list[Page], place: dict[int, int]) -> list[StackFinding]:
+    """Each document is numbered for itself."""
+    numbers = numbers_of(pages)
     return [
-        StackFinding(check="odd size", page=pk, message=f"{_named(w, h)}, where most pages are {_named(width, height)}.")
-        for pk, (w, h) in sizes.items()
-        if abs(w / width - 1) > _ODD or abs(h / height - 1) > _ODD
+        StackFinding(check=one.kind, page=pages[one.at].pk, message=one.message)
+        for one in check_sequence([numbers[page.pk] for page in pages], [place[page.pk] for page in pages])
+    ]
+
+
+def _odd_sizes(pages: list[Page]) -> list[StackFinding]:
+    planned = [page for page in pages if page.plan]
+    sizes = [_size_mm(page) for page in planned]
+    return [
+        StackFinding(
+            check="odd size",
+            page=planned[one.at].pk,
+            message=f"{_named(*sizes[one.at])}, where most pages of the document are {_named(*one.usual)}.",
+        )
+        for one in odd_sizes(sizes)
     ]
 
 
