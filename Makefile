@@ -44,9 +44,11 @@ $(PHOTOS): $(RUN) $(wildcard src/hollowstack/standins/skerry/*.py)
 
 # A data folder of its own: the demo's made-up people and pages are nowhere else.
 demo: export HOLLOWSTACK_DATA := demo/data
+demo: export HOLLOWSTACK_DEMO := true
+demo: export HOLLOWSTACK_STATION_NETWORKS := 127.0.0.0/8,::1/128
 demo: $(RUN) $(WEB) $(PAGES) $(PHOTOS)
 	@$(PY) -m hollowstack.server.manage migrate --verbosity 0
-	@$(PY) -m hollowstack.server.manage demo $(dir $(PAGES))
+	@$(PY) -m hollowstack.server.manage demo $(dir $(PAGES)) --stations 8351 8352 8353
 	@exec .venv/bin/hollowstack serve --stations 8351 8352 8353
 
 # Tests have settings of their own: quick passwords, simulated stations allowed, a data folder that is thrown away.

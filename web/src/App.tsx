@@ -22,6 +22,7 @@ const People = view(async () => (await import('./views/people/PeopleView')).Peop
 const Account = view(async () => (await import('./views/people/AccountView')).AccountView);
 const Invitation = view(async () => (await import('./views/people/InvitationView')).InvitationView);
 const Bin = view(async () => (await import('./views/bin/BinView')).BinView);
+const Guide = view(async () => (await import('./views/guide/Guide')).Guide);
 const SignIn = view(async () => (await import('./views/signin/SignInView')).SignInView);
 
 /** Which view is shown; nothing but signing in to those who are not signed in. */
@@ -48,6 +49,11 @@ export function App() {
   return (
     <>
       <Places people={session.rights.includes('people')} work={session.rights.includes('work')} />
+      {session.demo && (
+        <Suspense>
+          <Guide />
+        </Suspense>
+      )}
       <Guarded key={place.split('/')[1]} what="This view">
         <Suspense fallback={<Loading label="Loading the view" className="m-6 h-10" />}>
           <Switch>

@@ -1406,7 +1406,8 @@ export interface components {
          * Session
          * @description Who is signed in and what they may; nobody where ``user`` is null.
          *
-         *     ``csrf`` goes into the header X-CSRFToken of every change. ``people`` tells whether anybody can sign in at all.
+         *     ``csrf`` goes into the header X-CSRFToken of every change. ``people`` tells whether anybody can sign in at all,
+         *     ``demo`` whether it is the demo, through which a short way is shown.
          */
         Session: {
             /** User */
@@ -1418,6 +1419,8 @@ export interface components {
             csrf: string;
             /** People */
             people: boolean;
+            /** Demo */
+            demo: boolean;
         };
         /**
          * Problem

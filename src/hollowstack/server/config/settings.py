@@ -28,6 +28,8 @@ LEAST_FREE_MB = env.int("HOLLOWSTACK_LEAST_FREE_MB", default=300)
 """Free space on the data folder's disk below which nothing new is captured or uploaded: what is there can go on."""
 STACK_GB = env.int("HOLLOWSTACK_STACK_GB", default=200)
 """How much the files of one stack may come to; 0 for any."""
+DEMO = env.bool("HOLLOWSTACK_DEMO", default=False)
+"""Made-up boxes are shown, and the interface offers a short way through them."""
 PERSON_GB = env.int("HOLLOWSTACK_PERSON_GB", default=0)
 """How much the files that one person has taken in may come to; 0 for any."""
 STATION_NETWORKS = [ip_network(text) for text in env.list("HOLLOWSTACK_STATION_NETWORKS", default=[])]

@@ -30,7 +30,8 @@ _FOREIGN = "This request did not come from the sign-in page: load the page again
 class Session(Schema):
     """Who is signed in and what they may; nobody where ``user`` is null.
 
-    ``csrf`` goes into the header X-CSRFToken of every change. ``people`` tells whether anybody can sign in at all.
+    ``csrf`` goes into the header X-CSRFToken of every change. ``people`` tells whether anybody can sign in at all,
+    ``demo`` whether it is the demo, through which a short way is shown.
     """
 
     user: str | None
@@ -38,6 +39,7 @@ class Session(Schema):
     rights: list[Right]
     csrf: str
     people: bool
+    demo: bool
 
 
 class SignIn(Schema):
@@ -191,6 +193,7 @@ def _session(request: Request) -> Session:
         rights=sorted(who.rights) if who else [],
         csrf=get_token(request),
         people=get_user_model().objects.filter(is_active=True).exists(),
+        demo=settings.DEMO,
     )
 
 
