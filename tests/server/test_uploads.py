@@ -117,7 +117,7 @@ def test_a_file_in_the_place_of_a_page(client, stack, pages, user):
     assert [former["name"] for former in said["formers"]] == ["page 0.jpg"]
     assert said["formers"][0]["original"]
     assert said["record"]["by"] == "keeper"
-    change = Change.objects.get(what="Captured a page again")
+    change = Change.objects.get(what="Recaptured a page")
     client.post(f"/api/v1/stacks/{stack.pk}/changes/{change.pk}/undo")
     assert Page.objects.get(pk=first.pk).source.name == "page 0.jpg"
     assert answer(client.get(f"/api/v1/pages/{first.pk}"))["formers"] == []
@@ -127,3 +127,14 @@ def test_in_the_place_of_a_page_comes_one_file(client, stack, pages):
     (page,) = pages(1)
     assert announce(client, stack, ("a.jpg", 3), ("b.jpg", 4), instead=page.pk).status_code == 422
     assert announce(client, stack, ("a.jpg", 3), instead=page.pk + 99).status_code == 404
+
+
+def test_whoever_did_not_hear_that_a_file_is_in_finds_it_at_its_place(client, stack):
+    (row,) = answer(announce(client, stack, ("a.jpg", len(DATA))))
+    place = f"/api/v1/batches/{row['batch']}/files/{row['index']}"
+    assert client.get(place).status_code == 404
+    patch(client, row["id"], DATA, 0)
+    pages = answer(take_in(client, row["id"]))["pages"]
+    assert take_in(client, row["id"]).status_code == 404
+    assert answer(client.get(place)) == {"pages": pages, "left_out": []}
+    assert client.get(f"/api/v1/batches/{row['batch']}/files/9").status_code == 404

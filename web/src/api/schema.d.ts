@@ -478,7 +478,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * Get File
+         * @description The pages of what came at a place in a batch: for whoever did not hear that it is in.
+         */
+        get: operations["getFile"];
         /**
          * Put File
          * @description Add a file, its bytes as the body, at its place in a batch; sent there twice, it is there once.
@@ -3279,11 +3283,15 @@ export interface components {
         };
         /**
          * UploadOut
-         * @description A file that is expected, and how many of its bytes have come.
+         * @description A file that is expected, and how many of its bytes have come; once it is in, it is found at its place in its batch.
          */
         UploadOut: {
             /** Id */
             id: number;
+            /** Batch */
+            batch: number;
+            /** Index */
+            index: number;
             /** Name */
             name: string;
             /** Bytes */
@@ -5809,6 +5817,74 @@ export interface operations {
             };
             /** @description Insufficient Storage */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: number;
+                index: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

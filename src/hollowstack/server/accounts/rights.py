@@ -66,6 +66,7 @@ OPERATIONS: dict[str, Right | None] = {
     "getSeparatorSheet": Right.LOOK,
     "createBatch": Right.WORK,
     "putFile": Right.WORK,
+    "getFile": Right.LOOK,
     "announceUploads": Right.WORK,
     "listUploads": Right.LOOK,
     "headUpload": Right.WORK,

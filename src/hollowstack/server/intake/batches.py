@@ -189,7 +189,7 @@ def replace_page(batch: Batch, source: Source, page_id: int, override: dict[str,
     page = stack.pages.get(pk=page_id, removed=False)
     if page.source_id != source.pk:
         fields = {"source_id": source.pk, "frame": 0, "rescan": "", "override": override or {}}
-        history.record(stack, batch.by, "Captured a page again", seen=stack.change, pages={page_id: fields})
+        history.record(stack, batch.by, "Recaptured a page", seen=stack.change, pages={page_id: fields})
     return stack.pages.get(pk=page_id)
 
 

@@ -7,7 +7,8 @@ import { goesOn } from './tus';
 
 const named = (...names: string[]) => names.map((name) => ({ file: new File(['abc'], name), name }));
 
-const tickets = (...names: string[]): Ticket[] => named(...names).map((one, id) => ({ ...one, id }));
+const tickets = (...names: string[]): Ticket[] =>
+  named(...names).map((one, id) => ({ ...one, id, batch: 1, index: id }));
 const DONE: Outcome = { pages: [7], leftOut: [] };
 const kept = async () => undefined;
 /** What is told of the first file, once there has been time to tell it. */
@@ -169,7 +170,15 @@ describe('files chosen again after a break', () => {
     name,
     file: new File(['x'.repeat(size)], name, { lastModified }),
   });
-  const expected = { id: 5, name: 'a.jpg', bytes: 3, received: 1, modified_at: new Date(1000).toISOString() };
+  const expected = {
+    id: 5,
+    batch: 1,
+    index: 0,
+    name: 'a.jpg',
+    bytes: 3,
+    received: 1,
+    modified_at: new Date(1000).toISOString(),
+  };
 
   it('go on as what was announced, each once', () => {
     const { known, fresh } = matched(

@@ -2,8 +2,8 @@
 
 import { Refusal } from '@/api/client';
 
-/** A file with its place on the server: the upload that was announced for it. */
-export type Ticket = { file: File; name: string; id: number };
+/** A file with its place on the server: the upload that was announced for it, and where it will be in its batch. */
+export type Ticket = { file: File; name: string; id: number; batch: number; index: number };
 /** The pages a file came as, and what of an archive was left out, one sentence each. */
 export type Outcome = { pages: number[]; leftOut: string[] };
 /** What a sender says meanwhile: bytes sent, and why it waits before it goes on by itself, or nothing any more. */

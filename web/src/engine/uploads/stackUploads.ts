@@ -48,8 +48,13 @@ export async function takeIn(stackId: number, files: readonly Named[], where: Wh
         }),
       )
     : [];
-  queue.add([...known, ...fresh.flatMap((named, at) => (announced[at] ? [{ ...named, id: announced[at].id }] : []))]);
+  queue.add([
+    ...known,
+    ...fresh.flatMap((named, at) => (announced[at] ? [{ ...named, ...placeOf(announced[at]) }] : [])),
+  ]);
 }
+
+const placeOf = ({ id, batch, index }: ExpectedFile) => ({ id, batch, index });
 
 /** Which files are those that are still expected: the same name, size and time of writing. */
 export function matched(files: readonly Named[], expected: readonly ExpectedFile[]) {
@@ -64,7 +69,7 @@ export function matched(files: readonly Named[], expected: readonly ExpectedFile
         (modified_at === null || Date.parse(modified_at) === named.file.lastModified),
     );
     const [one] = at < 0 ? [] : open.splice(at, 1);
-    if (one) known.push({ ...named, id: one.id });
+    if (one) known.push({ ...named, ...placeOf(one) });
     else fresh.push(named);
   }
   return { known, fresh };

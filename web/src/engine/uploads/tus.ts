@@ -11,7 +11,7 @@ const ATTEMPTS = [500, 1000, 2000, 4000, 8000, ...Array<number>(220).fill(LONGES
 /** So often is tried what may well end the same. */
 const FEW = 6;
 
-export const sendByTus: Send = async ({ file, id }, told, again, signal) => {
+export const sendByTus: Send = async ({ file, id, batch, index }, told, again, signal) => {
   await bytesOf(file, id, told, signal);
   for (let attempt = 0; ; attempt++) {
     try {
@@ -20,12 +20,20 @@ export const sendByTus: Send = async ({ file, id }, told, again, signal) => {
       );
       return { pages, leftOut: left_out };
     } catch (error) {
-      if (!(error instanceof Refusal && goesOn(error, attempt))) throw error;
+      if (!(error instanceof Refusal)) throw error;
+      // It was taken in before, and the answer was lost on the way.
+      if (error.status === 404 && attempt > 0) return { pages: await pagesAt(batch, index), leftOut: [] };
+      if (!goesOn(error, attempt)) throw error;
       told.held(error.message);
       await pause(ATTEMPTS[attempt] ?? LONGEST, signal);
     }
   }
 };
+
+async function pagesAt(batch: number, index: number): Promise<number[]> {
+  const params = { path: { batch_id: batch, index } };
+  return (await answered(api.GET('/api/v1/batches/{batch_id}/files/{index}', { params }))).pages;
+}
 
 /** Whether the same is tried again by itself: what the machine is short of comes back, what is wrong with a file does not. */
 export function goesOn({ status }: Refusal, attempt: number): boolean {

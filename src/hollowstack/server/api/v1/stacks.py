@@ -2,7 +2,7 @@
 
 from typing import Annotated, Literal
 
-from django.http import HttpResponse
+from django.http import Http404, HttpResponse
 from django.utils.http import content_disposition_header
 from ninja import Query, Status
 
@@ -163,6 +163,15 @@ def put_file(request: Request, batch_id: int, index: int, name: str, again: bool
     with spooled(request) as spool:
         pages, left_out = archives.take_in(batch_id, index, name, spool, again=again)
     return Status(201, FileOut(pages=[page.pk for page in pages], left_out=left_out))
+
+
+@router.get("/batches/{int:batch_id}/files/{int:index}", response={200: FileOut, 404: Problem})
+def get_file(request: Request, batch_id: int, index: int) -> FileOut:
+    """The pages of what came at a place in a batch: for whoever did not hear that it is in."""
+    pages = Page.objects.filter(source__batch=batch_id, source__index=index).order_by("source__part", "frame")
+    if not pages.exists():
+        raise Http404
+    return FileOut(pages=[page.pk for page in pages], left_out=[])
 
 
 @router.get("/pages/{int:page_id}", response={200: PageOut, 404: Problem})

@@ -45,9 +45,11 @@ class FilesIn(Schema):
 
 
 class UploadOut(Schema):
-    """A file that is expected, and how many of its bytes have come."""
+    """A file that is expected, and how many of its bytes have come; once it is in, it is found at its place in its batch."""
 
     id: int
+    batch: int
+    index: int
     name: str
     bytes: int
     received: int
@@ -178,5 +180,11 @@ def _tus(status: int, headers: dict[str, str]) -> HttpResponse:
 
 def _out(upload: Upload) -> UploadOut:
     return UploadOut(
-        id=upload.pk, name=upload.name, bytes=upload.bytes, received=uploads.received(upload), modified_at=upload.modified_at
+        id=upload.pk,
+        batch=upload.batch_id,
+        index=upload.index,
+        name=upload.name,
+        bytes=upload.bytes,
+        received=uploads.received(upload),
+        modified_at=upload.modified_at,
     )

@@ -125,7 +125,8 @@ def _slips(ports: Sequence[int]) -> None:
         process.terminate()
         process.wait()
     letters = CaptureSettings(source="feeder", two_sided=True, ppi=300, colour="colour", name="letter")
-    slips.save("Letters, both sides", two_sided.pk, letters, "loose sheets", "blank sheets", "Letters {date} {number}", None)
+    by = _person("mender")
+    slips.save("Letters, both sides", two_sided.pk, letters, "loose sheets", "blank sheets", "Letters {date} {number}", by)
     logs = CaptureSettings(source="platen", ppi=300, colour="colour", name="log")
     slips.save(
         "Log book, page by page", glass.pk, logs, "bound volume", "separator sheets", "Log book {date} {number}", None
