@@ -3,7 +3,7 @@ import { type ComponentProps, useId } from 'react';
 import { Key } from './Key';
 
 const BASE =
-  'inline-flex items-center justify-center gap-2 rounded-md border whitespace-nowrap disabled:border-hairline disabled:bg-transparent disabled:text-soft aria-disabled:border-hairline aria-disabled:bg-transparent aria-disabled:text-soft';
+  'inline-flex items-center gap-2 rounded-md border whitespace-nowrap disabled:border-hairline disabled:bg-transparent disabled:text-soft aria-disabled:border-hairline aria-disabled:bg-transparent aria-disabled:text-soft';
 const KINDS = {
   main: 'border-accent bg-accent text-on-accent hover:border-accent-deep hover:bg-accent-deep aria-disabled:bg-hover disabled:bg-hover',
   plain: 'border-control bg-panel text-ink hover:bg-hover',
@@ -14,7 +14,7 @@ const SIZES = {
   small: 'min-h-7 px-2 text-small',
   square: 'size-8 shrink-0 font-semibold',
 };
-const SPREADS = { middle: '', between: 'justify-between', wide: 'flex-1', left: 'justify-start' };
+const SPREADS = { middle: 'justify-center', between: 'justify-between', wide: 'flex-1 justify-center' };
 
 export type ButtonProps = Omit<ComponentProps<'button'>, 'disabled'> & {
   kind?: keyof typeof KINDS;

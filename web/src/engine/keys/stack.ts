@@ -50,7 +50,7 @@ export function stackCommands(hands: StackHands): Command[] {
     { name, label, key, subject: 'Step', enabled, repeats: true, perform: () => by(distance, 'alone') },
     {
       name: `${name} too`,
-      label: `Extend the choice to the ${label.toLowerCase()}`,
+      label: 'Extend the choice',
       key: `Shift+${key}`,
       subject: 'Choose',
       enabled: enabled && grid,
@@ -59,7 +59,7 @@ export function stackCommands(hands: StackHands): Command[] {
     },
     {
       name: `${name} walk`,
-      label: `Go to the ${label.toLowerCase()} and leave the choice`,
+      label: 'Go on, and leave the choice as it is',
       key: `Ctrl+${key}`,
       subject: 'Choose',
       enabled: enabled && grid,

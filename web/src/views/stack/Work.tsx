@@ -109,6 +109,7 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
     },
   });
   const commands = allowed(every, { work: may, inspect });
+  const here = arrangingIn(place, commands);
   useCommands([
     ...stackCommands({
       place,
@@ -132,7 +133,7 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
       go: (view) => go(view ? `${base}/${view}` : base),
       leave: () => go('/'),
     }),
-    ...arrangingIn(place, commands),
+    ...here,
   ]);
 
   const measured = current && (
@@ -265,7 +266,7 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
                 <ArrangePanel
                   chosen={chosen}
                   total={pages.length}
-                  commands={commands}
+                  commands={here}
                   reason={reason}
                   onReason={setReason}
                   positionField={position}

@@ -31,7 +31,8 @@ export function ArrangePanel(props: ArrangePanelProps) {
   return (
     <div className="flex flex-col gap-4 p-4">
       <h2 className="font-semibold">{chosenWords(chosen)}</h2>
-      {GROUPS.map((group) => (
+      {commands.length === 0 && <p className="text-soft">Nothing here is yours to do.</p>}
+      {GROUPS.filter((group) => commands.some(({ subject }) => subject === group)).map((group) => (
         <section key={group} aria-label={group} className="flex flex-col gap-1">
           <h3 className="text-small text-soft">{group}</h3>
           <ul className="flex flex-col">
