@@ -50,6 +50,29 @@ def test_it_says_that_it_is_a_simulation_and_what_lies_in_it(station):
     assert state(station)["tray"] == []
 
 
+def test_what_lies_in_the_feeder_is_drawn_a_line_a_sheet(station):
+    assert "aria-label='The feeder is empty'" in get(station)
+    press(station, load="letters")
+    page = get(station)
+    assert "aria-label='4 sheets in the feeder'" in page
+    assert page.count("fill=#f2ead8") == 4
+
+
+def test_what_lies_on_the_glass_is_drawn_where_it_lies():
+    made = Station(MODELS[0])
+    made.start()
+    try:
+        made.lay("photographs")
+        page = get(made)
+        assert "aria-label='3 sheets on the glass'" in page
+        for lying in made.device.on_glass():
+            assert f"translate({lying.x_mm:.1f} {lying.y_mm:.1f})" in page
+            assert f"width={lying.leaf.width_mm:.1f}" in page
+    finally:
+        made.shutdown()
+        made.server_close()
+
+
 def test_mishaps_by_button(station):
     press(station, load="letters")
     press(station, jam_after="2")

@@ -188,7 +188,7 @@ class Device:
             if job.state != "Processing":
                 return None
             faults = self.faults
-            sheets = self._on_glass() if job.order.source == "Platen" else [lying]
+            sheets = self.on_glass() if job.order.source == "Platen" else [lying]
             seed = faults.seed * 1000 + self._fed
             pixels = see(
                 sheets, area, lid_open=faults.lid_open and job.order.source == "Platen", dust=faults.dust, seed=seed
@@ -240,7 +240,7 @@ class Device:
             job.sides.append(place)
         return True
 
-    def _on_glass(self) -> list[Lying]:
+    def on_glass(self) -> list[Lying]:
         """Sheets laid on the glass by hand: in rows, none quite straight."""
         found, x, y, row = [], 6.0, 6.0, 0.0
         chance = random.Random(self.faults.seed)

@@ -1,6 +1,5 @@
 """A station on the network: eSCL, a control endpoint, and a page of its own for what lies in it."""
 
-import html
 import json
 import threading
 import time
@@ -13,6 +12,7 @@ from pydantic import ValidationError
 from hollowstack.standins.station import escl
 from hollowstack.standins.station.bundles import bundles, from_file
 from hollowstack.standins.station.device import Busy, Device, Empty, Faults, Model, Unfit
+from hollowstack.standins.station.page import page
 
 _MOST_BODY = 300_000_000
 _CHUNKS = 24
@@ -61,7 +61,7 @@ class _Handler(BaseHTTPRequestHandler):
         """ScannerCapabilities, ScannerStatus, NextDocument; the station's own page and state."""
         device = self.server.device
         if self.path == "/":
-            return self._send(200, _page(self.server), "text/html; charset=utf-8")
+            return self._send(200, page(self.server.device, self.server.bundle), "text/html; charset=utf-8")
         if self.path == "/control":
             return self._send(200, json.dumps(_state(self.server)), "application/json")
         if self._out_of_order():
@@ -205,39 +205,3 @@ def _state(station: Station) -> dict[str, Any]:
         "faults": device.faults.model_dump(),
         "delivered": device.truth,
     }
-
-
-_STYLE = "body{font:15px monospace;background:#fdf6d8;max-width:46em;margin:2em auto}button{font:inherit;margin:2px}"
-
-
-def _page(station: Station) -> str:
-    """A plain page for whoever stands beside the machine; no part of the product."""
-    device = station.device
-    place = "on the glass" if device.model.platen else "in the feeder"
-    choices = "".join(
-        f"<form method=post action=/tray><button name=load value={key}>{html.escape(words)}</button></form>"
-        for key, (words, _) in bundles().items()
-    )
-    turned = "".join(
-        f"<form method=post action=/tray><input type=hidden name=load value={key}>"
-        f"<button name=flipped value=1>{html.escape(words)}, turned over</button></form>"
-        for key, (words, _) in bundles().items()
-        if device.model.feeder and key.startswith("register")
-    )
-    sheets = ", ".join(html.escape(leaf.name) for leaf in device.tray) or "nothing"
-    feeder = device.adf_state if device.model.feeder else ""
-    return (
-        f"<!doctype html><html lang=en><title>{device.model.name}</title><style>{_STYLE}</style>"
-        f"<h1>{device.model.name}</h1>"
-        f"<p>A simulated station. Now {place}: {sheets}. {feeder}</p>"
-        f"<h2>Lay {place}</h2>{choices}{turned}"
-        "<form method=post action=/tray><button name=load value=''>Take everything out</button></form>"
-        "<p><label>Lay an image of your own in: <input type=file accept='image/*' onchange=\"fetch('/tray/file',"
-        "{method:'POST',body:this.files[0]}).then(()=>location.reload())\"></label></p>"
-        "<h2>Mishaps</h2>"
-        "<form method=post action=/tray><button name=jam_after value=6>Jam at sheet 7</button>"
-        "<button name=double_feed_at value=3>Take two sheets at once at the third</button>"
-        "<button name=lid_open value=1>Leave the lid open</button><button name=lid_open value=0>Close the lid</button>"
-        "<button name=offline value=1>Pull the cable</button><button name=offline value=0>Plug it in</button></form>"
-        "<form method=post action=/tray><button name=clear value=1>Clear the jam</button></form></html>"
-    )
