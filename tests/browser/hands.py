@@ -14,7 +14,7 @@ def pick(page: Page, field: str, option: str | re.Pattern[str]) -> None:
 def write(page: Page, piece: str, field: str, value: str) -> None:
     """Write in what opens at a piece of the slip's sentence."""
     page.get_by_role("button", name=re.compile(rf"^{re.escape(piece)}:")).click()
-    page.get_by_label(field).fill(value)
+    page.get_by_role("textbox", name=field).fill(value)
     page.keyboard.press("Escape")
 
 

@@ -185,7 +185,7 @@ def test_by_mouse(signed_in: Page, live: Live, stack: int):
     assert white is not None
     page.mouse.move(white["x"] + 8, white["y"] + 8)
     page.mouse.down()
-    page.mouse.move(white["x"] - 64, white["y"] + 8, steps=4)
+    page.mouse.move(white["x"] - 60, white["y"] + 8, steps=4)
     page.mouse.up()
     assert saved(live, stack, 1, "adjust")["white"] == pytest.approx(75, abs=3)
     expect(page.get_by_role("region", name="Corrected", exact=True)).to_contain_text("Corrected")

@@ -29,4 +29,4 @@ export function Choice<T extends string>({ label, value, options, onChange }: Ch
 
 /** One piece of a row of choices. */
 export const SEGMENT =
-  'flex items-center gap-2 border-r border-hairline px-3 whitespace-nowrap first:rounded-l-md last:rounded-r-md last:border-r-0 hover:bg-hover disabled:text-soft data-[state=on]:bg-accent data-[state=on]:text-on-accent';
+  'flex items-center gap-2 border-r border-hairline px-3 whitespace-nowrap first:rounded-l-md last:rounded-r-md last:border-r-0 hover:bg-hover disabled:text-soft aria-checked:bg-accent aria-checked:text-on-accent';

@@ -51,7 +51,8 @@ export const ForeEdge = memo(function ForeEdge(props: ForeEdgeProps) {
     else onGo(here);
   };
   const step = (event: KeyboardEvent) => {
-    const by = { ArrowDown: 1, ArrowUp: -1, PageDown: 10, PageUp: -10 }[event.key];
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    const by = { ArrowDown: 1, ArrowRight: 1, ArrowUp: -1, ArrowLeft: -1, PageDown: 10, PageUp: -10 }[event.key];
     const to = event.key === 'Home' ? 0 : event.key === 'End' ? lines.length - 1 : by && (current ?? 0) + by;
     if (to === undefined) return;
     event.preventDefault();

@@ -38,7 +38,7 @@ export function GlassView({ glass, station, wish, papers, capture, onLook, onNew
         <Button size="small" shortcut="t" onClick={() => happen({ kind: 'turn view' })}>
           Turn view
         </Button>
-        <p className="min-w-0 flex-1 basis-56 text-small">
+        <p className="min-h-10 min-w-0 flex-1 basis-56 content-center text-small">
           {frames.length
             ? `${frames.length === 1 ? '1 frame' : `${frames.length} frames`}, a page each. Frames stay for the next page.`
             : pictureOf(state)

@@ -170,6 +170,11 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
             ) : (
               <p className="text-title">No station is known yet. Add files, or a station by its address.</p>
             )}
+            {station?.advice && (
+              <p role="status" className="mt-1 border-l-3 border-ink pl-3">
+                {station.name}: {station.advice}
+              </p>
+            )}
             {stack && <StackLine stack={stack} onChange={onChange} />}
           </div>
           {station && (

@@ -34,7 +34,7 @@ export function SlipLine({ stations, station, papers, wish, onWish, frames, onNo
   const bed = platen ? station.platen : station.feeder;
   const them = isPlural(wish, frames.length) ? 'them' : 'it';
   return (
-    <p className="text-title leading-8" data-testid="slip">
+    <p className="min-h-16 text-title leading-8" data-testid="slip">
       <Word
         label="Station"
         value={sourceKey({ station: station.id, source: wish.source })}

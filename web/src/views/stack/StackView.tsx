@@ -52,7 +52,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
         <Failed message={problem.message} retry={() => refetch()} />
       ) : (
         <div ref={main} id="main" tabIndex={-1} className="flex min-h-0 flex-1 flex-col outline-none lg:flex-row">
-          <Guarded key={rest} what="This view of the stack">
+          <Guarded what="This stack">
             <Work
               stack={stack}
               stackId={stackId}
