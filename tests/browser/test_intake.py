@@ -8,9 +8,9 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Browser, Page, expect
 
-from tests.browser.conftest import watched
+from tests.browser.conftest import sign_in, watched
 from tests.browser.hands import pick, station, write
-from tests.live import PASSWORD, USER, Live, until
+from tests.live import Live, until
 
 GLASS, ONE_SIDED, TWO_SIDED = range(3)
 
@@ -26,11 +26,7 @@ def live(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Live]:
 @pytest.fixture
 def page(browser: Browser, live: Live) -> Iterator[Page]:
     with watched(browser, live) as made:
-        made.goto("/")
-        made.get_by_label("User name").fill(USER)
-        made.get_by_label("Password").fill(PASSWORD)
-        made.get_by_role("button", name="Sign in").click()
-        made.get_by_role("link", name="New stack").wait_for()
+        sign_in(made)
         yield made
 
 

@@ -14,19 +14,11 @@ import psutil
 import pytest
 from playwright.sync_api import Browser, Page, Route, expect
 
-from tests.browser.conftest import watched
+from tests.browser.conftest import sign_in, watched
 from tests.browser.hands import go_by_menu
-from tests.live import PASSWORD, USER, Live, until
+from tests.live import Live, until
 
 FILES = ["01 letter 1a.jpg", "01 letter 2a.jpg", "01 letter 3a.jpg", "01 letter 4a.jpg"]
-
-
-def sign_in(page: Page, name: str = USER) -> None:
-    page.goto("/")
-    page.get_by_label("User name").fill(name)
-    page.get_by_label("Password").fill(PASSWORD)
-    page.get_by_role("button", name="Sign in").click()
-    page.get_by_role("button", name=name).wait_for()
 
 
 def never_seen(files: list[Path], folder: Path) -> list[Path]:
