@@ -1,6 +1,8 @@
 """Hands on the parts that every view is made of."""
 
 import re
+from collections.abc import Callable
+from typing import Any
 
 from playwright.sync_api import Locator, Page
 
@@ -16,6 +18,15 @@ def write(page: Page, piece: str, field: str, value: str) -> None:
     page.get_by_role("button", name=re.compile(rf"^{re.escape(piece)}:")).click()
     page.get_by_role("textbox", name=field).fill(value)
     page.keyboard.press("Escape")
+
+
+def meanwhile(page: Page, test: Callable[[], Any], seconds: float, what: str) -> Any:
+    """Wait for something to be true while the browser, and what answers in its place, go on; returns it."""
+    for _ in range(int(seconds / 0.15)):
+        if found := test():
+            return found
+        page.wait_for_timeout(150)
+    raise AssertionError(f"waited {seconds:.0f} s in vain for {what}")
 
 
 def station(page: Page, name: str) -> Locator:

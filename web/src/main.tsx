@@ -1,25 +1,20 @@
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { App } from './App';
+import { cache } from './api/cache';
 import { Refusal } from './api/client';
 import { sessionQuery } from './api/queries';
 import { leaveAll } from './engine/changes/hands';
 import { Guarded } from './ui/Guarded';
-import { Notices, notify } from './ui/Notices';
+import { Notices } from './ui/Notices';
 import { Tips } from './ui/Tip';
 import './theme/theme.css';
 
-const client = new QueryClient({
-  defaultOptions: {
-    queries: { retry: (count, error) => count < 2 && !(error instanceof Refusal && !error.passing) },
-    mutations: { onError: (error) => notify(error.message) },
-  },
-});
-client.getQueryCache().subscribe(({ query, type }) => {
+cache.getQueryCache().subscribe(({ query, type }) => {
   const error = query.state.error;
   if (type === 'updated' && error instanceof Refusal && error.status === 401) {
-    client.invalidateQueries({ queryKey: sessionQuery.queryKey });
+    cache.invalidateQueries({ queryKey: sessionQuery.queryKey });
   }
 });
 // Views have flushed what was being set by then: their listeners were there before.
@@ -29,7 +24,7 @@ const root = document.getElementById('root');
 if (!root) throw new Error('the page has no root element');
 createRoot(root).render(
   <StrictMode>
-    <QueryClientProvider client={client}>
+    <QueryClientProvider client={cache}>
       <Tips delayDuration={500}>
         <Guarded what="The application">
           <App />

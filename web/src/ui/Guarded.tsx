@@ -1,4 +1,5 @@
 import { Component, type ReactNode } from 'react';
+import { cache } from '@/api/cache';
 import { Button } from './Button';
 
 type Props = { what: string; children: ReactNode };
@@ -11,6 +12,12 @@ export class Guarded extends Component<Props, State> {
   static getDerivedStateFromError(error: Error): State {
     return { error };
   }
+
+  /** It may have been an answer that could not be shown: all are asked for anew. */
+  private again = () => {
+    void cache.resetQueries();
+    this.setState({ error: undefined });
+  };
 
   override render() {
     if (!this.state.error) return this.props.children;
@@ -27,7 +34,7 @@ export class Guarded extends Component<Props, State> {
         <p className="max-w-[72ch] font-mono text-small text-soft [overflow-wrap:anywhere]">
           {this.state.error.message}
         </p>
-        <Button onClick={() => this.setState({ error: undefined })}>Try again</Button>
+        <Button onClick={this.again}>Try again</Button>
       </div>
     );
   }

@@ -28,6 +28,7 @@ export function Keyboard({ places }: { places: readonly Command[] }) {
       if (!command) return;
       event.preventDefault();
       command.perform();
+      requestAnimationFrame(keepFocus);
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
@@ -39,6 +40,11 @@ export function Keyboard({ places }: { places: readonly Command[] }) {
       <Palette commands={shown?.commands ?? []} open={shown?.what === 'palette'} onClose={close} />
     </>
   );
+}
+
+/** What had the keyboard may be gone with what was done: then the view has it. */
+function keepFocus(): void {
+  if (document.activeElement === document.body) document.getElementById('main')?.focus({ preventScroll: true });
 }
 
 const LAID_OVER = '[role=dialog], [role=alertdialog], [role=menu], [data-radix-select-viewport]';

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { Guarded } from './Guarded';
 import { Tabs } from './Tabs';
 
 export type SidePanelProps<T extends string> = {
@@ -14,7 +15,9 @@ export function SidePanel<T extends string>({ label, value, options, onChange, c
   return (
     <aside aria-label={label} className="flex w-full shrink-0 flex-col border-l border-hairline bg-panel lg:w-80">
       <Tabs label="Beside the pages" value={value} options={options} onChange={onChange} className="flex-1">
-        {children}
+        <Guarded key={value} what="This panel">
+          {children}
+        </Guarded>
       </Tabs>
     </aside>
   );

@@ -29,8 +29,8 @@ export function FeederView({ loads, half, sides, empty, pages, capture }: Feeder
         {loads.unwoven && (
           <Button onClick={() => loads.happen({ kind: 'weave' })}>Bring fronts and backs together …</Button>
         )}
+        <CaptureEdge capture={capture} />
       </div>
-      <CaptureEdge capture={capture} />
     </section>
   );
 }

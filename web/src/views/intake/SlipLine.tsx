@@ -81,7 +81,10 @@ export function SlipLine({ stations, station, papers, wish, onWish, frames, onNo
       {!platen && (
         <>
           ,{' '}
-          <Written label="Sheets" text={wish.sheets ? counted(Number(wish.sheets) || 0, 'sheet') : 'not counted'}>
+          <Written
+            label="Sheets"
+            text={wish.sheets ? counted(Number(wish.sheets) || 0, 'sheet') : 'sheets not counted'}
+          >
             <Field
               label="Sheets expected (optional)"
               inputMode="numeric"

@@ -204,56 +204,58 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
         ) : (
           <>
             <main className="on-surround flex min-h-[70vh] min-w-0 flex-1 flex-col bg-surround lg:min-h-0">
-              {place === 'large' && current ? (
-                <PageLarge
-                  page={current}
-                  pages={pages}
-                  version={version}
-                  onVersion={setVersion}
-                  close={close}
-                  onClose={setClose}
-                />
-              ) : (
-                <>
-                  <Pages
-                    all={data?.pages}
-                    pages={shown}
-                    shown={order}
-                    filter={filter}
-                    onFilter={setFilter}
-                    showing={showing}
-                    onShowing={setShowing}
-                    selection={selection}
-                    cut={cutIds}
-                    starts={starts}
+              <Guarded what="The pages">
+                {place === 'large' && current ? (
+                  <PageLarge
+                    page={current}
+                    pages={pages}
                     version={version}
-                    commands={commands}
-                    onChoose={choose}
-                    onMove={(gap) => {
-                      if (may)
-                        change({
-                          do: 'move',
-                          pages: chosen.map(({ id }) => id),
-                          after: afterGap({ shown: order, all }, gap, selection.ids),
-                        });
-                    }}
-                    onOpen={openPage}
-                    onColumns={setColumns}
-                    intake={may ? `${base}/intake` : undefined}
-                  >
-                    <VersionChoice version={version} onVersion={setVersion} />
-                  </Pages>
-                  <p
-                    aria-live="polite"
-                    className="flex min-h-9 shrink-0 flex-wrap items-center gap-x-6 border-t border-hairline bg-panel px-4 text-small"
-                  >
-                    <span>{chosenWords(chosen)}</span>
-                    {cut.length > 0 && (
-                      <span className="font-semibold">{counted(cut.length, 'page')} cut, ready to put in</span>
-                    )}
-                  </p>
-                </>
-              )}
+                    onVersion={setVersion}
+                    close={close}
+                    onClose={setClose}
+                  />
+                ) : (
+                  <>
+                    <Pages
+                      all={data?.pages}
+                      pages={shown}
+                      shown={order}
+                      filter={filter}
+                      onFilter={setFilter}
+                      showing={showing}
+                      onShowing={setShowing}
+                      selection={selection}
+                      cut={cutIds}
+                      starts={starts}
+                      version={version}
+                      commands={commands}
+                      onChoose={choose}
+                      onMove={(gap) => {
+                        if (may)
+                          change({
+                            do: 'move',
+                            pages: chosen.map(({ id }) => id),
+                            after: afterGap({ shown: order, all }, gap, selection.ids),
+                          });
+                      }}
+                      onOpen={openPage}
+                      onColumns={setColumns}
+                      intake={may ? `${base}/intake` : undefined}
+                    >
+                      <VersionChoice version={version} onVersion={setVersion} />
+                    </Pages>
+                    <p
+                      aria-live="polite"
+                      className="flex min-h-9 shrink-0 flex-wrap items-center gap-x-6 border-t border-hairline bg-panel px-4 text-small"
+                    >
+                      <span>{chosenWords(chosen)}</span>
+                      {cut.length > 0 && (
+                        <span className="font-semibold">{counted(cut.length, 'page')} cut, ready to put in</span>
+                      )}
+                    </p>
+                  </>
+                )}
+              </Guarded>
             </main>
             <SidePanel
               label={SIDES.find(({ value }) => value === side)?.name ?? ''}
