@@ -89,6 +89,7 @@ bench: $(DEV) $(WEB) $(PAGES)
 	PYTHONPATH=. $(PY) benchmarks/idle.py
 	PYTHONPATH=. $(PY) benchmarks/arrange.py
 	PYTHONPATH=. $(PY) benchmarks/preview.py
+	PYTHONPATH=. $(PY) benchmarks/face.py
 
 load: $(DEV) $(WEB)
 	bash scripts/system.sh

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Browser, Page, Route, expect
 
 from tests.browser.conftest import sign_in, watched
 from tests.browser.hands import pick, station, write
@@ -282,3 +282,58 @@ def test_an_order_slip_captures_corrects_reads_and_binds_with_one_press(page: Pa
     page.get_by_role("alertdialog").get_by_role("button", name="Delete").click()
     expect(page.get_by_role("region", name="Order slips")).to_have_count(0)
     expect(page.get_by_role("link", name=re.compile("Cases, box 1"))).to_be_visible()
+
+
+def test_another_station_starts_no_lamp_and_gets_no_late_picture(page: Page, live: Live, stack: int):
+    """A first look that is slow belongs to the station it was asked of."""
+    live.control(GLASS, load="photographs", speed=0)
+    looks: list[str] = []
+
+    def slowly(route: Route) -> None:
+        looks.append(route.request.url)
+        page.wait_for_timeout(1500)
+        route.continue_()
+
+    page.route("**/prescans", slowly)
+    station(page, "Glass A4").click()
+    page.keyboard.press("l")
+    station(page, "Feeder One").click()
+    page.wait_for_timeout(2500)
+    station(page, "Glass A4").click()
+    page.wait_for_timeout(800)
+    assert len(looks) == 1
+    expect(page.get_by_role("img", name="First look at the glass")).to_have_count(0)
+    expect(page.get_by_role("button", name=re.compile(r"^Frame \d"))).to_have_count(0)
+
+
+def test_a_capture_in_the_place_of_a_page_is_one_and_no_more(page: Page, live: Live, stack: int, skerry: Path):
+    other = live.take_in("Another box", [skerry / "01 letter 1a.jpg"])
+    live.call("POST", f"/api/v1/stacks/{stack}/batches", {})
+    live.control(GLASS, load="letters", pick=[0], speed=0)
+    choose(page, "Glass A4", 75)
+    page.keyboard.press("c")
+    finished(page)
+    page.keyboard.press("n")
+    pick(page, "Goes in", re.compile("in place of page 1"))
+    page.keyboard.press("c")
+    finished(page)
+    assert len(live.pages(stack)) == 1
+    page.keyboard.press("n")
+    expect(page.get_by_test_id("slip")).to_contain_text("puts it at the end")
+    page.goto(f"/stacks/{other}/intake")
+    expect(page.get_by_test_id("slip")).to_contain_text("puts it at the end")
+
+
+def test_keys_capture_only_what_is_before_ones_eyes(page: Page, live: Live, stack: int, tmp_path: Path):
+    """Over the list of files, C captures nothing."""
+    live.control(GLASS, load="letters", pick=[0], speed=0)
+    choose(page, "Glass A4", 75)
+    (tmp_path / "notes.txt").write_text("Fog till noon.")
+    page.locator("input[aria-label='Files']").first.set_input_files(tmp_path / "notes.txt")
+    expect(page.get_by_role("region", name="Files on their way")).to_be_visible()
+    page.keyboard.press("c")
+    page.wait_for_timeout(800)
+    assert live.call("GET", f"/api/v1/stacks/{stack}/runs") == []
+    page.keyboard.press("s")
+    page.keyboard.press("c")
+    finished(page)
