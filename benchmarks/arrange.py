@@ -117,14 +117,16 @@ def main() -> None:
                 start = time.perf_counter()
                 page.goto(f"/stacks/{stack.pk}")
                 page.wait_for_function(
-                    "() => [...document.querySelectorAll('ul[aria-label=Pages] img')].filter((one) => one.complete && one.naturalWidth).length >= 10"
+                    "() => [...document.querySelectorAll('[role=listbox] img')].filter((one) => one.complete && one.naturalWidth).length >= 10"
                 )
                 opened.append(time.perf_counter() - start)
             print(
                 f"{words.pages} pages: opened first in {opened[0]:.2f} s, then in {statistics.median(opened[1:]):.2f} s (limit 1.5), slowest {max(opened[1:]):.2f} s"
             )
             for size in ("S", "M", "L"):
+                page.get_by_role("button", name="Layout").click()
                 page.get_by_role("radio", name=size, exact=True).click()
+                page.keyboard.press("Escape")
                 page.wait_for_timeout(600)
                 print(f"scrolling, size {size}: {frames(page)} (limit 50 frames a second)")
             moves = []

@@ -16,7 +16,7 @@ export function Choice<T extends string>({ label, value, options, onChange }: Ch
       value={value}
       onValueChange={(chosen) => chosen && onChange(chosen as T)}
       aria-label={label}
-      className="inline-flex min-h-8 rounded-md border border-control bg-panel text-ink"
+      className="inline-flex min-h-8 max-w-full flex-wrap rounded-md border border-control bg-panel text-ink"
     >
       {options.map((option) => (
         <ToggleGroup.Item key={option.value} value={option.value} disabled={option.disabled} className={SEGMENT}>

@@ -20,7 +20,10 @@ export function Confirm({ children, question, more, action, keep = 'Keep it', on
       <AlertDialog.Trigger asChild>{children}</AlertDialog.Trigger>
       <AlertDialog.Portal>
         <AlertDialog.Overlay className="fixed inset-0 z-40 bg-lid/40" />
-        <AlertDialog.Content className="fixed top-[22vh] left-1/2 z-50 flex w-[30rem] max-w-[92vw] -translate-x-1/2 flex-col gap-3 rounded-md border border-hairline bg-panel p-6 shadow-lifted">
+        <AlertDialog.Content
+          aria-modal
+          className="fixed top-[22vh] left-1/2 z-50 flex w-[30rem] max-w-[92vw] -translate-x-1/2 flex-col gap-3 rounded-md border border-hairline bg-panel p-6 shadow-lifted"
+        >
           <AlertDialog.Title className="text-title font-semibold">{question}</AlertDialog.Title>
           <AlertDialog.Description>{more}</AlertDialog.Description>
           <div className="mt-2 flex justify-end gap-2">

@@ -1,6 +1,7 @@
 import { ContextMenu } from 'radix-ui';
 import type { ReactElement } from 'react';
 import { type Command, SUBJECTS } from '@/engine/keys/registry';
+import { floor } from './floor';
 import { Key } from './Key';
 
 /** The commands that go with a thing, where the pointer is; the same as by key. */
@@ -11,7 +12,7 @@ export function Menu({ commands, children }: { commands: readonly Command[]; chi
   return (
     <ContextMenu.Root>
       <ContextMenu.Trigger asChild>{children}</ContextMenu.Trigger>
-      <ContextMenu.Portal>
+      <ContextMenu.Portal container={floor()}>
         <ContextMenu.Content className="z-50 max-h-(--radix-context-menu-content-available-height) min-w-64 overflow-y-auto rounded-md border border-control bg-panel p-1 text-ink shadow-lifted">
           {groups.map((group, at) => (
             <ContextMenu.Group key={group[0]?.subject} className={at ? 'mt-1 border-t border-hairline pt-1' : ''}>

@@ -1,5 +1,6 @@
 import { Select as Radix } from 'radix-ui';
 import { useId } from 'react';
+import { floor } from './floor';
 import { Chevron, Tick } from './signs';
 
 export type SelectProps<T extends string> = {
@@ -55,7 +56,7 @@ export function Select<T extends string>({
 /** The list that a field, or a word in a sentence, opens. */
 export function SelectList<T extends string>({ options }: Pick<SelectProps<T>, 'options'>) {
   return (
-    <Radix.Portal>
+    <Radix.Portal container={floor()}>
       <Radix.Content
         position="popper"
         sideOffset={4}

@@ -22,6 +22,7 @@ export function Sheet({ open, onOpenChange, title, wide, beside, children }: She
         <Dialog.Overlay className="fixed inset-0 z-40 bg-lid/40" />
         <Dialog.Content
           aria-describedby={undefined}
+          aria-modal
           className={`fixed top-[8vh] left-1/2 z-50 flex max-h-[84vh] max-w-[94vw] -translate-x-1/2 flex-col rounded-md border border-hairline bg-panel shadow-lifted ${wide ? 'w-[62rem]' : 'w-[34rem]'}`}
         >
           <div className="flex shrink-0 flex-wrap items-center gap-4 px-6 pt-5 pb-3">
@@ -33,7 +34,10 @@ export function Sheet({ open, onOpenChange, title, wide, beside, children }: She
               </Button>
             </Dialog.Close>
           </div>
-          <div className="min-h-0 overflow-auto px-6 pb-6">{children}</div>
+          {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, by key too */}
+          <div tabIndex={0} className="min-h-0 overflow-auto px-6 pb-6">
+            {children}
+          </div>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

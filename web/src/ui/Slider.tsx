@@ -40,7 +40,7 @@ export function Slider({ label, value, min, max, step = 1, rest, shown, onChange
         <Radix.Thumb
           aria-labelledby={id}
           aria-valuetext={shown}
-          className="block size-4 rounded-full border-2 border-panel bg-accent outline-offset-0"
+          className="grid size-6 place-items-center rounded-full outline-offset-0 before:size-4 before:rounded-full before:border-2 before:border-panel before:bg-accent"
         />
       </Radix.Root>
     </div>

@@ -4,6 +4,7 @@ import { Link, useLocation } from 'wouter';
 import { useMay } from '@/api/people';
 import { useSignOut } from '@/api/queries';
 import { type Chrome, useChrome } from '@/hooks/useChrome';
+import { floor } from './floor';
 import { Chevron, Stacked, Tick } from './signs';
 
 export type TopBarProps = { user: string; title?: ReactNode; children?: ReactNode };
@@ -68,7 +69,7 @@ function UserMenu({ user }: { user: string }) {
         <span className="truncate">{user}</span>
         <Chevron />
       </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
+      <DropdownMenu.Portal container={floor()}>
         <DropdownMenu.Content
           align="end"
           sideOffset={4}

@@ -205,10 +205,10 @@ function Tone({ bench }: { bench: BenchModel }) {
 function Section({ title, byHand, children }: { title: string; byHand: boolean; children: ReactNode }) {
   return (
     <section aria-label={title} className="flex flex-col gap-2.5 border-b border-hairline px-4 py-4">
-      <h3 className="flex items-baseline justify-between font-semibold">
+      <h2 className="flex items-baseline justify-between font-semibold">
         {title}
         {byHand && <span className="text-small font-normal text-soft">by hand</span>}
-      </h3>
+      </h2>
       {children}
     </section>
   );

@@ -58,12 +58,9 @@ export function Histogram({ shares, adjust, onChange }: HistogramProps) {
       >
         <Slider.Track className="relative h-px grow" />
         {thumbs.map(({ name, shown, look }) => (
-          <Slider.Thumb
-            key={name}
-            aria-label={name}
-            aria-valuetext={shown}
-            className={`block size-4 rotate-45 border border-ink ${look}`}
-          />
+          <Slider.Thumb key={name} aria-label={name} aria-valuetext={shown} className="grid size-6 place-items-center">
+            <span className={`size-4 rotate-45 border border-ink ${look}`} />
+          </Slider.Thumb>
         ))}
       </Slider.Root>
       <div className="flex justify-between font-mono text-small text-soft">

@@ -66,7 +66,7 @@ function Group<T extends string>({ label, value, options, onChange }: GroupProps
       value={value}
       onValueChange={(chosen) => chosen && onChange(chosen as T)}
       aria-label={label}
-      className="inline-flex min-h-8 rounded-md border border-control bg-panel"
+      className="inline-flex min-h-8 max-w-full flex-wrap rounded-md border border-control bg-panel"
     >
       {options.map((option) => (
         <Tip key={option.value} text={option.key && `Key ${keyWords({ key: option.key })}`}>

@@ -49,7 +49,9 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
       {data && !data.engine && <Said>Processing is paused: the engine is not running.</Said>}
       {trouble && !problem && <TroubleBar stackId={stackId} trouble={trouble} />}
       {problem ? (
-        <Failed message={problem.message} retry={() => refetch()} />
+        <main ref={main} id="main" tabIndex={-1} className="flex flex-1 outline-none">
+          <Failed message={problem.message} retry={() => refetch()} />
+        </main>
       ) : (
         <div ref={main} id="main" tabIndex={-1} className="flex min-h-0 flex-1 flex-col outline-none lg:flex-row">
           <Guarded what="This stack">

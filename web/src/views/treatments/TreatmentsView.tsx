@@ -37,7 +37,9 @@ export function TreatmentsView({ user, name }: TreatmentsViewProps) {
     <div className="flex min-h-full flex-col lg:h-full">
       <TopBar user={user} title={<Title>Treatments</Title>} />
       {error && !treatments ? (
-        <Failed message={error.message} retry={() => refetch()} />
+        <main ref={main} id="main" tabIndex={-1} className="flex flex-1 outline-none">
+          <Failed message={error.message} retry={() => refetch()} />
+        </main>
       ) : !treatments || !chosen ? (
         <Loading label="Loading treatments" className="m-6 h-[60%]" />
       ) : (
