@@ -1,5 +1,6 @@
 """Stations and captures: from a simulated station over real HTTP into a stack, and all that can go wrong between."""
 
+import asyncio
 import errno
 import os
 import threading
@@ -442,3 +443,51 @@ def test_a_first_look_is_begun_by_one_request_and_fetched_once_by_another(client
     assert path is not None
     assert [prescan._taken(path) is None for _ in range(2)] == [False, True]
     assert list(path.parent.iterdir()) == []
+
+
+def test_a_look_that_nobody_fetched_holds_no_station(glass, stack, settings, tmp_path):
+    """Whoever goes to another station before the answer is there leaves one behind."""
+    settings.DATA = tmp_path
+    station = services.add_station(glass.address)
+    nonce = prescan.begin(station)
+    path = prescan.path_of(nonce)
+    assert path is not None
+    assert glass.device.busy
+    prescan.let_go()
+    assert glass.device.busy  # it may still be fetched
+    os.utime(path.with_suffix(".job"), times=(time.time() - 31,) * 2)
+    prescan.let_go()
+    assert not glass.device.busy
+    assert list(path.parent.iterdir()) == []
+    # A capture waits for none at all.
+    prescan.begin(station)
+    assert capture(glass, stack, source="platen").state == "done"
+
+
+def test_a_look_that_was_broken_off_holds_no_station(glass, settings, tmp_path):
+    settings.DATA = tmp_path
+    station = services.add_station(glass.address)
+    path = prescan.path_of(prescan.begin(station))
+    assert path is not None
+    job = prescan._taken(path)
+    assert job is not None
+
+    async def broken_off() -> None:
+        pieces = prescan._pieces(*job, path)
+        assert await anext(pieces)
+        prescan.let_go()
+        assert not path.with_suffix(".left").exists()  # while it is being looked at, nobody ends it
+        await pieces.aclose()
+
+    asyncio.run(broken_off())
+    assert path.with_suffix(".left").exists()
+    prescan.let_go()
+    assert not glass.device.busy
+    assert list(path.parent.iterdir()) == []
+
+
+def test_a_look_at_another_station_is_left_alone(glass, feeder, settings, tmp_path):
+    settings.DATA = tmp_path
+    prescan.begin(services.add_station(glass.address))
+    prescan.let_go(services.add_station(feeder.address), unclaimed=0.0)
+    assert glass.device.busy

@@ -3070,7 +3070,7 @@ export interface components {
              */
             version: number;
             /**
-             * What for
+             * Purpose
              * @description In one line: for which pages, and why so.
              * @default
              */

@@ -1,5 +1,6 @@
 import { ToggleGroup } from 'radix-ui';
 import type { ReactNode } from 'react';
+import { keepKeys } from './keepKeys';
 
 export type ChoiceProps<T extends string> = {
   label: string;
@@ -19,7 +20,13 @@ export function Choice<T extends string>({ label, value, options, onChange }: Ch
       className="inline-flex min-h-8 max-w-full flex-wrap rounded-md border border-control bg-panel text-ink"
     >
       {options.map((option) => (
-        <ToggleGroup.Item key={option.value} value={option.value} disabled={option.disabled} className={SEGMENT}>
+        <ToggleGroup.Item
+          key={option.value}
+          value={option.value}
+          disabled={option.disabled}
+          onMouseDown={keepKeys}
+          className={SEGMENT}
+        >
           {option.label}
         </ToggleGroup.Item>
       ))}

@@ -31,9 +31,12 @@ export function KeySheet({ commands, open, onClose }: KeySheetProps) {
             <h3 className="mb-1 font-semibold">{subject}</h3>
             <dl className="flex flex-col">
               {entries.map(({ label, keys, enabled }) => (
-                <div key={label} className="flex items-baseline gap-3 border-t border-hairline py-1">
-                  <dd className={`min-w-0 flex-1 ${enabled ? '' : 'text-soft'}`}>{label}</dd>
-                  <dt className="flex shrink-0 gap-1">
+                <div
+                  key={label}
+                  className="flex flex-wrap items-baseline gap-x-3 gap-y-1 border-t border-hairline py-1"
+                >
+                  <dd className={`min-w-40 flex-1 ${enabled ? '' : 'text-soft'}`}>{label}</dd>
+                  <dt className="ml-auto flex flex-wrap justify-end gap-1">
                     {keys.map((key) => (
                       <kbd
                         key={key}

@@ -40,7 +40,7 @@ export function Notices() {
           </Toast.Close>
         </Toast.Root>
       ))}
-      <Toast.Viewport className="fixed bottom-4 left-1/2 z-50 flex w-[36rem] max-w-[92vw] -translate-x-1/2 flex-col gap-2" />
+      <Toast.Viewport className="fixed bottom-18 left-1/2 z-50 flex w-[36rem] max-w-[92vw] -translate-x-1/2 flex-col gap-2" />
     </Toast.Provider>
   );
 }

@@ -1,5 +1,6 @@
 import { Tabs as Radix } from 'radix-ui';
 import type { ReactNode } from 'react';
+import { keepKeys } from './keepKeys';
 
 export type TabsProps<T extends string> = {
   label: string;
@@ -23,6 +24,11 @@ export function Tabs<T extends string>({ label, value, options, onChange, classN
           <Radix.Trigger
             key={option.value}
             value={option.value}
+            onMouseDown={(event) => {
+              if (event.button !== 0) return;
+              keepKeys(event);
+              onChange(option.value);
+            }}
             className="-mb-px min-h-11 border-b-3 border-transparent text-soft hover:text-ink data-[state=active]:border-accent data-[state=active]:font-semibold data-[state=active]:text-ink"
           >
             {option.label}

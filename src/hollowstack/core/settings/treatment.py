@@ -30,7 +30,7 @@ class Treatment(BaseModel):
     name: str = Field("everyday", min_length=1, max_length=80, title="Name")
     version: int = Field(0, ge=0, title="Version")
     """0 as it comes with the program; raised with every version that is saved."""
-    purpose: str = Field("", max_length=160, title="What for")
+    purpose: str = Field("", max_length=160, title="Purpose")
     """In one line: for which pages, and why so."""
     turn_upright: bool = Field(True, title="Turn upright", json_schema_extra=_in("Position"))
     """Turn pages upright where the orientation model is sure."""

@@ -15,6 +15,7 @@ from django.utils import timezone
 
 from hollowstack.core.measure.layout.frames import Frame, bounds, corners
 from hollowstack.core.page.errors import HollowStackError, is_full
+from hollowstack.server.capture import prescan
 from hollowstack.server.capture.escl import EsclClient, ScanSettings, StationError
 from hollowstack.server.capture.models import Run, Station
 from hollowstack.server.capture.services import FEEDER_TROUBLE, capabilities_of, sheet_of, talk_to
@@ -154,6 +155,7 @@ class Carrier:
                     raise StationError("refused", self._no_paper()) from None
                 if error.kind != "busy" or not self._wanted():
                     raise
+                prescan.let_go(self._station, unclaimed=0.0)
             self._halt.wait(_BUSY_SECONDS)
         raise StationError("busy", "The station has been busy for too long: look what it waits for, then go on.")
 

@@ -1,5 +1,6 @@
 """The quick look over the glass: passed on to the browser piece by piece as it comes, and never a page."""
 
+import contextlib
 import re
 import secrets
 import time
@@ -19,9 +20,11 @@ from hollowstack.server.capture.services import capabilities_of, talk_to
 
 PPI = 75
 _NONCE = re.compile(r"[0-9a-f]{16,64}")
-_JOB = ".job"
+_JOB, _LEFT = ".job", ".left"
 _KEPT_SECONDS = 3600.0
 _PATIENCE = 60.0
+_UNCLAIMED = 30.0
+"""Seconds after which a look whose picture nobody fetched is over: the station is held by it."""
 _MOST_BYTES, _MOST_SECONDS = 60_000_000, 300.0
 """What a first look may come to; the browser sees a torn image beyond that."""
 
@@ -47,13 +50,33 @@ def begin(station: Station) -> str:
         raise StationError("refused", "This station has no glass to look at: capture from its feeder.")
     ppi = min(glass.resolutions, key=lambda step: abs(step - PPI)) if glass.resolutions else PPI
     whole = (0.0, 0.0, glass.width_mm, glass.height_mm)
+    let_go(station, unclaimed=5.0)
     with talk_to(station.address, _PATIENCE) as client:
         job = client.start(ScanSettings("Platen", False, "RGB24", ppi, "image/jpeg", whole))
     nonce = secrets.token_hex(16)
     path = path_of(nonce)
     assert path is not None
-    path.with_suffix(_JOB).write_text(job)
+    path.with_suffix(_JOB).write_text(f"{station.pk}\n{job}")
     return nonce
+
+
+def let_go(station: Station | None = None, unclaimed: float = _UNCLAIMED) -> None:
+    """End looks that hold their station for nobody: begun, and not fetched within ``unclaimed`` seconds, or broken off.
+
+    Whoever goes to another station before the answer is there leaves one behind. A station that is not there is left alone.
+    """
+    for path in (Path(settings.DATA) / "prescans").glob("*.*"):
+        if path.suffix not in {_JOB, _LEFT}:
+            continue
+        with contextlib.suppress(FileNotFoundError, StationError, Station.DoesNotExist):
+            held, _, job = path.read_text().partition("\n")
+            if station is not None and held != str(station.pk):
+                continue
+            if path.suffix == _JOB and time.time() - path.stat().st_mtime < unclaimed:
+                continue
+            path.unlink()
+            with talk_to((station or Station.objects.get(pk=held)).address, _PATIENCE) as client:
+                client.cancel(job)
 
 
 async def stream(request: HttpRequest, nonce: str) -> HttpResponseBase:
@@ -63,26 +86,26 @@ async def stream(request: HttpRequest, nonce: str) -> HttpResponseBase:
     path = path_of(nonce)
     if path is None or (job := _taken(path)) is None:
         return HttpResponse(status=404)
-    response = StreamingHttpResponse(_pieces(job, path), content_type="image/jpeg")
+    response = StreamingHttpResponse(_pieces(*job, path), content_type="image/jpeg")
     response.headers["Cache-Control"] = "no-store"
     return response
 
 
-def _taken(path: Path) -> str | None:
-    """The job of a prescan, whose picture the station gives once: to whoever asks first."""
+def _taken(path: Path) -> tuple[str, str] | None:
+    """Station and job of a prescan, whose picture the station gives once: to whoever asks first."""
     mine = path.with_suffix(".taken")
     try:
         path.with_suffix(_JOB).rename(mine)
-        job = mine.read_text()
+        held, _, job = mine.read_text().partition("\n")
     except FileNotFoundError:
         return None
     mine.unlink()
-    return job
+    return held, job
 
 
-async def _pieces(job: str, path: Path) -> AsyncIterator[bytes]:
+async def _pieces(held: str, job: str, path: Path) -> AsyncIterator[bytes]:
     _tidy(path.parent)
-    part = path.with_suffix(".part")
+    part, whole = path.with_suffix(".part"), False
     try:
         async with httpx.AsyncClient(timeout=_PATIENCE, trust_env=False) as http:
             async with http.stream("GET", f"{job}/NextDocument") as answer:
@@ -97,11 +120,14 @@ async def _pieces(job: str, path: Path) -> AsyncIterator[bytes]:
                         file.write(piece)
                         yield piece
             part.replace(path)
+            whole = True
             await http.delete(job)
     except httpx.HTTPError:
         return  # the browser sees a torn image and says so
     finally:
         part.unlink(missing_ok=True)
+        if not whole:
+            path.with_suffix(_LEFT).write_text(f"{held}\n{job}")
 
 
 def _tidy(folder: Path) -> None:

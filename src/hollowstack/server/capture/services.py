@@ -33,7 +33,7 @@ def add_station(address: str, name: str = "") -> Station:
         address = f"http://{address}"
     address = address.removesuffix("/eSCL")
     if Station.objects.filter(address=address).exists():
-        raise Refused("That station is here already.")
+        raise Refused("That station is on the list already.")
     try:
         with talk_to(address, _LOOK_SECONDS) as client:
             can = client.capabilities()

@@ -124,7 +124,7 @@ def _duplicates(batch: Batch, files: Sequence[Coming]) -> dict[tuple[int, int], 
         other = next((name for place, name in held if place != file.place), None)
         if other is not None:
             found[file.place] = DuplicateFile(
-                f"The same file is in the stack already, as “{other}”: leave it out, or take it in all the same."
+                f"The same file is in the stack already, as “{other}”: skip it, or add it anyway."
             )
         else:
             held.append((file.place, file.name))

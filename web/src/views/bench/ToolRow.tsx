@@ -2,6 +2,7 @@ import { Toolbar } from 'radix-ui';
 import type { Compare, Tool } from '@/engine/bench/toolNames';
 import { keyWords } from '@/engine/keys/registry';
 import { SEGMENT } from '@/ui/Choice';
+import { keepKeys } from '@/ui/keepKeys';
 import { Tip } from '@/ui/Tip';
 import { Toggle } from '@/ui/Toggle';
 
@@ -72,6 +73,7 @@ function Group<T extends string>({ label, value, options, onChange }: GroupProps
         <Tip key={option.value} text={option.key && `Key ${keyWords({ key: option.key })}`}>
           <Toolbar.ToggleItem
             value={option.value}
+            onMouseDown={keepKeys}
             className={SEGMENT}
             {...(option.key ? { 'aria-keyshortcuts': option.key } : {})}
           >

@@ -170,7 +170,8 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
             ) : (
               <p className="text-title">No station is known yet. Add files, or a station by its address.</p>
             )}
-            {station?.advice && (
+            {/* What has stopped says so itself, and where to go on. */}
+            {station?.advice && load !== 'stopped' && (
               <p role="status" className="mt-1 border-l-3 border-ink pl-3">
                 {station.name}: {station.advice}
               </p>
@@ -178,7 +179,7 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
             {stack && <StackLine stack={stack} onChange={onChange} />}
           </div>
           {station && (
-            <div className="flex items-start gap-4">
+            <div className="flex max-w-72 flex-wrap items-start justify-end gap-x-4 gap-y-1 text-right">
               <Estimate wish={wish} station={station} frames={frames} papers={papers} />
               <SaveSlip wish={wish} station={station} stack={stack} papers={papers} />
             </div>

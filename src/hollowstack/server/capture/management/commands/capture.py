@@ -17,6 +17,7 @@ from django.core.exceptions import ObjectDoesNotExist
 from django.core.management.base import BaseCommand, CommandParser
 from django.db import DatabaseError, connection
 
+from hollowstack.server.capture import prescan
 from hollowstack.server.capture.executor import Carrier
 from hollowstack.server.capture.models import Run, Watch
 from hollowstack.server.capture.services import OPEN
@@ -119,6 +120,7 @@ class Captures:
                 self._new = False
             if self._watching:
                 self._watcher.look()
+            prescan.let_go()
         except ObjectDoesNotExist:
             log.warning("watched folders and order slips were passed over this time", exc_info=True)
 
