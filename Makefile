@@ -60,7 +60,8 @@ ifdef ARGS
 	$(PY) -m pytest $(ARGS)
 else
 	OPENCV_FOR_THREADS_NUM=1 $(PY) -m pytest -n auto $(SIDE_BY_SIDE)
-	$(PY) -m pytest $(SIDE_BY_SIDE:%=--ignore=%)
+	$(PY) -m pytest tests/whole
+	$(PY) -m pytest -n 2 --dist loadfile tests/browser
 endif
 
 # What a power cut leaves, at two thousand places; kill -9 of any process at two hundred moments.

@@ -4,14 +4,19 @@ import { Redirect, Route, Switch, useLocation } from 'wouter';
 import { sessionQuery } from './api/queries';
 import type { Command } from './engine/keys/registry';
 import { useChrome } from './hooks/useChrome';
-import { Guarded } from './ui/Guarded';
+import { Guarded, NotThere } from './ui/Guarded';
 import { Keyboard } from './ui/Keyboard';
 import { Failed, Loading } from './ui/States';
 
 /** A view that is fetched when it is first gone to. */
 function view<Props extends object>(load: () => Promise<ComponentType<Props>>) {
-  const Loaded = lazy<ComponentType<Props>>(async () => ({ default: await load() }));
-  return Loaded;
+  return lazy<ComponentType<Props>>(async () => {
+    try {
+      return { default: await load() };
+    } catch {
+      throw new NotThere();
+    }
+  });
 }
 
 const Shelf = view(async () => (await import('./views/shelf/ShelfView')).ShelfView);

@@ -4,13 +4,17 @@ import { afterEach, describe, expect, it, vi } from 'vitest';
 import { useCommands } from '@/hooks/useCommands';
 import { Button } from './Button';
 import { Finder } from './Finder';
-import { Guarded } from './Guarded';
+import { Guarded, NotThere } from './Guarded';
 import { Keyboard } from './Keyboard';
 import { Rename } from './Rename';
 import { Slider } from './Slider';
 import { Tips } from './Tip';
 
 afterEach(cleanup);
+
+function Absent(): never {
+  throw new NotThere();
+}
 
 describe('a button', () => {
   it('that cannot be used says why, and does nothing', () => {
@@ -98,6 +102,20 @@ describe('a fault in a part', () => {
     broken.now = false;
     fireEvent.click(screen.getByRole('button', { name: 'Try again' }));
     expect(screen.getByText('all well')).toBeDefined();
+  });
+
+  it('that could not be fetched is had by loading the page again', () => {
+    vi.spyOn(console, 'error').mockImplementation(() => {});
+    const load = vi.spyOn(window.location, 'reload').mockImplementation(() => {});
+    render(
+      <Guarded what="This view">
+        <Absent />
+      </Guarded>,
+    );
+    expect(screen.getByRole('alert').textContent).toContain('it has been updated since this page was opened');
+    expect(screen.queryByRole('button', { name: 'Try again' })).toBeNull();
+    fireEvent.click(screen.getByRole('button', { name: 'Load the page again' }));
+    expect(load).toHaveBeenCalledOnce();
   });
 });
 
