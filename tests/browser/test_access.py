@@ -210,6 +210,7 @@ def test_axe_finds_nothing_in_any_state_by_light_or_dark(browser: Browser, live:
             page.wait_for_timeout(300)
             for chrome in ("light", "dark"):
                 page.emulate_media(color_scheme=chrome, reduced_motion="reduce")  # type: ignore[arg-type]
+                page.wait_for_timeout(150)  # colours are where they go to
                 found[f"{name}, {chrome}"] = violations(page)
 
         page.goto("/")
@@ -267,6 +268,7 @@ def test_the_slip_is_heard_as_a_sentence_of_controls(browser: Browser, live: Liv
     [
         ("/", "Shelf · Hollow Stack"), ("/treatments", "Treatments · Hollow Stack"), ("/people", "People · Hollow Stack"),
         ("/new", "New stack · Hollow Stack"), ("/stacks/{stack}", "Of every kind · Hollow Stack"), ("/bin", "Bin · Hollow Stack"),
+        ("/stacks/{stack}/bind", "Of every kind · Hollow Stack"),
     ],
 )  # fmt: skip
 def test_every_view_has_its_title_one_heading_and_the_keyboard(browser: Browser, live: Live, stack: int, address, title):

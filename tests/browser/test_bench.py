@@ -183,9 +183,9 @@ def test_by_mouse(signed_in: Page, live: Live, stack: int):
     # The white point, on the histogram.
     white = page.get_by_role("slider", name="White point").bounding_box()
     assert white is not None
-    page.mouse.move(white["x"] + 8, white["y"] + 8)
+    page.mouse.move(white["x"] + 12, white["y"] + 12)
     page.mouse.down()
-    page.mouse.move(white["x"] - 60, white["y"] + 8, steps=4)
+    page.mouse.move(white["x"] - 56, white["y"] + 12, steps=4)
     page.mouse.up()
     assert saved(live, stack, 1, "adjust")["white"] == pytest.approx(75, abs=3)
     expect(page.get_by_role("region", name="Corrected", exact=True)).to_contain_text("Corrected")

@@ -49,8 +49,9 @@ def test_by_keyboard_alone(browser: Browser, live: Live):
         tab_to(page, re.compile("^Resolution"), "combobox")
         keys.press("Enter")
         expect(page.get_by_role("option", name="300 ppi")).to_be_focused()
-        keys.press("ArrowUp")
-        expect(page.get_by_role("option", name=re.compile("^150 ppi"))).to_be_focused()
+        for ppi in (200, 150):
+            keys.press("ArrowUp")
+            expect(page.get_by_role("option", name=re.compile(rf"^{ppi} ppi"))).to_be_focused()
         keys.press("Enter")
         expect(page.get_by_test_id("slip")).to_contain_text("at 150 ppi")
         keys.press("l")
@@ -207,6 +208,7 @@ def test_the_bench_by_finger(touched: Page, live: Live, skerry):
     finger.drag(bench["x"] + 200, bench["y"] + 250, 60, 40)
     assert picture.bounding_box() != stood
     page.get_by_role("button", name="Whole page").tap()
+    expect(page.get_by_test_id("zoom")).to_have_text(before)
     page.get_by_role("radio", name="Corners").tap()
     corner = page.get_by_role("button", name="top left corner").bounding_box()
     assert corner

@@ -52,9 +52,9 @@ function Coming({ stackId, stackName, data }: BindViewProps) {
   return (
     <section aria-label="To bind" className="flex min-w-0 flex-1 flex-col gap-5 overflow-y-auto px-7 py-6">
       <form onSubmit={submit} className="flex flex-col gap-4">
-        <h1 className="text-title font-semibold">
+        <h2 className="text-title font-semibold">
           {counts ? `${counted(counts.ready, 'page')} to bind, ${counted(documents.length, 'document')}` : 'To bind'}
-        </h1>
+        </h2>
         <Field
           label="Title of the document"
           required
