@@ -491,3 +491,23 @@ def test_a_look_at_another_station_is_left_alone(glass, feeder, settings, tmp_pa
     prescan.begin(services.add_station(glass.address))
     prescan.let_go(services.add_station(feeder.address), unclaimed=0.0)
     assert glass.device.busy
+
+
+@pytest.mark.parametrize("held", ["http://127.0.0.1:1/eSCL/ScanJobs/1", "4711\nhttp://127.0.0.1:1/eSCL/ScanJobs/1"])
+def test_what_is_left_of_a_look_at_a_station_that_is_gone_stops_nobody(held, settings, tmp_path):
+    """An earlier version wrote the job alone; a station may have been removed since."""
+    settings.DATA = tmp_path
+    path = prescan.path_of("a" * 32)
+    assert path is not None
+    left = path.with_suffix(".left")
+    left.write_text(held)
+    prescan.let_go()
+    assert not left.exists()
+
+
+def test_a_look_at_a_station_that_may_not_be_gone_to_stops_nobody(glass, settings, tmp_path):
+    settings.DATA = tmp_path
+    prescan.begin(services.add_station(glass.address))
+    settings.STATION_NETWORKS = ()
+    prescan.let_go(unclaimed=0.0)
+    assert list((tmp_path / "prescans").iterdir()) == []

@@ -17,7 +17,7 @@ export function Choice<T extends string>({ label, value, options, onChange }: Ch
       value={value}
       onValueChange={(chosen) => chosen && onChange(chosen as T)}
       aria-label={label}
-      className="inline-flex min-h-8 max-w-full flex-wrap rounded-md border border-control bg-panel text-ink"
+      className={SEGMENTS}
     >
       {options.map((option) => (
         <ToggleGroup.Item
@@ -33,6 +33,9 @@ export function Choice<T extends string>({ label, value, options, onChange }: Ch
     </ToggleGroup.Root>
   );
 }
+
+/** A row of choices. */
+export const SEGMENTS = 'inline-flex min-h-8 max-w-full flex-wrap rounded-md border border-control bg-panel text-ink';
 
 /** One piece of a row of choices. */
 export const SEGMENT =

@@ -17,12 +17,13 @@ from hollowstack.server.accounts.rights import OPERATIONS
 from hollowstack.server.capture.escl import ScanSettings, StationError
 from hollowstack.server.capture.models import Station
 from hollowstack.server.capture.services import capabilities_of, talk_to
+from hollowstack.server.errors import Refused
 
 PPI = 75
 _NONCE = re.compile(r"[0-9a-f]{16,64}")
 _JOB, _LEFT = ".job", ".left"
 _KEPT_SECONDS = 3600.0
-_PATIENCE = 60.0
+_PATIENCE, _LITTLE_PATIENCE = 60.0, 5.0
 _UNCLAIMED = 30.0
 """Seconds after which a look whose picture nobody fetched is over: the station is held by it."""
 _MOST_BYTES, _MOST_SECONDS = 60_000_000, 300.0
@@ -63,19 +64,22 @@ def begin(station: Station) -> str:
 def let_go(station: Station | None = None, unclaimed: float = _UNCLAIMED) -> None:
     """End looks that hold their station for nobody: begun, and not fetched within ``unclaimed`` seconds, or broken off.
 
-    Whoever goes to another station before the answer is there leaves one behind. A station that is not there is left alone.
+    Whoever goes to another station before the answer is there leaves one behind. A station that is not there is left alone, and
+    one that hangs is not waited for: whoever asks has others to look after.
     """
     for path in (Path(settings.DATA) / "prescans").glob("*.*"):
         if path.suffix not in {_JOB, _LEFT}:
             continue
-        with contextlib.suppress(FileNotFoundError, StationError, Station.DoesNotExist):
+        with contextlib.suppress(FileNotFoundError, StationError, Refused, Station.DoesNotExist):
             held, _, job = path.read_text().partition("\n")
             if station is not None and held != str(station.pk):
                 continue
             if path.suffix == _JOB and time.time() - path.stat().st_mtime < unclaimed:
                 continue
             path.unlink()
-            with talk_to((station or Station.objects.get(pk=held)).address, _PATIENCE) as client:
+            if not held.isdigit():
+                continue  # by a version of the program that did not write down whose it is
+            with talk_to((station or Station.objects.get(pk=held)).address, _LITTLE_PATIENCE) as client:
                 client.cancel(job)
 
 

@@ -1,7 +1,7 @@
 import { Toolbar } from 'radix-ui';
 import type { Compare, Tool } from '@/engine/bench/toolNames';
 import { keyWords } from '@/engine/keys/registry';
-import { SEGMENT } from '@/ui/Choice';
+import { SEGMENT, SEGMENTS } from '@/ui/Choice';
 import { keepKeys } from '@/ui/keepKeys';
 import { Tip } from '@/ui/Tip';
 import { Toggle } from '@/ui/Toggle';
@@ -67,7 +67,7 @@ function Group<T extends string>({ label, value, options, onChange }: GroupProps
       value={value}
       onValueChange={(chosen) => chosen && onChange(chosen as T)}
       aria-label={label}
-      className="inline-flex min-h-8 max-w-full flex-wrap rounded-md border border-control bg-panel"
+      className={SEGMENTS}
     >
       {options.map((option) => (
         <Tip key={option.value} text={option.key && `Key ${keyWords({ key: option.key })}`}>
