@@ -64,8 +64,8 @@ def begin(station: Station) -> str:
 def let_go(station: Station | None = None, unclaimed: float = _UNCLAIMED) -> None:
     """End looks that hold their station for nobody: begun, and not fetched within ``unclaimed`` seconds, or broken off.
 
-    Whoever goes to another station before the answer is there leaves one behind. A station that is not there is left alone, and
-    one that hangs is not waited for: whoever asks has others to look after.
+    Whoever goes to another station before the answer is there leaves one behind. A station that is not there is left
+    alone, and one that hangs is not waited for: whoever asks has others to look after.
     """
     for path in (Path(settings.DATA) / "prescans").glob("*.*"):
         if path.suffix not in {_JOB, _LEFT}:
