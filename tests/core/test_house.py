@@ -33,6 +33,6 @@ def test_nothing_that_was_written_is_ever_run():
     """No eval in either language, and no HTML made of text (OWASP ASVS 5, 1.2.1 and 1.3.2)."""
     root = Path(__file__).parents[2]
     files = [*root.glob("src/**/*.py"), *root.glob("web/src/**/*.ts"), *root.glob("web/src/**/*.tsx")]
-    wrong = re.compile(r"\beval\(|\bexec\(|new Function\(|dangerouslySetInnerHTML|innerHTML|shell=True|os\.system")
+    wrong = re.compile(r"\beval\(|(?<!\.)\bexec\(|new Function\(|dangerouslySetInnerHTML|innerHTML|shell=True|os\.system")
     assert len(files) > 300
     assert [file.name for file in files if wrong.search(file.read_text(encoding="utf-8"))] == []

@@ -28,7 +28,7 @@ def test_each_item_has_its_frame_where_it_lies(bundle):
         "mixed": bundles()["mixed"][1][3:],
     }
     device.load(leaves[bundle])
-    lying = device._on_glass()
+    lying = device.on_glass()
     found = prescan(lying)
     assert len(found) == len(lying)
     for frame, item in zip(found, lying, strict=True):
