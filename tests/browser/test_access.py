@@ -246,6 +246,12 @@ def test_what_is_heard_in_the_grid(browser: Browser, live: Live, stack: int):
         page.keyboard.press("End")
         expect(edge).to_have_attribute("aria-valuetext", "Page 4 of 4, failed")
         expect(page.get_by_role("navigation", name="Steps").get_by_role("link")).to_have_count(3)
+        page.keyboard.press("Home")
+        page.keyboard.press("Enter")
+        gone_to = page.get_by_role("status", name="Page", exact=True)
+        expect(gone_to).to_have_text("Page 1 of 4, ready")
+        page.keyboard.press("ArrowRight")
+        expect(gone_to).to_have_text("Page 2 of 4, aside")
 
 
 def test_the_slip_is_heard_as_a_sentence_of_controls(browser: Browser, live: Live, stack: int):

@@ -31,7 +31,7 @@ def many(signed_in: Page, live: Live, stack: int) -> Page:
 def test_only_what_is_seen_exists(many: Page):
     assert cells(many).count() < 60
     assert many.evaluate("document.querySelectorAll('*').length") < 900
-    expect(many.get_by_role("radio", name="All 2000")).to_be_checked()
+    expect(many.get_by_role("radio", name="All 2,000")).to_be_checked()
 
 
 def test_keys_and_the_fore_edge_reach_every_page(many: Page):

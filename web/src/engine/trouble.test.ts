@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { PageRow } from '@/api/types';
-import { troubled } from './trouble';
+import { causesOf, troubled } from './trouble';
 
 const row = (more: Partial<PageRow>) => ({ state: 'ready', error: '', trouble: null, ...more }) as PageRow;
 const waits = (message: string, again_at: string) => row({ state: 'correct', trouble: { message, again_at } });
@@ -29,4 +29,13 @@ describe('what keeps pages from being worked on', () => {
     });
     expect(troubled([failed, row({})])).toEqual({ waiting: 0, failed: 1, message: 'Damaged.', againAt: undefined });
   });
+});
+
+it('why pages failed is told once for each cause', () => {
+  const failed = ['Damaged.', 'Too large.', 'Damaged.'].map((error, at) => row({ error, number: at + 1 }));
+  expect(causesOf(failed).map(({ message, pages }) => [message, pages.map(({ number }) => number)])).toEqual([
+    ['Damaged.', [1, 3]],
+    ['Too large.', [2]],
+  ]);
+  expect(causesOf([])).toEqual([]);
 });

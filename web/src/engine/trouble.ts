@@ -11,6 +11,13 @@ export type Troubled = {
   againAt: string | undefined;
 };
 
+/** Why pages failed, each cause once, with the pages it befell in their order. */
+export function causesOf(failed: readonly PageRow[]): { message: string; pages: PageRow[] }[] {
+  const pages = new Map<string, PageRow[]>();
+  for (const page of failed) pages.set(page.error, [...(pages.get(page.error) ?? []), page]);
+  return [...pages].map(([message, pages]) => ({ message, pages }));
+}
+
 /** What is wrong with some pages; undefined where nothing is. */
 export function troubled(pages: readonly PageRow[]): Troubled | undefined {
   const waiting = pages.flatMap(({ trouble }) => (trouble ? [trouble] : []));

@@ -2,7 +2,7 @@ import { useEffect, useReducer, useRef } from 'react';
 import { type Asked, type Preview, previewOf } from '@/api/bench';
 import { type Happening, type Looking, looking, NOTHING_ASKED } from '@/engine/bench/preview';
 
-export type Previewed = { data: Preview | undefined; error: string | undefined };
+export type Previewed = { data: Preview | undefined; error: string | undefined; pending: boolean };
 
 /** What a page would look like; undefined while nothing is to be asked. Between two answers the last one stands. */
 export function usePreview(asked: Asked | undefined): Previewed {
@@ -33,9 +33,9 @@ export function usePreview(asked: Asked | undefined): Previewed {
       state.current = NOTHING_ASKED;
     };
   }, []);
-  const { answer, error } = state.current;
+  const { answer, error, asking } = state.current;
   const mine = answer && asked && JSON.parse(answer.question).page === asked.page;
-  return { data: mine ? answer.data : undefined, error: asked ? error : undefined };
+  return { data: mine ? answer.data : undefined, error: asked ? error : undefined, pending: asking !== undefined };
 }
 
 /** The last picture may still be on screen for a moment. */

@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { bytes, counted, figure } from '@/words/figures';
+import { bytes, counted, figure, numbers } from '@/words/figures';
 import { lineAt, pile } from './ForeEdge';
 import { distribution } from './Gauge';
+
+const pages = (of: number) => Array.from({ length: of }, (_, at) => ({ number: at + 1 }));
 
 describe('the fore-edge', () => {
   it.each([
@@ -46,5 +48,8 @@ describe('figures', () => {
     [bytes(2_483_487), '2.5\u2009MB'],
     [counted(1, 'page'), '1 page'],
     [counted(2000, 'page'), '2,000 pages'],
+    [numbers([{ number: 3 }]), '3'],
+    [numbers(pages(12)), '1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12'],
+    [numbers(pages(1013)), '1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12 and 1,001 more'],
   ])('%s', (shown, expected) => expect(shown).toBe(expected));
 });

@@ -17,8 +17,21 @@ export function bytes(count: number): string {
   return figure(count / 1_000_000_000, 2, 'GB');
 }
 
-export function counted(count: number, one: string, many = `${one}s`): string {
-  return `${count.toLocaleString('en')} ${count === 1 ? one : many}`;
+/** How many there are. */
+export function count(of: number): string {
+  return of.toLocaleString('en');
+}
+
+export function counted(of: number, one: string, many = `${one}s`): string {
+  return `${count(of)} ${of === 1 ? one : many}`;
+}
+
+const SOME = 12;
+
+/** Which pages, by their numbers: the first of them where they are many. */
+export function numbers(pages: readonly { number: number }[]): string {
+  const first = pages.slice(0, SOME).map(({ number }) => number);
+  return pages.length > SOME ? `${first.join(', ')} and ${count(pages.length - SOME)} more` : first.join(', ');
 }
 
 export function size(px: readonly number[] | null | undefined): string {

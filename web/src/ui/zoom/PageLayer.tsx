@@ -16,6 +16,11 @@ export function wholeOf({ address, size }: { address: string; size: Size }): str
   return `${address}/full/${Math.max(...size) > BASE_PX ? `!${BASE_PX},${BASE_PX}` : 'max'}/0/default.jpg`;
 }
 
+/** The small image of a picture, which is seen before the picture has come. */
+export function smallOf(address: string): string {
+  return `${address.replace(/^\/iiif/, '/thumbs')}.webp`;
+}
+
 /** A picture laid on the screen by any map; what is looked at closely comes as fine as it is shown. */
 export function PageLayer({ picture, toScreen, pane, label }: PageLayerProps) {
   const [width, height] = picture.size;
@@ -24,7 +29,13 @@ export function PageLayer({ picture, toScreen, pane, label }: PageLayerProps) {
   return (
     <div
       className="absolute top-0 left-0 origin-top-left"
-      style={{ width, height, transform: cssTransform(toScreen), willChange: 'transform' }}
+      style={{
+        width,
+        height,
+        transform: cssTransform(toScreen),
+        willChange: 'transform',
+        ...(address ? { background: `url("${smallOf(address)}") 0 0 / 100% 100% no-repeat` } : {}),
+      }}
     >
       <img
         src={'data' in picture ? picture.data : wholeOf(picture)}

@@ -5,7 +5,7 @@ import { PARTS, type Part, partsOf, reach, SCOPES, type Scope } from '@/engine/b
 import { Button } from '@/ui/Button';
 import { Check } from '@/ui/Check';
 import { Radios } from '@/ui/Radios';
-import { counted } from '@/words/figures';
+import { counted, numbers } from '@/words/figures';
 
 export type ApplyToProps = {
   page: PageRow;
@@ -15,8 +15,6 @@ export type ApplyToProps = {
   change: (doing: Doing) => void;
   onLeave: () => void;
 };
-
-const SOME = 12;
 
 /** Which corrections of a page, on which other pages: counted before anything is done. */
 export function ApplyTo({ page, pages, chosen, own, change, onLeave }: ApplyToProps) {
@@ -86,7 +84,7 @@ export function ApplyTo({ page, pages, chosen, own, change, onLeave }: ApplyToPr
         <div className="flex flex-col gap-1.5">
           <p>
             Corrected by hand already: {reached.own.length === 1 ? 'page' : 'pages'}{' '}
-            <span className="font-mono">{listed(reached.own)}</span>
+            <span className="font-mono">{numbers(reached.own)}</span>
           </p>
           <Check
             label={`Change ${reached.own.length === 1 ? 'it' : 'these'} too`}
@@ -108,8 +106,3 @@ export function ApplyTo({ page, pages, chosen, own, change, onLeave }: ApplyToPr
     </form>
   );
 }
-
-const listed = (pages: readonly PageRow[]) => {
-  const numbers = pages.slice(0, SOME).map(({ number }) => number);
-  return pages.length > SOME ? `${numbers.join(', ')} and ${pages.length - SOME} more` : numbers.join(', ');
-};

@@ -5,13 +5,14 @@ import { documentsQuery, useBind } from '@/api/queries';
 import type { BoundDocument, PageRow, Pages } from '@/api/types';
 import { useRetry } from '@/api/work';
 import { forecastOf } from '@/engine/forecast';
+import { causesOf } from '@/engine/trouble';
 import { Button } from '@/ui/Button';
 import { Field } from '@/ui/Field';
 import { ForeEdge } from '@/ui/ForeEdge';
 import { notify } from '@/ui/Notices';
 import { Failed, Loading } from '@/ui/States';
 import { Clipped } from '@/ui/Tip';
-import { bytes, counted, when } from '@/words/figures';
+import { bytes, count, counted, numbers, when } from '@/words/figures';
 
 export type BindViewProps = { stackId: number; stackName: string; data: Pages | undefined };
 
@@ -63,10 +64,10 @@ function Coming({ stackId, stackName, data }: BindViewProps) {
           onChange={({ target }) => setTitle(target.value)}
         />
         <dl className="flex flex-wrap gap-x-10 gap-y-3">
-          <Figure label="Pages to bind" value={String(counts?.ready ?? '–')} />
-          <Figure label="Documents" value={documents.length ? String(documents.length) : '–'} />
-          <Figure label="Aside, left out" value={String(counts?.aside ?? '–')} />
-          <Figure label="Failed, left out" value={String(counts?.failed ?? '–')} />
+          <Figure label="Pages to bind" value={told(counts?.ready)} />
+          <Figure label="Documents" value={told(documents.length || undefined)} />
+          <Figure label="Aside, left out" value={told(counts?.aside)} />
+          <Figure label="Failed, left out" value={told(counts?.failed)} />
           <Figure label="Estimated size" value={bytes(size)} />
         </dl>
         {again > 0 && (
@@ -77,9 +78,12 @@ function Coming({ stackId, stackName, data }: BindViewProps) {
         )}
         {failed.length > 0 && (
           <ul aria-label="Failed pages" className="flex max-h-40 flex-col gap-1 overflow-y-auto">
-            {failed.map((page) => (
-              <li key={page.id} className="border-l-3 border-ink pl-3">
-                Page {page.number}, {page.source}: {page.error}
+            {causesOf(failed).map(({ message, pages }) => (
+              <li key={message} className="border-l-3 border-ink pl-3">
+                {pages.length === 1
+                  ? `Page ${pages[0]?.number}, ${pages[0]?.source}`
+                  : `${counted(pages.length, 'page')} (${numbers(pages)})`}
+                : {message}
               </li>
             ))}
           </ul>
@@ -111,6 +115,8 @@ function Coming({ stackId, stackName, data }: BindViewProps) {
     </section>
   );
 }
+
+const told = (of: number | undefined) => (of === undefined ? '–' : count(of));
 
 /** Bytes of a document, page by page. */
 function Sizes({ pages }: { pages: readonly PageRow[] }) {

@@ -63,10 +63,10 @@ function PersonRow({ person, self }: { person: Person; self: boolean }) {
           onChange={(role) => change.mutate({ id: person.id, role })}
         />
       </td>
-      <td className="px-2 py-2 font-mono text-small">{person.last_seen ? when(person.last_seen) : 'never'}</td>
+      <td className="min-w-28 px-2 py-2 font-mono text-small">{person.last_seen ? when(person.last_seen) : 'never'}</td>
       <td className="px-2 py-2 text-right font-mono">{person.tokens}</td>
       <td className="py-2 pl-2">
-        <span className="flex justify-end gap-2">
+        <span className="flex flex-wrap justify-end gap-2">
           <Button
             kind="quiet"
             size="small"

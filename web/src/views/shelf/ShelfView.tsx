@@ -12,6 +12,7 @@ import { Choice } from '@/ui/Choice';
 import { INPUT } from '@/ui/Field';
 import { Empty, Failed, Loading } from '@/ui/States';
 import { TopBar } from '@/ui/TopBar';
+import { count } from '@/words/figures';
 import { OrderSlips } from './OrderSlips';
 import { StackCards, StackRows } from './StackRows';
 
@@ -90,9 +91,7 @@ export function ShelfView({ user }: { user: string }) {
                       className={`flex min-h-8 w-full items-center justify-between gap-3 rounded-md px-2 text-left hover:bg-hover ${at === state.at ? 'bg-accent-pale font-semibold' : 'text-soft'}`}
                     >
                       {state.label}
-                      <span className="font-mono text-small font-normal">
-                        {shelf?.[state.at].toLocaleString('en') ?? ''}
-                      </span>
+                      <span className="font-mono text-small font-normal">{shelf ? count(shelf[state.at]) : ''}</span>
                     </button>
                   </li>
                 ))}

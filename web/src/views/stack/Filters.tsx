@@ -6,6 +6,7 @@ import { Check } from '@/ui/Check';
 import { Choice } from '@/ui/Choice';
 import { Pop } from '@/ui/Pop';
 import { Chevron } from '@/ui/signs';
+import { count } from '@/words/figures';
 
 export type Filter = 'all' | 'review' | 'aside' | 'failed' | 'again';
 
@@ -55,7 +56,7 @@ export function Filters({ pages, value, onChange, showing, onShowing, children }
           value: filter,
           label: (
             <>
-              {LABELS[filter]} <span className="font-mono text-small">{filtered(pages, filter).length}</span>
+              {LABELS[filter]} <span className="font-mono text-small">{count(filtered(pages, filter).length)}</span>
             </>
           ),
         }))}

@@ -1,6 +1,8 @@
 import { Link } from 'wouter';
 import type { Counts } from '@/api/types';
+import { open, type Step, stepsOf } from '@/engine/steps';
 import { Bar } from '@/ui/Bar';
+import { count } from '@/words/figures';
 
 export type StepsProps = {
   counts: Counts | undefined;
@@ -12,26 +14,18 @@ export type StepsProps = {
 
 /** The way of the work with what has passed each step: navigation and progress in one. */
 export function Steps({ counts, expected, at, base }: StepsProps) {
-  const pages = counts?.pages ?? 0;
-  const failed = counts?.failed ?? 0;
-  const readable = pages - (counts?.aside ?? 0) - failed;
-  const steps = [
-    { label: 'Measured', done: counts?.measured ?? 0, of: pages },
-    { label: 'Corrected', done: counts?.corrected ?? 0, of: pages - failed },
-    { label: 'Text read', done: counts?.ready ?? 0, of: readable },
-  ];
   return (
     <nav aria-label="Steps" className="flex flex-wrap items-stretch gap-x-5">
       <Place href={`${base}/intake`} here={at === 'intake'}>
-        <Step label="Intake" done={counts?.opened ?? 0} of={pages + expected} />
+        <Passed label="Intake" done={counts?.opened ?? 0} of={(counts?.pages ?? 0) + expected} />
       </Place>
       <Place href={base} here={at === 'pages'}>
-        {steps.map((step) => (
-          <Step key={step.label} {...step} />
+        {stepsOf(counts).map((step) => (
+          <Passed key={step.label} {...step} />
         ))}
       </Place>
       <Place href={`${base}/bind`} here={at === 'bind'}>
-        <Step label="Bind" done={counts?.ready ?? 0} of={counts?.ready ?? 0} />
+        <Passed label="Bind" done={counts?.ready ?? 0} of={counts?.ready ?? 0} />
       </Place>
     </nav>
   );
@@ -50,15 +44,15 @@ function Place({ href, here, children }: { href: string; here: boolean; children
 }
 
 /** A step: how many have passed it, and of how many while that is not all. */
-function Step({ label, done, of }: { label: string; done: number; of: number }) {
-  const open = done < of;
+function Passed({ label, done, of }: Step) {
+  const going = open({ label, done, of });
   return (
     <span className="flex flex-col">
       <span className="flex items-baseline gap-2 whitespace-nowrap">
         {label}
-        <span className="font-mono text-small font-normal">{open ? `${done}/${of}` : done}</span>
+        <span className="font-mono text-small font-normal">{going ? `${count(done)}/${count(of)}` : count(done)}</span>
       </span>
-      {open && <Bar label={label} value={done} max={of} thin />}
+      {going && <Bar label={label} value={done} max={of} thin />}
     </span>
   );
 }

@@ -1,4 +1,4 @@
-import { type ReactNode, useCallback, useMemo, useRef, useState } from 'react';
+import { useCallback, useMemo, useRef, useState } from 'react';
 import { useLocation } from 'wouter';
 import { useMay } from '@/api/people';
 import type { Doing, PageRow, Pages as PagesData, Stack } from '@/api/types';
@@ -14,20 +14,20 @@ import { useCommands } from '@/hooks/useCommands';
 import { useKept } from '@/hooks/useKept';
 import { useSelection } from '@/hooks/useSelection';
 import { useBusy } from '@/hooks/useStackPages';
-import { Button } from '@/ui/Button';
-import { ForeEdge } from '@/ui/ForeEdge';
 import { Guarded } from '@/ui/Guarded';
-import { stateWords } from '@/ui/Mark';
 import { SidePanel } from '@/ui/SidePanel';
 import { VersionChoice } from '@/ui/VersionChoice';
 import { Bench } from '@/views/bench/Bench';
 import { BindView } from '@/views/bind/BindView';
 import { Intake } from '@/views/intake/Intake';
-import { counted } from '@/words/figures';
+import { ChosenLine } from './ChosenLine';
+import { Edge, pageWords } from './Edge';
 import { type Filter, filtered, SHOWING } from './Filters';
+import { Heard } from './Heard';
+import { PageActions } from './PageActions';
 import { PageLarge } from './PageLarge';
 import { Pages } from './Pages';
-import { ArrangePanel, chosenWords } from './panels/ArrangePanel';
+import { ArrangePanel } from './panels/ArrangePanel';
 import { ChecksPanel } from './panels/ChecksPanel';
 import { HistoryPanel } from './panels/HistoryPanel';
 import { Measured } from './panels/Measured';
@@ -73,10 +73,6 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
   }, [selection.ids, byId]);
   const cutIds = useMemo(() => new Set(cut), [cut]);
   const starts = useStarts(data);
-  const chosenLines = useMemo(
-    () => (chosen.length > 1 ? new Set(chosen.map(({ number }) => number - 1)) : undefined),
-    [chosen],
-  );
   // On the bench one page is chosen; what was chosen before it is what corrections can be applied to.
   const [benchChosen, setBenchChosen] = useState<ReadonlySet<number>>(new Set());
 
@@ -152,30 +148,10 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
       }
     />
   );
-  const at = current ? current.number - 1 : -1;
   return (
     <>
-      <nav
-        aria-label="Fore-edge"
-        className="on-surround flex h-28 w-full shrink-0 flex-col border-r border-hairline bg-surround p-2 lg:h-auto lg:w-28"
-      >
-        <ForeEdge
-          lines={pages}
-          current={at}
-          chosen={chosenLines}
-          said={(index) => lineWords(pages[index], pages.length)}
-          onGo={(index) => pages[index] && choose({ kind: 'only', id: pages[index].id })}
-          {...(place === 'grid'
-            ? {
-                onRun: (from: number, to: number) => {
-                  const [first, last] = from < to ? [from, to] : [to, from];
-                  choose({ kind: 'these', ids: all.slice(first, last + 1), current: all[to] });
-                },
-              }
-            : {})}
-          className="h-full w-full"
-        />
-      </nav>
+      <Heard counts={data?.counts} page={one ? pageWords(current, pages.length) : ''} />
+      <Edge pages={pages} current={current} chosen={chosen} runs={place === 'grid'} onChoose={choose} />
       <Guarded key={place} what="This view of the stack">
         {place === 'intake' ? (
           <Intake
@@ -244,15 +220,7 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
                     >
                       <VersionChoice version={version} onVersion={setVersion} />
                     </Pages>
-                    <p
-                      aria-live="polite"
-                      className="flex min-h-9 shrink-0 flex-wrap items-center gap-x-6 border-t border-hairline bg-panel px-4 text-small"
-                    >
-                      <span>{chosenWords(chosen)}</span>
-                      {cut.length > 0 && (
-                        <span className="font-semibold">{counted(cut.length, 'page')} cut, ready to put in</span>
-                      )}
-                    </p>
+                    <ChosenLine chosen={chosen} cut={cut.length} />
                   </>
                 )}
               </Guarded>
@@ -287,40 +255,6 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
       </Guarded>
     </>
   );
-}
-
-type ActionsProps = {
-  page: PageRow;
-  busy: boolean;
-  onChange: (doing: Doing) => void;
-  onCorrect: ((page: PageRow) => void) | undefined;
-};
-
-function PageActions({ page, busy, onChange, onCorrect }: ActionsProps): ReactNode {
-  if (!page.original) return null;
-  return (
-    <div className="flex flex-wrap gap-2">
-      <Button
-        shortcut="a"
-        spread="wide"
-        disabled={busy}
-        onClick={() => onChange({ do: 'aside', pages: [page.id], aside: page.aside === '', reason: 'by hand' })}
-      >
-        {page.aside ? 'Back into the stack' : 'Hold aside'}
-      </Button>
-      {onCorrect && (
-        <Button shortcut="e" spread="wide" onClick={() => onCorrect(page)}>
-          Correct
-        </Button>
-      )}
-    </div>
-  );
-}
-
-function lineWords(page: PageRow | undefined, of: number): string {
-  if (!page) return '';
-  const standing = page.state === 'ready' && page.verdict === 'review' ? 'to review' : stateWords(page);
-  return `Page ${page.number} of ${of}, ${standing}`;
 }
 
 /** The pages with which a document begins, but for the first: where one would see a break. */

@@ -100,12 +100,16 @@ function Sample({ place, pages, settings }: SampleProps) {
             className="absolute inset-0 size-full object-contain"
           />
         )}
+        {!preview.data && !preview.error && (
+          <p className="absolute inset-0 m-auto size-fit bg-panel px-2 text-ink">Being treated …</p>
+        )}
         {preview.error && <p className="absolute inset-x-0 top-0 bg-panel p-2 text-ink">{preview.error}</p>}
       </div>
       <figcaption className="flex flex-col gap-1 bg-panel p-2 text-ink">
         <PageChoice label="Another page" pages={pages} chosen={page} onChoose={setChosen} />
         <span className="font-mono text-small text-soft">
           {size(preview.data?.plan.size_px)} {preview.data?.plan.colour} {preview.data?.plan.aside ?? ''}
+          {preview.data && preview.pending && <span className="late"> · being treated …</span>}
         </span>
       </figcaption>
     </figure>

@@ -107,7 +107,7 @@ function Amount(props: {
         }}
         // What cannot stand is not kept: the field shows what goes.
         onBlur={() => fits || setWritten(value === null ? '' : String(value))}
-        className={`${INPUT} w-26 text-right font-mono`}
+        className={`${INPUT} w-30 text-right font-mono`}
       />
       <span className="w-12 font-mono text-small text-soft">{field.unit}</span>
     </div>

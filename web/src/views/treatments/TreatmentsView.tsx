@@ -147,7 +147,7 @@ function Settings({ treatment, settings, changed, shown, onVersion, onChange, fo
   return (
     <form
       aria-label={`Settings of ${treatment.name}`}
-      className="flex w-full shrink-0 flex-col border-r border-hairline bg-panel lg:w-92"
+      className="flex w-full shrink-0 flex-col border-r border-hairline bg-panel lg:w-92 2xl:w-112"
       onSubmit={(event) => {
         event.preventDefault();
         keep();
