@@ -62,6 +62,7 @@ def watched(browser: Browser, live: Live, *, noisy: bool = False) -> Iterator[Pa
         "console", lambda said: troubles.append(said.text) if said.type == "error" and not _is_refusal(said.text) else None
     )
     yield made
+    made.unroute_all(behavior="ignoreErrors")  # what is still held back is of no interest any more
     context.close()
     assert noisy or troubles == []
 

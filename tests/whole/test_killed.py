@@ -28,7 +28,7 @@ from hollowstack.standins.station.server import _obey as obey
 from tests.live import Live, until
 from tests.whole.conftest import reduced
 
-KILLS = int(os.environ.get("HOLLOWSTACK_KILLS", "20"))
+KILLS = int(os.environ.get("HOLLOWSTACK_KILLS", "10"))
 SEED = int(os.environ.get("HOLLOWSTACK_SEED", "15"))
 NAMES = ["01 letter 1a.jpg", "04 card 41.jpg", "04 card 42.jpg"]
 A_ROUND = 6

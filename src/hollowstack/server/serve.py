@@ -40,6 +40,7 @@ def serve(words: argparse.Namespace) -> int:
     os.environ.setdefault("DASK_LOGGING__DISTRIBUTED", "error")
     import django
     import uvicorn
+    from django.conf import settings
     from django.core.management import call_command
 
     if sentence := _unsafe(words):
@@ -68,8 +69,10 @@ def serve(words: argparse.Namespace) -> int:
         keepers.append(_Keeper([*manage, "engine", "--parent", parent]))
     if words.stations:
         ports = [str(port) for port in words.stations]
-        keepers.append(_Keeper(["hollowstack.standins.station", "--parent", parent, "--ports", *ports]))
-        threading.Thread(target=_add_stations, args=(words.stations,), daemon=True).start()
+        announce = ["--announce"] if settings.FIND_STATIONS else []
+        keepers.append(_Keeper(["hollowstack.standins.station", "--parent", parent, *announce, "--ports", *ports]))
+        if not announce:  # nobody would find them
+            threading.Thread(target=_add_stations, args=(words.stations,), daemon=True).start()
     for keeper in keepers:
         keeper.start()
     try:

@@ -4,10 +4,19 @@ import type { Frame } from '@/engine/geometry/frames';
 import { api, done, told } from './client';
 import type { CaptureSettings } from './types';
 
+export type Steering = 'go-on' | 'pause' | 'finish' | 'cancel';
+
 export const stationsQuery = queryOptions({
   queryKey: ['stations'],
   queryFn: ({ signal }) => told(api.GET('/api/v1/stations', { signal })),
   refetchInterval: 2000,
+});
+
+/** Stations that announce themselves and are not on the list as they are. */
+export const foundStationsQuery = queryOptions({
+  queryKey: ['stations', 'found'],
+  queryFn: ({ signal }) => told(api.GET('/api/v1/stations/found', { signal })),
+  refetchInterval: 3000,
 });
 
 export const runsQuery = (stackId: number) =>
@@ -51,7 +60,7 @@ export function useCapture(
     onSettled: fresh,
   });
   const steer = useMutation({
-    mutationFn: ({ run, action }: { run: number; action: 'go-on' | 'finish' | 'cancel' }) =>
+    mutationFn: ({ run, action }: { run: number; action: Steering }) =>
       told(api.POST('/api/v1/runs/{run_id}/{action}', { params: { path: { run_id: run, action } } })),
     onSettled: fresh,
   });
@@ -62,13 +71,27 @@ export function useStations() {
   const client = useQueryClient();
   const fresh = () => client.invalidateQueries({ queryKey: ['stations'] });
   const add = useMutation({
-    mutationFn: (address: string) => told(api.POST('/api/v1/stations', { body: { address, name: '' } })),
+    mutationFn: (address: string) => told(api.POST('/api/v1/stations', { body: { address, name: '', place: '' } })),
     onSuccess: fresh,
+  });
+  const addFound = useMutation({
+    mutationFn: (id: number) =>
+      told(api.POST('/api/v1/stations/found/{found_id}', { params: { path: { found_id: id } } })),
+    onSettled: fresh,
+  });
+  const describe = useMutation({
+    mutationFn: ({ id, ...change }: { id: number; name?: string; place?: string }) =>
+      told(api.PATCH('/api/v1/stations/{station_id}', { params: { path: { station_id: id } }, body: change })),
+    onSettled: fresh,
+  });
+  const mark = useMutation({
+    mutationFn: (id: number) =>
+      told(api.POST('/api/v1/stations/{station_id}/mark', { params: { path: { station_id: id } } })),
   });
   const forget = useMutation({
     mutationFn: (id: number) =>
       done(api.DELETE('/api/v1/stations/{station_id}', { params: { path: { station_id: id } } })),
     onSuccess: fresh,
   });
-  return { add, forget: forget.mutate };
+  return { add, addFound, describe, mark, forget: forget.mutate };
 }

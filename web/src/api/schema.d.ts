@@ -953,6 +953,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/stations/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Found Stations
+         * @description Stations that announce themselves now and are not on the list as they are.
+         */
+        get: operations["listFoundStations"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stations/found/{found_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Found Station
+         * @description Put a station that was found on the list; one that has moved is spoken to at its new address.
+         */
+        post: operations["addFoundStation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/stations/{station_id}": {
         parameters: {
             query?: never;
@@ -968,6 +1008,30 @@ export interface paths {
          * @description Forget a station; what was captured with it stays.
          */
         delete: operations["deleteStation"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Station
+         * @description Give a station a name and a place of one's own.
+         */
+        patch: operations["changeStation"];
+        trace?: never;
+    };
+    "/api/v1/stations/{station_id}/mark": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mark Station
+         * @description Have the device itself show which one it is.
+         */
+        post: operations["markStation"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1048,7 +1112,7 @@ export interface paths {
         put?: never;
         /**
          * Steer Run
-         * @description Let a stopped capture go on, keep what is in, or give it up with all it brought.
+         * @description Pause a capture or let it go on, end it and keep what is in, or give it up with all it brought.
          */
         post: operations["steerRun"];
         delete?: never;
@@ -3384,6 +3448,8 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+            /** Place */
+            place: string;
             /** Address */
             address: string;
             platen: components["schemas"]["SourceOut"] | null;
@@ -3411,6 +3477,53 @@ export interface components {
              * @default
              */
             name: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+        };
+        /**
+         * FoundOut
+         * @description A station that announces itself on the network and is not on the list, or is there at another address.
+         */
+        FoundOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+            /** Address */
+            address: string;
+            platen: components["schemas"]["SourceOut"] | null;
+            feeder: components["schemas"]["SourceOut"] | null;
+            /** Two Sided */
+            two_sided: boolean;
+            /** Known As */
+            known_as: string;
+            /** Problem */
+            problem: string;
+        };
+        /**
+         * StationChange
+         * @description A name, or where it stands; what is left out stays.
+         */
+        StationChange: {
+            /** Name */
+            name?: string | null;
+            /** Place */
+            place?: string | null;
+        };
+        /**
+         * MarkOut
+         * @description Whether a device could make itself known, as a sentence.
+         */
+        MarkOut: {
+            /** Shown */
+            shown: boolean;
+            /** Sentence */
+            sentence: string;
         };
         /**
          * PrescanOut
@@ -3518,11 +3631,15 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "wanted" | "running" | "stopped" | "cancelling" | "cancelled" | "done";
+            state: "wanted" | "running" | "pausing" | "stopped" | "finishing" | "cancelling" | "cancelled" | "done";
             /** Problem */
             problem: string;
+            /** Outcome */
+            outcome: string;
             /** Received */
             received: number;
+            /** Expected */
+            expected: number | null;
             /** Sheet */
             sheet: number;
             settings: components["schemas"]["CaptureSettings"];
@@ -8421,6 +8538,147 @@ export interface operations {
             };
         };
     };
+    listFoundStations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    addFoundStation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                found_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     deleteStation: {
         parameters: {
             query?: never;
@@ -8438,6 +8696,198 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changeStation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                station_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StationChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    markStation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                station_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkOut"];
+                };
             };
             /** @description Bad Request */
             400: {
@@ -8845,7 +9295,7 @@ export interface operations {
             header?: never;
             path: {
                 run_id: number;
-                action: "go-on" | "finish" | "cancel";
+                action: "go-on" | "pause" | "finish" | "cancel";
             };
             cookie?: never;
         };

@@ -4,6 +4,7 @@ type Schemas = components['schemas'];
 export type Stack = Schemas['StackOut'];
 export type Shelf = Schemas['ShelfOut'];
 export type Waits = Schemas['Waits'];
+export type FoundStation = Schemas['FoundOut'];
 export type Counts = Schemas['Counts'];
 export type EdgeLine = Schemas['EdgeLine'];
 /** A page in the list of its stack, with its 1-based place there. */

@@ -15,8 +15,8 @@ from django.utils import timezone
 
 from hollowstack.core.measure.layout.frames import Frame, bounds, corners
 from hollowstack.core.page.errors import HollowStackError, is_full
-from hollowstack.server.capture import prescan
-from hollowstack.server.capture.escl import EsclClient, ScanSettings, StationError
+from hollowstack.server.capture import ending, prescan, services
+from hollowstack.server.capture.escl import EsclClient, ScanSettings, StationError, Status
 from hollowstack.server.capture.models import Run, Station
 from hollowstack.server.capture.services import FEEDER_TROUBLE, capabilities_of, sheet_of, talk_to
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
@@ -59,9 +59,9 @@ class Carrier:
                 self._carry()
         except HollowStackError as error:  # the server may not go there
             self._end(Run.State.STOPPED, str(error))
-            if self._cancelled():
+            if self._asked() == Run.State.CANCELLING:
                 self._run.job = ""
-                self._drop()
+                self._discard()
         finally:
             connection.close()
 
@@ -79,8 +79,10 @@ class Carrier:
 
     def _carry(self) -> None:
         try:
-            self._begin()
-            self._recover()
+            if self._wanted():
+                self._begin()
+            if self._run.batch is not None:
+                self._recover()
             self._jobs()
         except HollowStackError as error:
             if self._wanted():
@@ -100,15 +102,24 @@ class Carrier:
             self._leave()
 
     def _leave(self) -> None:
+        """What somebody has asked for in the meantime."""
         try:
-            if self._cancelled():
-                self._drop()
+            match self._asked():
+                case Run.State.CANCELLING:
+                    self._discard()
+                case Run.State.FINISHING:
+                    self._finish()
+                case Run.State.PAUSING:
+                    sheet = sheet_of(self._run) if self._wish.source == "feeder" else None
+                    where = f" before sheet {sheet}" if sheet else ""
+                    self._end(Run.State.STOPPED, f"Paused{where}: go on when you are ready, or keep what came.")
         except DatabaseError as error:
             log.warning("run %s: the database cannot be used now: %s", self._run.pk, error)
 
     def _jobs(self) -> None:
-        for number, job in enumerate(jobs_for(self._wish, capabilities_of(self._station))):
-            if not self._job(number, job):
+        jobs = jobs_for(self._wish, capabilities_of(self._station))
+        for number, job in enumerate(jobs):
+            if not self._wanted() or not self._job(number, job, len(jobs)):
                 return
         self._end(Run.State.DONE)
 
@@ -121,29 +132,56 @@ class Carrier:
             run.batch = batches.open_batch(run.stack_id, run.by, after=after, record=record, silent=replaces)
         self._save(state=Run.State.RUNNING)
 
-    def _job(self, number: int, job: ScanSettings) -> bool:
+    def _job(self, number: int, job: ScanSettings, of: int) -> bool:
         """One job to its end; False where the run goes no further now."""
         on_glass = job.source == "Platen"
         if on_glass and number < self._run.received:
             return True
-        if not self._run.job:
+        begun_before = bool(self._run.job)
+        if not begun_before:
             self._save(job=self._start(job))
+        came = 0
         while True:
             # No sheet is asked for before there is room for it: what a station has handed out it does not hand out again.
             require_room()
+            if not self._wanted():
+                return False  # the job waits at the station: whoever goes on goes on with it
             spool = self._spool(self._run.received)
-            media_type = self._client.next_document(self._run.job, spool, self._wanted)
+            media_type = self._client.next_document(self._run.job, spool, self._alive)
             if media_type is None:
                 break
             self._take_in(spool, _ENDINGS.get(media_type, "img"))
+            came += 1
             if on_glass:
-                break
+                self._save(job="")
+                return True
         address = self._run.job
+        status = self._client.status()
         self._save(job="")
         if not self._wanted():
             self._client.cancel(address)
             return False
-        return on_glass or self._ended(address)
+        if begun_before and not came and self._is_forgotten(status, address, on_glass=on_glass):
+            return self._job(number, job, of)
+        if on_glass:
+            return self._stopped(ending.of_frame(status, address, number + 1, of))
+        if status.feeder in FEEDER_TROUBLE:
+            self._drop_half_sheet()
+        return not (why := ending.of_load(status, address, self._load())) or self._stopped(why)
+
+    @staticmethod
+    def _is_forgotten(status: Status, address: str, *, on_glass: bool) -> bool:
+        """Whether a station has let a job go that was to be gone on with, and there is still something to capture."""
+        over = ending.state_of(status, address) == ending.COMPLETED
+        return not over and (on_glass or status.feeder == ending.LOADED)
+
+    def _load(self) -> ending.Load:
+        return ending.Load(sheet_of(self._run) - 1, self._wish.sheets, self._wish.two_sided)
+
+    def _stopped(self, why: str) -> bool:
+        """Stop, and say why; False, as the run goes no further now."""
+        self._end(Run.State.STOPPED, why)
+        return False
 
     def _start(self, job: ScanSettings) -> str:
         """Begin a job, waiting for a station that is warming up or busy with the sheet before."""
@@ -158,37 +196,6 @@ class Carrier:
                 prescan.let_go(self._station, unclaimed=0.0)
             self._halt.wait(_BUSY_SECONDS)
         raise StationError("busy", "The station has been busy for too long: look what it waits for, then go on.")
-
-    def _ended(self, address: str) -> bool:
-        """Whether a feeder job ended because the paper did."""
-        status = self._client.status()
-        if status.feeder in FEEDER_TROUBLE:
-            self._drop_half_sheet()
-            sheet = sheet_of(self._run)
-            sentence = (
-                f"{FEEDER_TROUBLE[status.feeder]} at sheet {sheet}: clear the path, reload from sheet {sheet}, and go on."
-            )
-            self._end(Run.State.STOPPED, sentence)
-            return False
-        state = status.jobs.get(address.rstrip("/").rsplit("/", 1)[-1], "")
-        if state in {"Aborted", "Canceled"} or (state != "Completed" and status.feeder == "ScannerAdfLoaded"):
-            self._end(
-                Run.State.STOPPED, f"The station gave up at sheet {sheet_of(self._run)}: reload from there, and go on."
-            )
-            return False
-        return self._counted()
-
-    def _counted(self) -> bool:
-        """Whether as many sheets came as were laid in."""
-        came, expected = sheet_of(self._run) - 1, self._wish.sheets
-        if expected is None or came == expected:
-            return True
-        if came < expected:
-            missing = f"{came} of {expected} sheets came: two may have gone in at once. Reload what is missing and go on"
-        else:
-            missing = f"{came} sheets came where {expected} were counted: count them again"
-        self._end(Run.State.STOPPED, f"{missing}, or finish with what is in.")
-        return False
 
     def _no_paper(self) -> str:
         if capabilities_of(self._station).platen is not None:
@@ -257,19 +264,32 @@ class Carrier:
             batches.drop_file(self._batch.pk, self._run.received - 1)
             self._save(received=self._run.received - 1)
 
-    def _drop(self) -> None:
-        if self._run.job:
-            try:
-                self._client.cancel(self._run.job)
-            except StationError:
-                log.warning("run %s: the station could not be told", self._run.pk)
-        if self._run.batch is not None and self._wish.place != "instead":
-            batches.drop(self._run.batch.pk)
+    def _finish(self) -> None:
+        """End it where it is, and keep what came."""
+        self._end_job()
+        self._drop_half_sheet()
+        Run.objects.filter(pk=self._run.pk, state=Run.State.FINISHING).update(
+            state=Run.State.DONE, problem="", outcome=services.said_of(self._run), job="", ended_at=timezone.now()
+        )
+
+    def _discard(self) -> None:
+        """End it where it is; what came goes to the bin, from which it can be taken back."""
+        self._end_job()
         for part in self._spool(0).parent.glob(f"run-{self._run.pk}-*"):
             part.unlink(missing_ok=True)
-        Run.objects.filter(pk=self._run.pk).update(
-            state=Run.State.CANCELLED, batch=None, job="", received=0, ended_at=timezone.now()
-        )
+        with transaction.atomic():
+            outcome = services.discard(self._run) if self._wish.place != "instead" else ""
+            Run.objects.filter(pk=self._run.pk).update(
+                state=Run.State.CANCELLED, outcome=outcome, batch=None, job="", received=0, ended_at=timezone.now()
+            )
+
+    def _end_job(self) -> None:
+        if not self._run.job:
+            return
+        try:
+            self._client.cancel(self._run.job)
+        except StationError:
+            log.warning("run %s: the station could not be told", self._run.pk)
 
     def _spool(self, index: int) -> Path:
         folder = Path(settings.DATA) / "uploads"
@@ -277,16 +297,20 @@ class Carrier:
         return folder / f"run-{self._run.pk}-{index}"
 
     def _wanted(self) -> bool:
-        mine = Run.objects.filter(pk=self._run.pk, claimed_by=self._claim).exists()
-        return mine and not self._halt.is_set() and not self._cancelled()
+        """Whether more images are to be asked for."""
+        return self._alive() and self._asked() in {Run.State.WANTED, Run.State.RUNNING}
 
-    def _cancelled(self) -> bool:
-        state = Run.objects.values_list("state", flat=True).get(pk=self._run.pk)
-        return state == Run.State.CANCELLING
+    def _alive(self) -> bool:
+        """Whether an image that is coming is to be taken to its end."""
+        mine = Run.objects.filter(pk=self._run.pk, claimed_by=self._claim).exists()
+        return mine and not self._halt.is_set() and self._asked() != Run.State.CANCELLING
+
+    def _asked(self) -> str:
+        return str(Run.objects.values_list("state", flat=True).get(pk=self._run.pk))
 
     def _end(self, state: str, problem: str = "") -> None:
         ended = timezone.now() if state == Run.State.DONE else None
-        under_way = Run.objects.filter(pk=self._run.pk, state__in=[Run.State.WANTED, Run.State.RUNNING])
+        under_way = Run.objects.filter(pk=self._run.pk, state__in=[Run.State.WANTED, Run.State.RUNNING, Run.State.PAUSING])
         under_way.update(state=state, problem=problem, ended_at=ended)
 
     def _save(self, **fields: object) -> None:

@@ -7,23 +7,46 @@ from hollowstack.server.stacks.models import Batch, Stack
 
 
 class Station(models.Model):
-    """A capture device on the network, added by its address."""
+    """A capture device on the network, added by its address or as it was found."""
 
-    name = models.CharField(max_length=80)
+    name = models.CharField(max_length=80, unique=True)
+    place = models.CharField(max_length=80, blank=True)
+    """Where it stands, as people say it: "by the window"."""
+    uuid = models.CharField(max_length=80, blank=True)
+    """By which it is known again at another address; empty where it tells none."""
     address = models.CharField(max_length=200, unique=True)
     capabilities = models.JSONField()
     """As it told them when it was added."""
+
+
+class FoundStation(models.Model):
+    """A station that announces itself now, whether it is on the list or not. Only the capture process writes these."""
+
+    service = models.CharField(max_length=255, unique=True)
+    name = models.CharField(max_length=80)
+    place = models.CharField(max_length=80, blank=True)
+    uuid = models.CharField(max_length=80, blank=True)
+    address = models.CharField(max_length=200)
+    capabilities = models.JSONField(null=True)
+    """None where it did not answer."""
+    problem = models.CharField(max_length=300, blank=True)
+    """Why it cannot be added, and what to do."""
+
+    class Meta:  # noqa: D106
+        ordering = ["name", "service"]
 
 
 class Run(models.Model):
     """One capture: what was asked for, how far it is. The capture process carries it out; everybody else changes states."""
 
     class State(models.TextChoices):
-        """Wanted and ending are wishes; the capture process turns them into running, and into done or cancelled."""
+        """Wanted, pausing, finishing, cancelling are wishes: the capture process turns them into the states that follow."""
 
         WANTED = "wanted"
         RUNNING = "running"
+        PAUSING = "pausing"
         STOPPED = "stopped"
+        FINISHING = "finishing"
         CANCELLING = "cancelling"
         CANCELLED = "cancelled"
         DONE = "done"
@@ -38,6 +61,8 @@ class Run(models.Model):
     state = models.CharField(max_length=12, choices=State.choices, default=State.WANTED)
     problem = models.CharField(max_length=300, blank=True)
     """Why it stopped, and what to do, as one sentence."""
+    outcome = models.CharField(max_length=300, blank=True)
+    """How it ended, where that was not by itself with all that was laid in."""
     claimed_by = models.CharField(max_length=32, blank=True)
     """The capture process that carries it out, or did last: one that finds another's name there lets go of it."""
     job = models.CharField(max_length=300, blank=True)

@@ -1,23 +1,31 @@
 """The rules of stations and captures, without HTTP and without carrying anything out."""
 
 from dataclasses import asdict
+from itertools import chain, count
+from typing import Any
 
 from django.contrib.auth.models import User
 from django.db import transaction
+from django.db.models import Q
+from django.utils import timezone
 from pydantic import TypeAdapter
 
 from hollowstack.server.capture.addresses import allowed
 from hollowstack.server.capture.escl import Capabilities, EsclClient, StationError, Status
-from hollowstack.server.capture.models import Run, Station
+from hollowstack.server.capture.models import FoundStation, Run, Station
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
 from hollowstack.server.errors import Refused
+from hollowstack.server.intake import batches
 from hollowstack.server.intake.quotas import require_quota
-from hollowstack.server.stacks.models import Stack
+from hollowstack.server.stacks.arranging import Arranging
+from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.storage.room import require_room
 
 _LOOK_SECONDS = 4.0
+MOST_NAME = 80
+"""Letters of a station's name, and of its place."""
 _CAPABILITIES = TypeAdapter(Capabilities)
-OPEN = (Run.State.WANTED, Run.State.RUNNING, Run.State.CANCELLING)
+OPEN = (Run.State.WANTED, Run.State.RUNNING, Run.State.PAUSING, Run.State.FINISHING, Run.State.CANCELLING)
 FEEDER_TROUBLE = {
     "ScannerAdfJam": "A sheet is jammed",
     "ScannerAdfMultipickDetected": "Two sheets went in at once",
@@ -26,8 +34,11 @@ FEEDER_TROUBLE = {
 }
 
 
-def add_station(address: str, name: str = "") -> Station:
-    """A station by its address. Raises Refused where nothing there speaks eSCL."""
+def add_station(address: str, name: str = "", place: str = "") -> Station:
+    """A station by its address. Raises Refused where nothing there speaks eSCL.
+
+    No two go by one name: a second one is told by its place, or by a number.
+    """
     address = address.strip().rstrip("/")
     if not address.startswith(("http://", "https://")):
         address = f"http://{address}"
@@ -40,7 +51,73 @@ def add_station(address: str, name: str = "") -> Station:
     except StationError:
         # One sentence whatever is there instead: an address that is tried tells nothing of what else it does.
         raise Refused("No station answers there: check its power, its cable and its address.") from None
-    return Station.objects.create(name=name.strip()[:80] or can.name, address=address, capabilities=asdict(can))
+    place = " ".join(place.split())[:MOST_NAME]
+    with transaction.atomic():
+        return Station.objects.create(
+            name=free_name(name.strip()[:MOST_NAME] or can.name, place),
+            place=place,
+            uuid=can.uuid,
+            address=address,
+            capabilities=asdict(can),
+        )
+
+
+def free_name(name: str, place: str = "") -> str:
+    """The name, or one made of it that no station has yet."""
+    taken = {one.casefold() for one in Station.objects.values_list("name", flat=True)}
+    numbered = (f"{name[: MOST_NAME - 4]} {number}" for number in count(2))
+    named = [name, *([f"{name}, {place}"[:MOST_NAME]] if place else [])]
+    return next(one for one in chain(named, numbered) if one.casefold() not in taken)
+
+
+def add_found(found_id: int) -> Station:
+    """A station that was found, onto the list; one that is on it already is spoken to at its new address from now on.
+
+    Raises:
+        Refused: It cannot be spoken to, or is on the list as it is.
+    """
+    found = FoundStation.objects.get(pk=found_id)
+    if found.problem:
+        raise Refused(found.problem)
+    known = known_as(found)
+    if known is None:
+        return add_station(found.address, found.name, found.place)
+    if known.address == found.address:
+        raise Refused("That station is on the list already.")
+    with transaction.atomic():
+        _refuse_at_work(known)
+        Station.objects.filter(pk=known.pk).update(address=found.address)
+    return Station.objects.get(pk=known.pk)
+
+
+def known_as(found: FoundStation) -> Station | None:
+    """The station on the list that a found one is: by its address, or by what tells it from all others."""
+    same = Q(address=found.address) | (Q(uuid=found.uuid) if found.uuid else Q())
+    return Station.objects.filter(same).order_by("pk").first()
+
+
+def identify(station_id: int) -> bool:
+    """Have a device show which one it is; False where it knows no way. Raises Refused where it may not be spoken to."""
+    station = Station.objects.get(pk=station_id)
+    message = f"{station.name}: this one"
+    with talk_to(station.address, _LOOK_SECONDS) as client:
+        return client.identify(message)
+
+
+def describe_station(station_id: int, name: str | None, place: str | None) -> Station:
+    """Give a station a name and a place of one's own. Raises Refused where the name is empty, or another has it."""
+    with transaction.atomic():
+        station = Station.objects.get(pk=station_id)
+        if name is not None:
+            station.name = " ".join(name.split())[:MOST_NAME]
+            if not station.name:
+                raise Refused("A station needs a name: give it one.")
+            if Station.objects.exclude(pk=station_id).filter(name__iexact=station.name).exists():
+                raise Refused(f"Another station is called {station.name}: give this one a name of its own.")
+        if place is not None:
+            station.place = " ".join(place.split())[:MOST_NAME]
+        station.save(update_fields=["name", "place"])
+    return station
 
 
 def talk_to(address: str, patience: float) -> EsclClient:
@@ -65,7 +142,12 @@ def _refuse_at_work(station: Station) -> None:
 
 def capabilities_of(station: Station) -> Capabilities:
     """What a station said it can do."""
-    return _CAPABILITIES.validate_python(station.capabilities)
+    return capabilities_in(station.capabilities)
+
+
+def capabilities_in(told: Any) -> Capabilities:
+    """Capabilities as they are kept."""
+    return _CAPABILITIES.validate_python(told)
 
 
 def standing(status: Status | StationError, run: Run | None) -> tuple[str, str]:
@@ -129,15 +211,61 @@ def go_on(run_id: int) -> Run:
     )
 
 
+def pause(run_id: int) -> Run:
+    """Ask for no more sheets for now: what is on its way comes in. Raises Refused where nothing is under way."""
+    under_way = (Run.State.WANTED, Run.State.RUNNING)
+    return _change(run_id, under_way, Run.State.PAUSING, "The capture is not under way: there is nothing to pause.")
+
+
 def finish(run_id: int) -> Run:
-    """Keep what a stopped run has brought, and be done."""
-    return _change(run_id, (Run.State.STOPPED,), Run.State.DONE, "The capture has not stopped: wait for it, or cancel it.")
+    """End a run where it is, and keep what it has brought. Raises Refused where it is over."""
+    with transaction.atomic():
+        under_way = Run.objects.filter(pk=run_id, state__in=(Run.State.WANTED, Run.State.RUNNING, Run.State.PAUSING))
+        if under_way.update(state=Run.State.FINISHING):
+            return Run.objects.get(pk=run_id)
+        run = _change(run_id, (Run.State.STOPPED,), Run.State.DONE, "The capture is over: there is nothing to finish.")
+        run.outcome, run.ended_at = said_of(run), timezone.now()
+        run.save(update_fields=["outcome", "ended_at"])
+        return run
+
+
+def said_of(run: Run) -> str:
+    """What is said of a run that ends now, where it is; empty where all that was laid in has come."""
+    expected, sheet = expected_images(run), sheet_of(run)
+    if expected is not None and run.received == expected:
+        return ""
+    return ending_words(run.received, expected, sheet if run.settings.get("source") == "feeder" else None)
+
+
+def ending_words(received: int, expected: int | None, sheet: int | None) -> str:
+    """What is said of a capture that was ended before its end."""
+    came = f"{received} of {expected} images" if expected else "1 image" if received == 1 else f"{received} images"
+    return f"Ended early{f' at sheet {sheet}' if sheet else ''}: {came} came, and what came is in the stack."
+
+
+def expected_images(run: Run) -> int | None:
+    """How many images a run is to bring, where that is known: from the glass, or where sheets were counted."""
+    if run.settings.get("source") == "platen":
+        return len(run.settings.get("frames") or []) or 1
+    sheets = run.settings.get("sheets")
+    return sheets * (2 if run.settings.get("two_sided") else 1) if sheets else None
 
 
 def cancel(run_id: int) -> Run:
-    """Give a run up: nothing of it is kept."""
+    """Give a run up: what it brought goes to the bin, from which it can be taken back."""
     here = (*OPEN, Run.State.STOPPED)
     return _change(run_id, here, Run.State.CANCELLING, "The capture is over: undo it in the history instead.")
+
+
+def discard(run: Run) -> str:
+    """Put what a run brought into the bin; returns what is said of it. Call it in a transaction."""
+    pages = list(Page.objects.filter(source__batch=run.batch_id, removed=False).values_list("pk", flat=True))
+    if run.batch_id is None or not pages:
+        if run.batch_id is not None:
+            batches.drop(run.batch_id)
+        return "Discarded: nothing had come."
+    Arranging(run.stack_id, run.by, run.stack.change).discard(pages)
+    return f"Discarded: {len(pages)} {'page lies' if len(pages) == 1 else 'pages lie'} in the bin for 30 days."
 
 
 def _change(run_id: int, states: tuple[str, ...], to: str, sentence: str) -> Run:

@@ -34,6 +34,8 @@ PERSON_GB = env.int("HOLLOWSTACK_PERSON_GB", default=0)
 """How much the files that one person has taken in may come to; 0 for any."""
 STATION_NETWORKS = [ip_network(text) for text in env.list("HOLLOWSTACK_STATION_NETWORKS", default=[])]
 """Networks that are nobody else's (private, link-local, this machine) in which stations may be, as 192.168.1.0/24."""
+FIND_STATIONS = env.bool("HOLLOWSTACK_FIND_STATIONS", default=True)
+"""Whether stations that announce themselves in those networks are offered."""
 STATION_SECONDS = env.float("HOLLOWSTACK_STATION_SECONDS", default=120.0)
 """How long a station may take over the next piece of an image."""
 

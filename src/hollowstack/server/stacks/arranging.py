@@ -111,8 +111,11 @@ class Arranging:
 
     def delete(self, pages: Sequence[int]) -> Change:
         """Throw pages into the bin, from which they can be taken back."""
-        now = timezone.now().isoformat()
-        return self._edit(pages, lambda _: {"removed": True, "deleted_at": now}, f"Deleted {_counted(pages)}")
+        return self._throw(pages, f"Deleted {_counted(pages)}")
+
+    def discard(self, pages: Sequence[int]) -> Change:
+        """Throw what a capture brought into the bin."""
+        return self._throw(pages, f"Discarded {_counted(pages)} as captured")
 
     def restore(self, pages: Sequence[int]) -> Change:
         """Take pages back from the bin, to where they were."""
@@ -213,6 +216,10 @@ class Arranging:
         else:
             what = f"Set {' and '.join(dict.fromkeys(names))} of {_counted(pages)}"
         return self._edit(pages, corrected, what)
+
+    def _throw(self, pages: Sequence[int], what: str) -> Change:
+        now = timezone.now().isoformat()
+        return self._edit(pages, lambda _: {"removed": True, "deleted_at": now}, what)
 
     def _stack(self) -> Stack:
         return Stack.objects.get(pk=self._stack_id)

@@ -2,6 +2,7 @@
 
 import random
 import threading
+import uuid
 from collections import deque
 from collections.abc import Callable
 from dataclasses import dataclass, field
@@ -27,12 +28,21 @@ class Model:
     resolutions: tuple[int, ...] = (75, 150, 200, 300, 400, 600)
     sheets_a_minute: float = 20.0
     senses_double_feed: bool = False
+    place: str = ""
+    """Where it stands, as it says itself."""
 
 
 MODELS = (
-    Model("Glass A4", (216, 297), None, resolutions=(75, 100, 150, 200, 300, 400, 600, 1200), sheets_a_minute=6),
-    Model("Feeder One", None, (216, 356)),
-    Model("Feeder Two", None, (216, 1700), duplex=True, sheets_a_minute=30, senses_double_feed=True),
+    Model(
+        "Glass A4",
+        (216, 297),
+        None,
+        resolutions=(75, 100, 150, 200, 300, 400, 600, 1200),
+        sheets_a_minute=6,
+        place="by the window",
+    ),
+    Model("Feeder One", None, (216, 356), place="by the door"),
+    Model("Feeder Two", None, (216, 1700), duplex=True, sheets_a_minute=30, senses_double_feed=True, place="by the door"),
 )
 
 
@@ -103,8 +113,13 @@ class Job:
 class Device:
     """One station. Thread-safe; an image takes as long as the real thing would."""
 
-    def __init__(self, model: Model, sleep: Callable[[float], None], clock: Callable[[], float]) -> None:
-        self.model = model
+    def __init__(
+        self, model: Model, sleep: Callable[[float], None], clock: Callable[[], float], serial: str = "0001"
+    ) -> None:
+        self.model, self.serial = model, serial
+        self.uuid = str(uuid.uuid5(uuid.NAMESPACE_OID, f"{model.name} {serial}"))
+        self.shown = ""
+        """What its panel shows, so that whoever stands before it knows which one is meant."""
         self.faults = Faults()
         self.tray: list[Leaf] = []
         self.truth: list[dict[str, Any]] = []

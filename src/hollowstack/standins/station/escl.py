@@ -20,7 +20,8 @@ def capabilities(device: Device, address: str) -> str:
     parts = [
         "<pwg:Version>2.63</pwg:Version>",
         f"<pwg:MakeAndModel>{model.name}</pwg:MakeAndModel>",
-        "<pwg:SerialNumber>0001</pwg:SerialNumber>",
+        f"<pwg:SerialNumber>{device.serial}</pwg:SerialNumber>",
+        f"<scan:UUID>{device.uuid}</scan:UUID>",
         f"<scan:AdminURI>{address}/</scan:AdminURI>",
     ]
     if model.platen:

@@ -14,6 +14,10 @@ svg { width: 22rem; max-height: 30rem }
 section { flex: 1; min-width: 20rem }
 h1 { font-size: 1.75rem } h2 { font-size: 1rem; margin: 1.5rem 0 .25rem }
 form { display: inline } button, input { font: inherit; margin: .15rem .15rem .15rem 0; min-height: 2rem }
+form.panel { display: flex; gap: 1rem; align-items: center; width: fit-content; padding: .5rem 1rem;
+  border: 2px solid light-dark(#0e5563, #7fc4d1); animation: blink 1s steps(2) 8 }
+@keyframes blink { 50% { border-color: transparent } }
+@media (prefers-reduced-motion: reduce) { form.panel { animation: none } }
 p { color: light-dark(#4a4f52, #b4b8b8) }
 """
 _SEEN = 24
@@ -30,7 +34,7 @@ def page(device: Device, bundle: str) -> str:
     return (
         f"<!doctype html><html lang=en><meta charset=utf-8><title>{name}</title><style>{_STYLE}</style>"
         f"<h1>{name}</h1>"
-        f"<p>A simulated station. Now {place}: {sheets}. {feeder}</p>"
+        f"<p>A simulated station. Now {place}: {sheets}. {feeder}</p>{_panel(device)}"
         f"<main>{drawing}<section><h2>Lay {place}</h2>{_choices(device, bundle)}"
         "<form method=post action=/tray><button name=load value=''>Take everything out</button></form>"
         "<p><label>Lay an image of your own in: <input type=file accept='image/*' onchange=\"fetch('/tray/file',"
@@ -40,7 +44,18 @@ def page(device: Device, bundle: str) -> str:
         "<button name=double_feed_at value=3>Take two sheets at once at the third</button>"
         "<button name=lid_open value=1>Leave the lid open</button><button name=lid_open value=0>Close the lid</button>"
         "<button name=offline value=1>Pull the cable</button><button name=offline value=0>Plug it in</button>"
+        "<button name=power value=off>Switch it off</button><button name=power value=on>Switch it on</button>"
         "<button name=clear value=1>Clear the jam</button></form></section></main></html>"
+    )
+
+
+def _panel(device: Device) -> str:
+    """What its panel shows: a sentence with which it makes itself known."""
+    if not device.shown:
+        return ""
+    return (
+        f"<form class=panel method=post action=/tray><output>{html.escape(device.shown)}</output>"
+        "<button name=seen value=1>Seen</button></form>"
     )
 
 

@@ -9,7 +9,8 @@ from urllib.parse import parse_qs
 
 from pydantic import ValidationError
 
-from hollowstack.standins.station import escl
+from hollowstack.standins.station import escl, ipp
+from hollowstack.standins.station.announcing import Announcer
 from hollowstack.standins.station.bundles import bundles, from_file
 from hollowstack.standins.station.device import Busy, Device, Empty, Faults, Model, Unfit
 from hollowstack.standins.station.page import page
@@ -24,10 +25,11 @@ class Station(ThreadingHTTPServer):
 
     daemon_threads = True
 
-    def __init__(self, model: Model, port: int = 0) -> None:
+    def __init__(self, model: Model, port: int = 0, *, serial: str = "0001", announcer: Announcer | None = None) -> None:
         super().__init__(("127.0.0.1", port), _Handler)
-        self.device = Device(model, time.sleep, time.monotonic)
+        self.device = Device(model, time.sleep, time.monotonic, serial)
         self.bundle = ""
+        self._announcer = announcer
 
     @property
     def address(self) -> str:
@@ -41,6 +43,15 @@ class Station(ThreadingHTTPServer):
     def start(self) -> None:
         """Answer in a thread of its own."""
         threading.Thread(target=self.serve_forever, daemon=True).start()
+        self.switch(on=True)
+
+    def switch(self, *, on: bool) -> None:
+        """Switch it on, or off: the network hears of both, where stations announce themselves."""
+        self.device.faults = self.device.faults.model_copy(update={"offline": not on})
+        if self._announcer and on:
+            self._announcer.come(self.device, self.server_address[1])
+        elif self._announcer:
+            self._announcer.go(self.server_address[1])
 
 
 class _Handler(BaseHTTPRequestHandler):
@@ -83,6 +94,9 @@ class _Handler(BaseHTTPRequestHandler):
         if self.path == "/eSCL/ScanJobs":
             if not self._out_of_order():
                 self._start(body)
+        elif self.path == "/ipp/scan":
+            if not self._out_of_order():
+                self._identify(body)
         elif self.path == "/control":
             self._control(body)
         elif self.path == "/tray":
@@ -125,6 +139,12 @@ class _Handler(BaseHTTPRequestHandler):
         else:
             self._send(201, headers={"Location": f"{self.server.address}/eSCL/ScanJobs/{job.number}"})
 
+    def _identify(self, body: bytes) -> None:
+        status, shown = ipp.identified(body)
+        if shown is not None:
+            self.server.device.shown = shown
+        self._send(200, ipp.answer(body, status), "application/ipp")
+
     def _next_document(self, number: int) -> None:
         device = self.server.device
         data = device.next_image(number)
@@ -165,8 +185,10 @@ class _Handler(BaseHTTPRequestHandler):
         else:
             self._send(200)
 
-    def _send(self, code: int, body: str = "", kind: str = "text/plain", headers: dict[str, str] | None = None) -> None:
-        data = body.encode()
+    def _send(
+        self, code: int, body: str | bytes = "", kind: str = "text/plain", headers: dict[str, str] | None = None
+    ) -> None:
+        data = body.encode() if isinstance(body, str) else body
         self.send_response(code)
         for name, value in {"Content-Type": kind, "Content-Length": str(len(data)), **(headers or {})}.items():
             self.send_header(name, value)
@@ -175,7 +197,9 @@ class _Handler(BaseHTTPRequestHandler):
 
 
 def _obey(station: Station, wish: dict[str, Any]) -> None:
-    """``load`` a bundle (``flipped`` turned over, ``pick`` some of its sheets), ``clear`` a jam; all else are faults."""
+    """``load`` a bundle (``flipped`` turned over, ``pick`` some of its sheets), ``clear`` a jam, ``power`` on or off,
+    what its panel shows ``seen``; all else are faults.
+    """
     device = station.device
     wish = dict(wish)
     flipped = bool(wish.pop("flipped", False))
@@ -188,6 +212,10 @@ def _obey(station: Station, wish: dict[str, Any]) -> None:
         station.bundle = key
     if wish.pop("clear", False):
         device.clear()
+    if (power := wish.pop("power", None)) is not None:
+        station.switch(on=power == "on")
+    if wish.pop("seen", False):
+        device.shown = ""
     if wish:
         if float(wish.get("warm_up_s", 0)):
             device.warm_up(float(wish["warm_up_s"]))
@@ -202,6 +230,7 @@ def _state(station: Station) -> dict[str, Any]:
         "tray": [leaf.name for leaf in device.tray],
         "state": device.state,
         "feeder": device.adf_state,
+        "shown": device.shown,
         "faults": device.faults.model_dump(),
         "delivered": device.truth,
     }

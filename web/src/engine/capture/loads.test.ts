@@ -17,7 +17,7 @@ describe('a capture', () => {
   });
 
   it('under way, or stopped, is seen whenever it began', () => {
-    for (const state of ['wanted', 'running', 'stopped', 'cancelling'] as const)
+    for (const state of ['wanted', 'running', 'pausing', 'stopped', 'finishing', 'cancelling'] as const)
       expect(shown([run(4, state)], [listed(run(4, state))]).run?.id).toBe(4);
   });
 

@@ -23,7 +23,7 @@ export type Happening =
   | { kind: 'weave' }
   | { kind: 'single'; single: ReadonlySet<number> };
 
-const OPEN = new Set<Run['state']>(['wanted', 'running', 'cancelling']);
+const OPEN = new Set<Run['state']>(['wanted', 'running', 'pausing', 'finishing', 'cancelling']);
 export const isOpen = (run: Run | undefined) => run !== undefined && OPEN.has(run.state);
 const isOver = (run: Run) => run.state === 'done' || run.state === 'cancelled';
 

@@ -15,9 +15,15 @@ export type IntakeHands = {
   /** A load is before one's eyes. */
   load: 'none' | 'open' | 'stopped' | 'over';
   goOn: () => void;
+  /** Its images come from a feeder, sheet after sheet. */
+  feeding: boolean;
+  pause: () => void;
   keep: () => void;
   discard: () => void;
   next: () => void;
+  /** A station was found that can be put on the list. */
+  found: boolean;
+  addFound: () => void;
   addFiles: () => void;
   addFolder: () => void;
   /** Files on their way are before one's eyes. */
@@ -41,9 +47,11 @@ export function intakeCommands(hands: IntakeHands): Command[] {
     command('frame', 'A new frame on the glass', 'm', glass, hands.newFrame),
     command('turn view', 'Turn the view of the glass', 't', glass, hands.turnView),
     command('go on', 'Go on with the load', 'g', load === 'stopped', hands.goOn),
-    command('keep', 'Keep what came', 'k', load === 'stopped', hands.keep),
+    command('pause', 'Pause the load', 'p', load === 'open' && hands.feeding, hands.pause),
+    command('keep', 'End the load, keep what came', 'k', load === 'open' || load === 'stopped', hands.keep),
     command('discard', 'Discard this load', 'Shift+x', load === 'open' || load === 'stopped', hands.discard),
     command('next load', 'Ready for the next', 'n', load === 'over', hands.next),
+    command('add station', 'Add the station that was found', 'o', hands.found, hands.addFound),
     command('add files', 'Add files …', 'f', true, hands.addFiles),
     command('add folder', 'Add a folder …', 'd', true, hands.addFolder),
     command('leave files', 'Back to the stations', 's', hands.files, hands.leaveFiles),

@@ -25,7 +25,16 @@ const bench = (tool: Tool, more = {}, done = vi.fn()) =>
 const look = (done = vi.fn()) => lookCommands(hands({}, done));
 const intake = (load: (typeof LOADS)[number], more = {}) =>
   intakeCommands(
-    hands({ ready: load === 'none', glass: load === 'none', looking: false, load, files: false, ...more }),
+    hands({
+      ready: load === 'none',
+      glass: load === 'none',
+      looking: false,
+      load,
+      files: false,
+      feeding: true,
+      found: true,
+      ...more,
+    }),
   );
 const EVERYWHERE: Command[] = ['?', 'Ctrl+k'].map((key) => ({
   name: key,

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
-import { stationsQuery, useCapture } from '@/api/capture';
+import { type Steering, stationsQuery, useCapture } from '@/api/capture';
 import { papersQuery, slipsQuery } from '@/api/intake';
 import type { Doing, OrderSlip, PageRow, Stack } from '@/api/types';
 import { isLooking } from '@/engine/capture/glass';
@@ -11,6 +11,7 @@ import { dropped } from '@/engine/uploads/files';
 import { useCommands } from '@/hooks/useCommands';
 import { useFilePicker } from '@/hooks/useFilePicker';
 import { useFiles } from '@/hooks/useFiles';
+import { useFound } from '@/hooks/useFound';
 import { useGlass } from '@/hooks/useGlass';
 import { useKept } from '@/hooks/useKept';
 import { useLoads } from '@/hooks/useLoads';
@@ -46,6 +47,7 @@ type Place = Pick<Wish, 'place'>;
 /** Paper in hand: the order slip as a sentence, the stations, the glass or the load as it comes, files. */
 export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }: IntakeProps) {
   const { data: stations, error, refetch } = useQuery(stationsQuery);
+  const found = useFound();
   const { data: papers = [] } = useQuery(papersQuery);
   const { data: slips = [] } = useQuery(slipsQuery);
   const [kept, keep] = useKept('wish', FIRST_WISH);
@@ -90,7 +92,7 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
     if (run?.state === 'done') glass.happen({ kind: 'clear' });
     loads.happen({ kind: 'leave', run: run?.id });
   };
-  const steerRun = (action: 'go-on' | 'finish' | 'cancel') => run && steer({ run: run.id, action });
+  const steerRun = (action: Steering) => run && steer({ run: run.id, action });
   const takeSlip = (slip: OrderSlip) => {
     const of = stations?.find(({ id }) => id === slip.station);
     setWish(fitting(wishOf(slip, papers), of));
@@ -113,9 +115,13 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
       turnView: () => glass.happen({ kind: 'turn view' }),
       load,
       goOn: () => steerRun('go-on'),
+      feeding: run?.settings.source === 'feeder',
+      pause: () => steerRun('pause'),
       keep: () => steerRun('finish'),
       discard: () => steerRun('cancel'),
       next: leave,
+      found: found.first !== undefined,
+      addFound: () => found.first && found.add(found.first.id),
       addFiles: picker.chooseFiles,
       addFolder: picker.chooseFolder,
       files: files.shown,
@@ -187,7 +193,7 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
         </div>
         <Recapture pages={pages} onPage={recapture} />
       </section>
-      <StationRow stations={stations} wish={wish} onWish={setWish} slips={slips} onSlip={takeSlip}>
+      <StationRow stations={stations} wish={wish} onWish={setWish} found={found} slips={slips} onSlip={takeSlip}>
         <FilesCard
           stackId={stackId}
           page={page}

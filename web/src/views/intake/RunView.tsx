@@ -1,27 +1,20 @@
 import { useState } from 'react';
+import type { Steering } from '@/api/capture';
 import type { PageRow, Run } from '@/api/types';
 import { isOpen } from '@/engine/capture/loads';
 import { Bar } from '@/ui/Bar';
 import { Button } from '@/ui/Button';
-import { counted } from '@/words/figures';
+import { cameWords, runWords } from '@/words/runs';
 import { Captured } from './Captured';
 
 export type RunViewProps = {
   run: Run;
   pages: ReadonlyMap<number, PageRow>;
   steering: boolean;
-  onSteer: (action: 'go-on' | 'finish' | 'cancel') => void;
+  onSteer: (action: Steering) => void;
   onLeave: () => void;
 };
 
-const WORDS: Record<Run['state'], string> = {
-  wanted: 'Waits for the station',
-  running: 'Capturing',
-  stopped: 'Stopped',
-  cancelling: 'Being discarded',
-  cancelled: 'Discarded: nothing of it was kept',
-  done: 'Finished: everything is in the stack',
-};
 const SEEN = 14;
 
 /** A load under way: its last page large enough to see whether it is sharp, what came before, and what can be done. */
@@ -29,8 +22,8 @@ export function RunView({ run, pages, steering, onSteer, onLeave }: RunViewProps
   const [looked, setLooked] = useState<number>();
   const last = run.files.at(-1)?.index;
   const shown = run.files.find(({ index }) => index === (looked ?? last)) ?? run.files.at(-1);
-  const sides = run.settings.two_sided ? 2 : 1;
-  const expected = run.settings.frames.length || (run.settings.sheets ? run.settings.sheets * sides : 0);
+  const expected = run.expected ?? 0;
+  const going = run.state === 'wanted' || run.state === 'running';
   const under = isOpen(run) || run.state === 'stopped';
   return (
     <section aria-label="Load" className="flex min-h-0 min-w-0 flex-1 flex-col text-surround-ink">
@@ -71,20 +64,25 @@ export function RunView({ run, pages, steering, onSteer, onLeave }: RunViewProps
         )}
         <div className="flex flex-wrap items-center gap-3">
           <span className="font-semibold" role="status">
-            {WORDS[run.state]}
+            {runWords(run)}
           </span>
           <span className="text-soft">{run.station_name}</span>
-          <span className="font-mono">{expected ? `${run.received}/${expected}` : counted(run.received, 'image')}</span>
+          <span className="font-mono">{cameWords(run)}</span>
           <span className="ml-auto flex flex-wrap gap-2">
             {run.state === 'stopped' && (
-              <>
-                <Button kind="main" shortcut="g" disabled={steering} onClick={() => onSteer('go-on')}>
-                  Go on
-                </Button>
-                <Button shortcut="k" disabled={steering} onClick={() => onSteer('finish')}>
-                  Keep what came
-                </Button>
-              </>
+              <Button kind="main" shortcut="g" disabled={steering} onClick={() => onSteer('go-on')}>
+                Go on
+              </Button>
+            )}
+            {going && run.settings.source === 'feeder' && (
+              <Button shortcut="p" disabled={steering} onClick={() => onSteer('pause')}>
+                Pause
+              </Button>
+            )}
+            {(going || run.state === 'stopped') && (
+              <Button shortcut="k" disabled={steering} onClick={() => onSteer('finish')}>
+                {going ? 'End, keep what came' : 'Keep what came'}
+              </Button>
             )}
             {under ? (
               <Button

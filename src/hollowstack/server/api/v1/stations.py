@@ -16,13 +16,13 @@ from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.capture import prescan, services
 from hollowstack.server.capture.escl import StationError
 from hollowstack.server.capture.escl import Status as ScannerStatus
-from hollowstack.server.capture.models import Run, Station
+from hollowstack.server.capture.models import FoundStation, Run, Station
 from hollowstack.server.capture.settings import CaptureSettings
 from hollowstack.server.errors import Refused
 from hollowstack.server.stacks.models import Source
 from hollowstack.server.storage import places
 
-RunState = Literal["wanted", "running", "stopped", "cancelling", "cancelled", "done"]
+RunState = Literal["wanted", "running", "pausing", "stopped", "finishing", "cancelling", "cancelled", "done"]
 
 router = Router(tags=["capture"])
 _LOOK_SECONDS = 3.0
@@ -43,6 +43,7 @@ class StationOut(Schema):
 
     id: int
     name: str
+    place: str
     address: str
     platen: SourceOut | None
     feeder: SourceOut | None
@@ -59,6 +60,37 @@ class StationIn(Schema):
 
     address: str = Field(max_length=200)
     name: str = ""
+    place: str = ""
+
+
+class StationChange(Schema):
+    """A name, or where it stands; what is left out stays."""
+
+    name: str | None = Field(None, max_length=200)
+    place: str | None = Field(None, max_length=200)
+
+
+class FoundOut(Schema):
+    """A station that announces itself on the network and is not on the list, or is there at another address."""
+
+    id: int
+    name: str
+    place: str
+    address: str
+    platen: SourceOut | None
+    feeder: SourceOut | None
+    two_sided: bool
+    known_as: str
+    """The name of the station on the list that it is, which is spoken to elsewhere so far; empty for a new one."""
+    problem: str
+    """Why it cannot be added, and what to do."""
+
+
+class MarkOut(Schema):
+    """Whether a device could make itself known, as a sentence."""
+
+    shown: bool
+    sentence: str
 
 
 class PrescanOut(Schema):
@@ -90,7 +122,11 @@ class RunOut(Schema):
     station_name: str
     state: RunState
     problem: str
+    outcome: str
+    """How it ended, where that was not by itself with all that was laid in."""
     received: int
+    expected: int | None
+    """How many images were asked for, where that is known."""
     sheet: int
     """The sheet, from 1, that it has come to."""
     settings: CaptureSettings
@@ -114,8 +150,37 @@ def list_stations(request: Request) -> list[StationOut]:
 @router.post("/stations", response={201: StationOut})
 def create_station(request: Request, new: StationIn) -> Status[StationOut]:
     """Add a station by its address; it must answer."""
-    station = services.add_station(new.address, new.name)
+    station = services.add_station(new.address, new.name, new.place)
     return Status(201, _station(station, _look(station.address)))
+
+
+@router.get("/stations/found", response=list[FoundOut])
+def list_found_stations(request: Request) -> list[FoundOut]:
+    """Stations that announce themselves now and are not on the list as they are."""
+    found = ((one, services.known_as(one)) for one in FoundStation.objects.all())
+    return [_found(one, known) for one, known in found if known is None or known.address != one.address]
+
+
+@router.post("/stations/found/{int:found_id}", response={201: StationOut, 404: Problem})
+def add_found_station(request: Request, found_id: int) -> Status[StationOut]:
+    """Put a station that was found on the list; one that has moved is spoken to at its new address."""
+    station = services.add_found(found_id)
+    return Status(201, _station(station, _look(station.address)))
+
+
+@router.patch("/stations/{int:station_id}", response={200: StationOut, 404: Problem})
+def change_station(request: Request, station_id: int, change: StationChange) -> StationOut:
+    """Give a station a name and a place of one's own."""
+    station = services.describe_station(station_id, change.name, change.place)
+    return _station(station, _look(station.address))
+
+
+@router.post("/stations/{int:station_id}/mark", response={200: MarkOut, 404: Problem})
+def mark_station(request: Request, station_id: int) -> MarkOut:
+    """Have the device itself show which one it is."""
+    if services.identify(station_id):
+        return MarkOut(shown=True, sentence="It shows its name now: look for it at the device.")
+    return MarkOut(shown=False, sentence="This device cannot show itself: take a first look, and see whose lamp moves.")
 
 
 @router.delete("/stations/{int:station_id}", response={204: None, 404: Problem})
@@ -155,9 +220,10 @@ def list_runs(request: Request, stack_id: int) -> list[RunOut]:
 
 
 @router.post("/runs/{int:run_id}/{action}", response={200: RunOut, 404: Problem})
-def steer_run(request: Request, run_id: int, action: Literal["go-on", "finish", "cancel"]) -> RunOut:
-    """Let a stopped capture go on, keep what is in, or give it up with all it brought."""
-    return _run({"go-on": services.go_on, "finish": services.finish, "cancel": services.cancel}[action](run_id))
+def steer_run(request: Request, run_id: int, action: Literal["go-on", "pause", "finish", "cancel"]) -> RunOut:
+    """Pause a capture or let it go on, end it and keep what is in, or give it up with all it brought."""
+    steps = {"go-on": services.go_on, "pause": services.pause, "finish": services.finish, "cancel": services.cancel}
+    return _run(steps[action](run_id))
 
 
 @router.get("/runs/{int:run_id}/images/{int:index}", response={200: "image/*", 404: Problem})
@@ -183,6 +249,21 @@ def _look(address: str) -> ScannerStatus | StationError:
         return StationError("unreachable", str(error))
 
 
+def _found(found: FoundStation, known: Station | None) -> FoundOut:
+    can = services.capabilities_in(found.capabilities) if found.capabilities else None
+    return FoundOut(
+        id=found.pk,
+        name=found.name,
+        place=found.place,
+        address=found.address,
+        platen=SourceOut.model_validate(can.platen) if can and can.platen else None,
+        feeder=SourceOut.model_validate(can.feeder) if can and can.feeder else None,
+        two_sided=bool(can and can.two_sided),
+        known_as=known.name if known else "",
+        problem=found.problem,
+    )
+
+
 def _station(station: Station, status: ScannerStatus | StationError) -> StationOut:
     can = services.capabilities_of(station)
     run = Run.objects.filter(station=station, state__in=[*services.OPEN, Run.State.STOPPED]).last()
@@ -190,6 +271,7 @@ def _station(station: Station, status: ScannerStatus | StationError) -> StationO
     return StationOut(
         id=station.pk,
         name=station.name,
+        place=station.place,
         address=station.address,
         platen=SourceOut.model_validate(can.platen) if can.platen else None,
         feeder=SourceOut.model_validate(can.feeder) if can.feeder else None,
@@ -215,7 +297,9 @@ def _run(run: Run) -> RunOut:
         station_name=run.station.name if run.station else "a station no longer here",
         state=cast("RunState", run.state),
         problem=run.problem,
+        outcome=run.outcome,
         received=run.received,
+        expected=services.expected_images(run),
         sheet=services.sheet_of(run),
         settings=CaptureSettings.model_validate(run.settings),
         binds_as=run.bind_as,

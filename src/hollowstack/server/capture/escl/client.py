@@ -11,7 +11,7 @@ import httpx
 
 from hollowstack.core.page.durable import settle
 from hollowstack.core.page.errors import HollowStackError
-from hollowstack.server.capture.escl import messages
+from hollowstack.server.capture.escl import identifying, messages
 from hollowstack.server.capture.escl.messages import Capabilities, NotEscl, ScanSettings, Status
 
 T = TypeVar("T")
@@ -123,6 +123,10 @@ class EsclClient:
         """End a job; one that is unknown is ended already."""
         with _spoken(), self._http.stream("DELETE", job, extensions=self._extensions):
             pass
+
+    def identify(self, message: str) -> bool:
+        """Have the device make itself known, with a message on its panel; False where it cannot."""
+        return identifying.identify(self._http, self._root.removesuffix("/eSCL/"), message, self._extensions)
 
     def _message(self, name: str, read: Callable[[bytes], T]) -> T:
         content, until = bytearray(), time.monotonic() + 2 * self._patience

@@ -42,6 +42,8 @@ class Capabilities:
     platen: SourceCapabilities | None
     feeder: SourceCapabilities | None
     two_sided: bool
+    uuid: str = ""
+    """By which it is the same at another address; empty where it tells none."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,7 +76,8 @@ def read_capabilities(body: bytes) -> Capabilities:
     name = root.findtext(f"{{{PWG}}}MakeAndModel") or "Station"
     if one is None and feeder is None and duplex is None:
         raise NotEscl
-    return Capabilities(" ".join(name.split())[:80], one, feeder or duplex, duplex is not None)
+    uuid = (root.findtext(f"{{{SCAN}}}UUID") or "").strip().lower().removeprefix("urn:uuid:")[:80]
+    return Capabilities(" ".join(name.split())[:80], one, feeder or duplex, duplex is not None, uuid)
 
 
 def read_status(body: bytes) -> Status:

@@ -1,5 +1,5 @@
 """``manage.py capture``: the capture process. Takes up every run that is wanted, or that another one left under way,
-looks into watched folders, and lets bind what is to be bound once it is ready."""
+looks into watched folders, listens for stations, and lets bind what is to be bound once it is ready."""
 
 import logging
 import os
@@ -19,6 +19,7 @@ from django.db import DatabaseError, connection
 
 from hollowstack.server.capture import prescan
 from hollowstack.server.capture.executor import Carrier
+from hollowstack.server.capture.finding.finder import Finder
 from hollowstack.server.capture.models import Run, Watch
 from hollowstack.server.capture.services import OPEN
 from hollowstack.server.capture.slips import bind_what_is_ready
@@ -73,6 +74,7 @@ class Captures:
         self._me = uuid.uuid4().hex
         self._at_work: dict[int, tuple[Carrier, threading.Thread]] = {}
         self._watcher, self._followed = Watcher(), 0.0
+        self._finder = Finder()
         self._news, self._new, self._watching = News(_LEAST_SECONDS), True, True
 
     def run(self) -> None:
@@ -92,6 +94,7 @@ class Captures:
                 time.sleep(wait)
                 wait = min(_MOST_WAIT, wait * 2)
         self._watcher.close()
+        self._finder.close()
         for carrier, _ in self._at_work.values():
             carrier.halt()
         for _, thread in self._at_work.values():

@@ -120,7 +120,7 @@ def _slips(ports: Sequence[int]) -> None:
     words = [sys.executable, "-m", "hollowstack.standins.station", "--ports", *map(str, ports)]
     process = subprocess.Popen(words, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
     try:
-        glass, _, two_sided = [_station(f"http://127.0.0.1:{port}") for port in ports]
+        glass, two_sided = [_station(f"http://127.0.0.1:{port}") for port in (ports[0], ports[2])]
     finally:
         process.terminate()
         process.wait()
