@@ -63,7 +63,7 @@ def main() -> int:
 def first_views(page: Page, stack: int) -> dict[str, float]:
     """Kilobytes of script and style, as they travel, until each view stands."""
     taken: list[Response] = []
-    page.on("response", taken.append)
+    page.on("response", lambda one: taken.append(one))
 
     def weighed(go: Callable[[], object]) -> float:
         taken.clear()

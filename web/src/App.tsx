@@ -1,23 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
-import { type ComponentType, lazy, Suspense } from 'react';
+import { Suspense } from 'react';
 import { Redirect, Route, Switch, useLocation } from 'wouter';
 import { sessionQuery } from './api/queries';
 import type { Command } from './engine/keys/registry';
 import { useChrome } from './hooks/useChrome';
-import { Guarded, NotThere } from './ui/Guarded';
+import { Guarded } from './ui/Guarded';
 import { Keyboard } from './ui/Keyboard';
 import { Failed, Loading } from './ui/States';
-
-/** A view that is fetched when it is first gone to. */
-function view<Props extends object>(load: () => Promise<ComponentType<Props>>) {
-  return lazy<ComponentType<Props>>(async () => {
-    try {
-      return { default: await load() };
-    } catch {
-      throw new NotThere();
-    }
-  });
-}
+import { view } from './ui/view';
 
 const Shelf = view(async () => (await import('./views/shelf/ShelfView')).ShelfView);
 const Stack = view(async () => (await import('./views/stack/StackView')).StackView);

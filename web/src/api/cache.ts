@@ -1,5 +1,5 @@
 import { QueryClient } from '@tanstack/react-query';
-import { notify } from '@/ui/Notices';
+import { notify } from '@/engine/notices';
 import { Refusal } from './client';
 
 /** All answers of the server that views hold. */

@@ -1,7 +1,7 @@
 /** People, what they may, what is their own; and what was deleted. */
 
 import { queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { notify } from '@/ui/Notices';
+import { notify } from '@/engine/notices';
 import { change } from './changes';
 import { api, done, told } from './client';
 import { keepToken, sessionQuery } from './queries';

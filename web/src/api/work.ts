@@ -2,7 +2,7 @@
 
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import { notify } from '@/ui/Notices';
+import { notify } from '@/engine/notices';
 import { counted } from '@/words/figures';
 import { api, told } from './client';
 

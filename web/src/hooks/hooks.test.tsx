@@ -27,6 +27,20 @@ describe('a correction on the bench', () => {
   const used = (hands: Hands) =>
     renderHook(({ data }: { data: Page }) => useCorrection(7, data, hands), { initialProps: { data: at(1) } });
 
+  it('of the page before is sent when another is gone to, and is not seen on it', () => {
+    const { asked, hands } = answering();
+    const { result, rerender } = renderHook(({ page }) => useCorrection(page, at(1), hands), {
+      initialProps: { page: 7 },
+    });
+    act(() => result.current.set({ skew: 0.2 }));
+    rerender({ page: 8 });
+    expect(asked.map(({ doing }) => doing)).toEqual([{ do: 'correct', pages: [7], correction: { skew: 0.2 } }]);
+    expect([result.current.wish, result.current.pending]).toEqual([{}, false]);
+    act(() => result.current.set({ skew: 0.9 }));
+    act(() => void vi.advanceTimersByTime(500));
+    expect(asked[1]?.doing).toEqual({ do: 'correct', pages: [8], correction: { skew: 0.9 } });
+  });
+
   it('is sent when hands are still, and stands until the page has come with it', async () => {
     const { asked, hands } = answering();
     const { result, rerender } = used(hands);

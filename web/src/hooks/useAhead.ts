@@ -1,5 +1,5 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { pageQuery } from '@/api/queries';
 import type { PageRow } from '@/api/types';
 import type { Size } from '@/engine/geometry/turned';
@@ -11,19 +11,29 @@ const LATER_MS = 250;
 /** Fetches what the neighbours of a page need to be shown at once. */
 export function useAhead(page: PageRow | undefined, pages: readonly PageRow[]): void {
   const client = useQueryClient();
+  // The browser keeps in memory what somebody holds.
+  const held = useRef<HTMLImageElement[]>([]);
   const at = page ? page.number - 1 : -1;
   const next = pages[at + 1];
   const before = at > 0 ? pages[at - 1] : undefined;
   useEffect(() => {
     const timer = setTimeout(() => {
+      held.current = [];
       for (const one of [next, before]) {
         if (!one?.original) continue;
         client.prefetchQuery(pageQuery(one.id, String(one.change)));
-        for (const address of picturesOf(one)) new Image().src = address;
+        held.current.push(...picturesOf(one).map(fetched));
       }
     }, LATER_MS);
     return () => clearTimeout(timer);
   }, [client, next, before]);
+}
+
+function fetched(address: string): HTMLImageElement {
+  const image = new Image();
+  image.src = address;
+  image.decode().catch(() => undefined); // where it cannot be shown, its page says so
+  return image;
 }
 
 function picturesOf({ original, original_px, clean, clean_px }: PageRow): string[] {

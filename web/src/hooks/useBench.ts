@@ -9,9 +9,12 @@ import { type Point, type Turn, turned } from '@/engine/geometry/turned';
 import type { Lie } from '@/engine/zoom/view';
 import { useCorrection } from './useCorrection';
 import { usePreview } from './usePreview';
+import { useSettled } from './useSettled';
 import { useSplitLine } from './useSplitLine';
 
 const BACK_MM = 2;
+
+const STAYS_MS = 300;
 
 /** A page on the bench: what it is, what it would be, and what hands can set on it. `data` is measured and planned. */
 export function useBench(page: PageRow, data: Page, hands: Hands) {
@@ -21,7 +24,9 @@ export function useBench(page: PageRow, data: Page, hands: Hands) {
   const { wish, pending, set, flush } = useCorrection(page.id, data, hands);
   const { split: movedTo, ...tried } = wish;
   const asked = { page: page.id, revision: String(data.row.change), correction: tried, split: movedTo, longest };
-  const preview = usePreview(asked);
+  // A page that is only passed by needs no tones of its own.
+  const stays = useSettled(page.id, STAYS_MS);
+  const preview = usePreview(stays || pending || !page.clean ? asked : undefined);
   const own: Correction = { ...corrections(data), ...tried };
   // Between two answers the last one stands.
   const shown = pending || !page.clean ? preview.data : undefined;

@@ -39,12 +39,16 @@ export function useCorrection(page: number, data: Page | undefined, hands: Hands
     happen(STILL);
   }, [happen]);
 
+  useEffect(() => {
+    clearTimeout(timer.current);
+    happen({ kind: 'page', page, keys: KEYS });
+  }, [happen, page]);
   const count = data?.row.change;
   useEffect(() => {
     if (count !== undefined) happen({ kind: 'shown', count });
   }, [happen, count]);
   useEffect(() => {
-    // Before the page of the browser goes, and when another page of the stack is gone to.
+    // Before the page of the browser goes, and when the bench is left.
     window.addEventListener('pagehide', flush);
     return () => {
       window.removeEventListener('pagehide', flush);
@@ -52,7 +56,10 @@ export function useCorrection(page: number, data: Page | undefined, hands: Hands
     };
   }, [flush]);
 
-  return { wish: wished(state), pending: isPending(state), set, flush };
+  // What was set on the page before is its own, and on its way.
+  const mine = state.page === page ? state : untouched(page);
+  return { wish: wished(mine), pending: isPending(mine), set, flush };
 }
 
-const STILL: Happening = { kind: 'still', keys: () => crypto.randomUUID() };
+const KEYS = () => crypto.randomUUID();
+const STILL: Happening = { kind: 'still', keys: KEYS };

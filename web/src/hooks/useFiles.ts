@@ -1,8 +1,8 @@
 import { useState, useSyncExternalStore } from 'react';
+import { notify } from '@/engine/notices';
 import type { Named } from '@/engine/uploads/files';
 import { NO_UPLOADS } from '@/engine/uploads/queue';
 import { takeIn, uploadsOf, type Where } from '@/engine/uploads/stackUploads';
-import { notify } from '@/ui/Notices';
 
 const never = () => () => undefined;
 const nothing = () => NO_UPLOADS;

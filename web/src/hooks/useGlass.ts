@@ -2,7 +2,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { prescanOf, proposedFrames } from '@/api/capture';
 import type { Station } from '@/api/types';
 import { BARE, type Glass, glass, type Happening } from '@/engine/capture/glass';
-import { notify } from '@/ui/Notices';
+import { notify } from '@/engine/notices';
 
 /** The glass of a station: does what `glass` decides. `advice` says what is wrong with the station. */
 export function useGlass(station: Station | undefined, advice: () => Promise<string | undefined>) {

@@ -34,8 +34,13 @@ export function usePreview(asked: Asked | undefined): Previewed {
     };
   }, []);
   const { answer, error, asking } = state.current;
-  const mine = answer && asked && JSON.parse(answer.question).page === asked.page;
-  return { data: mine ? answer.data : undefined, error: asked ? error : undefined, pending: asking !== undefined };
+  // Of another page there is nothing to show, and nothing to say.
+  const of = (told: { question: string } | undefined) => asked && told && JSON.parse(told.question).page === asked.page;
+  return {
+    data: of(answer) ? answer?.data : undefined,
+    error: of(error) ? error?.message : undefined,
+    pending: asking !== undefined,
+  };
 }
 
 /** The last picture may still be on screen for a moment. */

@@ -13,13 +13,13 @@ type Hands = {
 
 /** The line between two pages of an image: where the fold was measured, or where a hand put it. */
 export function useSplitLine({ row, override, measurements }: Page, lie: Lie, { movedTo, set, change }: Hands) {
-  const [drawn, setDrawn] = useState<SplitLine>();
+  const [drawn, setDrawn] = useState<{ page: number; line: SplitLine }>();
   const { captured, turn } = lie;
   const through = (ends: Ends | null | undefined) => (ends ? lineThrough(ends, captured, turn) : undefined);
   const split = movedTo ?? override.split;
   const line =
     through(split && ([split.start, split.end] as Ends)) ??
-    drawn ??
+    (drawn?.page === row.id ? drawn.line : undefined) ??
     through(measurements?.gutter as Ends | null | undefined) ??
     downTheMiddle(lie.quad, captured, turn);
   const half = override.split != null;
@@ -28,7 +28,7 @@ export function useSplitLine({ row, override, measurements }: Page, lie: Lie, { 
     const [start, end] = endsOf(of, captured, turn);
     return { start: [...start] as [number, number], end: [...end] as [number, number] };
   };
-  const move = (next: SplitLine) => (half ? set({ split: asEnds(next) }) : setDrawn(next));
+  const move = (next: SplitLine) => (half ? set({ split: asEnds(next) }) : setDrawn({ page: row.id, line: next }));
   return {
     line,
     /** Whether the page is half of an image that was split along it. */

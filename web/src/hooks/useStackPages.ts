@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useSyncExternalStore } from 'react';
 import { type Hands, handsOf } from '@/engine/changes/hands';
 import { pagesQuery, StackFeed } from '@/engine/live/feed';
-import { notify } from '@/ui/Notices';
+import { notify } from '@/engine/notices';
 
 /** The pages of a stack, kept up to date, and the hands that do something to them. */
 export function useStackPages(stackId: number) {

@@ -2,8 +2,15 @@ import { Component, type ReactNode } from 'react';
 import { cache } from '@/api/cache';
 import { Button } from './Button';
 
-type Props = { what: string; children: ReactNode };
-type State = { error: Error | undefined };
+type Props = {
+  what: string;
+  /** What is shown in it: where that is another thing, the fault of the one before is over. */
+  of?: number;
+  /** What stands there instead, where that says enough. */
+  instead?: ReactNode;
+  children: ReactNode;
+};
+type State = { error: Error | undefined; of: number | undefined };
 
 const FAULT =
   'This is a fault in the program, not in your pages: nothing is lost, and everything around it goes on. Try again, or load the page of the browser again.';
@@ -15,10 +22,14 @@ export class NotThere extends Error {}
 
 /** Keeps a fault of one part within it: the others go on, and it says what can be done. */
 export class Guarded extends Component<Props, State> {
-  override state: State = { error: undefined };
+  override state: State = { error: undefined, of: this.props.of };
 
-  static getDerivedStateFromError(error: Error): State {
+  static getDerivedStateFromError(error: Error): Pick<State, 'error'> {
     return { error };
+  }
+
+  static getDerivedStateFromProps({ of }: Props, state: State): State | null {
+    return of === state.of ? null : { error: undefined, of };
   }
 
   /** It may have been an answer that could not be shown: all are asked for anew. */
@@ -29,6 +40,7 @@ export class Guarded extends Component<Props, State> {
 
   override render() {
     if (!this.state.error) return this.props.children;
+    if (this.props.instead !== undefined) return this.props.instead;
     const gone = this.state.error instanceof NotThere;
     return (
       <div

@@ -1,13 +1,19 @@
-import { useEffect, useState } from 'react';
+import { Suspense, useEffect, useRef, useState } from 'react';
 import { type Command, commandFor } from '@/engine/keys/registry';
 import { allCommands, useCommands } from '@/hooks/useCommands';
-import { KeySheet } from './KeySheet';
-import { Palette } from './Palette';
+import { Guarded } from './Guarded';
+import { view } from './view';
+
+const KeySheet = view(async () => (await import('./KeySheet')).KeySheet);
+const Palette = view(async () => (await import('./Palette')).Palette);
 
 /** Listens to the keys of all open views, and shows them: as a sheet on "?", and as a list to choose from on Ctrl+K. */
 export function Keyboard({ places }: { places: readonly Command[] }) {
   const [shown, setShown] = useState<{ what: 'keys' | 'palette'; commands: Command[] }>();
   const show = (what: 'keys' | 'palette') => setShown({ what, commands: allCommands() });
+  // What is typed while it is being fetched is meant for it, and for nothing else.
+  const opening = useRef(false);
+  opening.current = shown !== undefined;
   useCommands([
     { name: 'keys', label: 'Show these keys', key: '?', subject: 'Go to', perform: () => show('keys') },
     {
@@ -23,7 +29,7 @@ export function Keyboard({ places }: { places: readonly Command[] }) {
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       // What lies over the view has its own keys, and has used them by now.
-      if (event.defaultPrevented || document.querySelector(LAID_OVER)) return;
+      if (event.defaultPrevented || opening.current || document.querySelector(LAID_OVER)) return;
       const command = commandFor(allCommands(), event);
       if (!command) return;
       event.preventDefault();
@@ -35,10 +41,12 @@ export function Keyboard({ places }: { places: readonly Command[] }) {
   }, []);
   const close = () => setShown(undefined);
   return (
-    <>
-      <KeySheet commands={shown?.commands ?? []} open={shown?.what === 'keys'} onClose={close} />
-      <Palette commands={shown?.commands ?? []} open={shown?.what === 'palette'} onClose={close} />
-    </>
+    <Guarded what="What the keys do">
+      <Suspense>
+        {shown?.what === 'keys' && <KeySheet commands={shown.commands} open onClose={close} />}
+        {shown?.what === 'palette' && <Palette commands={shown.commands} open onClose={close} />}
+      </Suspense>
+    </Guarded>
   );
 }
 

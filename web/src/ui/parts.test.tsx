@@ -1,11 +1,13 @@
 // @vitest-environment happy-dom
-import { cleanup, fireEvent, render, screen } from '@testing-library/react';
+import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { afterEach, describe, expect, it, vi } from 'vitest';
+import { notify } from '@/engine/notices';
 import { useCommands } from '@/hooks/useCommands';
 import { Button } from './Button';
 import { Finder } from './Finder';
 import { Guarded, NotThere } from './Guarded';
 import { Keyboard } from './Keyboard';
+import { Notices } from './Notices';
 import { Rename } from './Rename';
 import { Slider } from './Slider';
 import { Tips } from './Tip';
@@ -185,13 +187,14 @@ describe('the keyboard', () => {
     return turn;
   };
 
-  it('does what the open view says, but not while somebody types or a sheet lies over it', () => {
+  it('does what the open view says, but not while somebody types or a sheet lies over it', async () => {
     const turn = shown();
     fireEvent.keyDown(document.body, { key: 'r' });
     expect(turn).toHaveBeenCalledOnce();
     fireEvent.keyDown(screen.getByLabelText('a field'), { key: 'r' });
     fireEvent.keyDown(document.body, { key: '?', shiftKey: true });
-    expect(screen.getByRole('dialog', { name: 'Keys' }).textContent).toContain('Turn to the right');
+    fireEvent.keyDown(document.body, { key: 'r' });
+    expect((await screen.findByRole('dialog', { name: 'Keys' })).textContent).toContain('Turn to the right');
     fireEvent.keyDown(document.body, { key: 'r' });
     expect(turn).toHaveBeenCalledOnce();
   });
@@ -199,10 +202,23 @@ describe('the keyboard', () => {
   it('finds what can be done by name, and does it', async () => {
     const turn = shown();
     fireEvent.keyDown(screen.getByLabelText('a field'), { key: 'k', ctrlKey: true });
-    const field = screen.getByRole('combobox');
+    const field = await screen.findByRole('combobox');
     fireEvent.change(field, { target: { value: 'right' } });
     expect(screen.getAllByRole('option')).toHaveLength(1);
     fireEvent.keyDown(field, { key: 'Enter' });
     await vi.waitFor(() => expect(turn).toHaveBeenCalledOnce());
+  });
+});
+
+describe('a notice', () => {
+  it('is said once however often it comes, and until it is dismissed', async () => {
+    render(<Notices />);
+    act(() => {
+      notify('Page 3 is gone.');
+      notify('Page 3 is gone.');
+    });
+    expect(screen.getByText('Page 3 is gone.')).toBeTruthy();
+    fireEvent.click(await screen.findByRole('button', { name: 'Dismiss' }));
+    expect(screen.queryByText('Page 3 is gone.')).toBeNull();
   });
 });

@@ -108,6 +108,22 @@ describe('a correction', () => {
     expect(wished(shown)).toEqual({ split });
   });
 
+  it('of a page that is left is sent as its own, and the next page begins untouched', () => {
+    const keys = () => 'k';
+    const [set] = correcting(untouched(7), { kind: 'set', part: { skew: 0.2 } });
+    const [state, sent] = correcting(set, { kind: 'page', page: 8, keys });
+    expect(sent).toEqual([{ do: 'send', key: 'k', doing: { do: 'correct', pages: [7], correction: { skew: 0.2 } } }]);
+    expect(state).toEqual(untouched(8));
+    // The answer to it is of no concern to the page that is there now.
+    expect(correcting(state, { kind: 'done', key: 'k', count: 5 })[0]).toEqual(untouched(8));
+    expect(correcting(state, { kind: 'failed', key: 'k' })[0]).toEqual(untouched(8));
+  });
+
+  it('stays where the page is named again', () => {
+    const [set] = correcting(untouched(7), { kind: 'set', part: { skew: 0.2 } });
+    expect(correcting(set, { kind: 'page', page: 7, keys: () => 'k' })).toEqual([set, []]);
+  });
+
   it('is not sent when nothing was set', () => {
     expect(told(still).said).toEqual([[]]);
   });

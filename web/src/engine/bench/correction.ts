@@ -28,7 +28,9 @@ export type Happening =
   | { kind: 'done'; key: string; count: number }
   | { kind: 'failed'; key: string }
   /** The page as it stood at a count of changes. */
-  | { kind: 'shown'; count: number };
+  | { kind: 'shown'; count: number }
+  /** Another page is gone to; keys for what is sent of this one. */
+  | { kind: 'page'; page: number; keys: () => string };
 
 export type Instruction = { do: 'wait' } | { do: 'flush' } | { do: 'send'; key: string; doing: Doing };
 
@@ -65,6 +67,11 @@ export function correcting(state: Correcting, happened: Happening): [Correcting,
     case 'failed':
       // What was refused does not stand: the page shows what it has, and the refusal is told where refusals are.
       return [{ ...state, flights: state.flights.filter(({ key }) => key !== happened.key) }, []];
+    case 'page': {
+      if (happened.page === state.page) return [state, []];
+      const [, instructions] = correcting(state, { kind: 'still', keys: happened.keys });
+      return [untouched(happened.page), instructions];
+    }
     case 'shown':
       return [landed({ ...state, shown: happened.count }), []];
   }

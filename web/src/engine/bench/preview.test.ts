@@ -29,7 +29,7 @@ it('does not ask again for what it has, or when nothing is wished any more', () 
 it('says what was refused, does not ask it again and again, and goes on with another', () => {
   const { said, state } = told(want('a'), { kind: 'failed', question: 'a', message: 'Not measured yet.' }, want('b'));
   expect(said).toEqual(['a', '', 'b']);
-  expect(state.error).toBe('Not measured yet.');
+  expect(state.error?.message).toBe('Not measured yet.');
 });
 
 it('asks again for what was refused when it is wished anew', () => {

@@ -6,7 +6,7 @@ export type Looking<Answer> = {
   wanted: string | undefined;
   answer: { question: string; data: Answer } | undefined;
   /** Why the last question was not answered. */
-  error: string | undefined;
+  error: { question: string; message: string } | undefined;
 };
 
 export const NOTHING_ASKED = { asking: undefined, wanted: undefined, answer: undefined, error: undefined };
@@ -33,7 +33,12 @@ export function looking<Answer>(state: Looking<Answer>, happened: Happening<Answ
       if (happened.question !== state.asking) return [state, []];
       // The same is not asked again: it would be refused again, as fast as answers come.
       const wanted = state.wanted === happened.question ? undefined : state.wanted;
-      return next({ ...state, asking: undefined, wanted, error: happened.message });
+      return next({
+        ...state,
+        asking: undefined,
+        wanted,
+        error: { question: happened.question, message: happened.message },
+      });
     }
   }
 }

@@ -76,7 +76,7 @@ export function Bench(props: BenchProps) {
       />
     );
   return (
-    <Guarded key={page.id} what="This page on the bench">
+    <Guarded of={page.id} what="This page on the bench">
       <Working {...props} data={ready} tool={tool} setTool={setTool} close={close} setClose={setClose} />
     </Guarded>
   );
@@ -116,7 +116,9 @@ function Working({ page, pages, chosen, data, hands, tool, setTool, onStep, onLe
   const [looking, setLooking] = useKept('bench', LOOKING);
   const { compare: kept, loupe, regions } = looking;
   const [panel, setPanel] = useState<Panel>('correct');
-  const [applying, setApplying] = useState(false);
+  const [applyingOn, setApplyingOn] = useState<number>();
+  const applying = applyingOn === page.id;
+  const setApplying = (on: boolean) => setApplyingOn(on ? page.id : undefined);
   // Tools are used on the original, beside what comes of it.
   const compare = tool === 'move' ? kept : 'beside';
   const takeTool = (next: Tool) => setTool(tool === next ? 'move' : next);
@@ -185,6 +187,7 @@ function Working({ page, pages, chosen, data, hands, tool, setTool, onStep, onLe
         {panel === 'correct' &&
           (applying ? (
             <ApplyTo
+              key={page.id}
               page={page}
               pages={pages}
               chosen={chosen}

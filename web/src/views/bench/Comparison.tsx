@@ -212,7 +212,7 @@ function OnOriginal({ bench, tool, toScreen, pane, onSplit }: OnOriginalProps): 
           onSplit={onSplit}
         />
       )}
-      {tool === 'level' && <LevelTool {...on} upright={bench.upright} onTilt={bench.levelTo} />}
+      {tool === 'level' && <LevelTool key={bench.page.id} {...on} upright={bench.upright} onTilt={bench.levelTo} />}
     </>
   );
 }

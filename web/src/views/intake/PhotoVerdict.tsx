@@ -1,8 +1,8 @@
 import { useRef } from 'react';
 import type { Fault, PageRow } from '@/api/types';
+import { notify } from '@/engine/notices';
 import { takeIn } from '@/engine/uploads/stackUploads';
 import { Button } from '@/ui/Button';
-import { notify } from '@/ui/Notices';
 import { Spot, Spotted } from '@/ui/Spot';
 
 export type PhotoVerdictProps = { page: PageRow; faults: readonly Fault[]; stackId: number };

@@ -2,9 +2,9 @@ import { type FormEvent, useState } from 'react';
 import { useSlips } from '@/api/intake';
 import type { PaperSize, Stack, Station } from '@/api/types';
 import { resolutionWords, settingsOf, type Wish } from '@/engine/capture/wish';
+import { notify } from '@/engine/notices';
 import { Button } from '@/ui/Button';
 import { Field } from '@/ui/Field';
-import { notify } from '@/ui/Notices';
 import { Sheet } from '@/ui/Sheet';
 import { COLOUR_WORDS } from '@/words/colours';
 

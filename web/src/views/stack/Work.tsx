@@ -1,4 +1,4 @@
-import { useCallback, useMemo, useRef, useState } from 'react';
+import { Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useLocation } from 'wouter';
 import { useMay } from '@/api/people';
 import type { Doing, PageRow, Pages as PagesData, Stack } from '@/api/types';
@@ -16,10 +16,9 @@ import { useSelection } from '@/hooks/useSelection';
 import { useBusy } from '@/hooks/useStackPages';
 import { Guarded } from '@/ui/Guarded';
 import { SidePanel } from '@/ui/SidePanel';
+import { Loading } from '@/ui/States';
 import { VersionChoice } from '@/ui/VersionChoice';
-import { Bench } from '@/views/bench/Bench';
-import { BindView } from '@/views/bind/BindView';
-import { Intake } from '@/views/intake/Intake';
+import { view } from '@/ui/view';
 import { ChosenLine } from './ChosenLine';
 import { Edge, pageWords } from './Edge';
 import { type Filter, filtered, SHOWING } from './Filters';
@@ -31,6 +30,13 @@ import { ArrangePanel } from './panels/ArrangePanel';
 import { ChecksPanel } from './panels/ChecksPanel';
 import { HistoryPanel } from './panels/HistoryPanel';
 import { Measured } from './panels/Measured';
+
+const Bench = view(async () => (await import('@/views/bench/Bench')).Bench);
+const Bind = view(async () => (await import('@/views/bind/BindView')).BindView);
+const Intake = view(async () => (await import('@/views/intake/Intake')).Intake);
+
+/** Once the stack is before one's eyes, what is gone to from there is fetched. */
+const FETCH_MS = 3000;
 
 export type WorkProps = {
   stack: Stack | undefined;
@@ -59,6 +65,13 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
   const position = useRef<HTMLInputElement>(null);
   const { busy } = useBusy(hands);
   const retry = useRetry();
+
+  useEffect(() => {
+    const timer = setTimeout(() => {
+      for (const part of [Bench, Intake, Bind]) part.fetch();
+    }, FETCH_MS);
+    return () => clearTimeout(timer);
+  }, []);
 
   const pages = data?.pages ?? NONE;
   const shown = useMemo(() => filtered(pages, filter), [pages, filter]);
@@ -153,105 +166,107 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
       <Heard counts={data?.counts} page={one ? pageWords(current, pages.length) : ''} />
       <Edge pages={pages} current={current} chosen={chosen} runs={place === 'grid'} onChoose={choose} />
       <Guarded key={place} what="This view of the stack">
-        {place === 'intake' ? (
-          <Intake
-            stack={stack}
-            stackId={stackId}
-            pages={pages}
-            page={current}
-            onChange={change}
-            onPage={(id) => choose({ kind: 'only', id })}
-          />
-        ) : place === 'bench' && current ? (
-          <Bench
-            page={current}
-            pages={pages}
-            chosen={benchChosen}
-            stackId={stackId}
-            version={version}
-            hands={hands}
-            onStep={step}
-            onLeave={() => go(base)}
-            firstTool={rest.endsWith('/split') ? 'split' : 'move'}
-            measured={measured}
-          />
-        ) : place === 'bind' ? (
-          <BindView stackId={stackId} stackName={stack?.name ?? ''} data={data} />
-        ) : (
-          <>
-            <main className="on-surround flex min-h-[70vh] min-w-0 flex-1 flex-col bg-surround lg:min-h-0">
-              <Guarded what="The pages">
-                {place === 'large' && current ? (
-                  <PageLarge
-                    page={current}
-                    pages={pages}
-                    version={version}
-                    onVersion={setVersion}
-                    close={close}
-                    onClose={setClose}
-                  />
-                ) : (
-                  <>
-                    <Pages
-                      all={data?.pages}
-                      pages={shown}
-                      shown={order}
-                      filter={filter}
-                      onFilter={setFilter}
-                      showing={showing}
-                      onShowing={setShowing}
-                      selection={selection}
-                      cut={cutIds}
-                      starts={starts}
+        <Suspense fallback={<Loading label="Loading the view" className="m-6 h-10 flex-1" />}>
+          {place === 'intake' ? (
+            <Intake
+              stack={stack}
+              stackId={stackId}
+              pages={pages}
+              page={current}
+              onChange={change}
+              onPage={(id) => choose({ kind: 'only', id })}
+            />
+          ) : place === 'bench' && current ? (
+            <Bench
+              page={current}
+              pages={pages}
+              chosen={benchChosen}
+              stackId={stackId}
+              version={version}
+              hands={hands}
+              onStep={step}
+              onLeave={() => go(base)}
+              firstTool={rest.endsWith('/split') ? 'split' : 'move'}
+              measured={measured}
+            />
+          ) : place === 'bind' ? (
+            <Bind stackId={stackId} stackName={stack?.name ?? ''} data={data} />
+          ) : (
+            <>
+              <main className="on-surround flex min-h-[70vh] min-w-0 flex-1 flex-col bg-surround lg:min-h-0">
+                <Guarded what="The pages">
+                  {place === 'large' && current ? (
+                    <PageLarge
+                      page={current}
+                      pages={pages}
                       version={version}
-                      commands={commands}
-                      onChoose={choose}
-                      onMove={(gap) => {
-                        if (may)
-                          change({
-                            do: 'move',
-                            pages: chosen.map(({ id }) => id),
-                            after: afterGap({ shown: order, all }, gap, selection.ids),
-                          });
-                      }}
-                      onOpen={openPage}
-                      onColumns={setColumns}
-                      intake={may ? `${base}/intake` : undefined}
-                    >
-                      <VersionChoice version={version} onVersion={setVersion} />
-                    </Pages>
-                    <ChosenLine chosen={chosen} cut={cut.length} />
-                  </>
+                      onVersion={setVersion}
+                      close={close}
+                      onClose={setClose}
+                    />
+                  ) : (
+                    <>
+                      <Pages
+                        all={data?.pages}
+                        pages={shown}
+                        shown={order}
+                        filter={filter}
+                        onFilter={setFilter}
+                        showing={showing}
+                        onShowing={setShowing}
+                        selection={selection}
+                        cut={cutIds}
+                        starts={starts}
+                        version={version}
+                        commands={commands}
+                        onChoose={choose}
+                        onMove={(gap) => {
+                          if (may)
+                            change({
+                              do: 'move',
+                              pages: chosen.map(({ id }) => id),
+                              after: afterGap({ shown: order, all }, gap, selection.ids),
+                            });
+                        }}
+                        onOpen={openPage}
+                        onColumns={setColumns}
+                        intake={may ? `${base}/intake` : undefined}
+                      >
+                        <VersionChoice version={version} onVersion={setVersion} />
+                      </Pages>
+                      <ChosenLine chosen={chosen} cut={cut.length} />
+                    </>
+                  )}
+                </Guarded>
+              </main>
+              <SidePanel
+                label={SIDES.find(({ value }) => value === side)?.name ?? ''}
+                value={side}
+                options={SIDES}
+                onChange={(next) => setSide({ side: next })}
+              >
+                {side === 'page' && measured}
+                {side === 'arrange' && (
+                  <ArrangePanel
+                    chosen={chosen}
+                    total={pages.length}
+                    commands={here}
+                    reason={reason}
+                    onReason={setReason}
+                    positionField={position}
+                    onPosition={(to) =>
+                      change({ do: 'move', pages: chosen.map(({ id }) => id), after: afterFor(all, selection.ids, to) })
+                    }
+                  />
                 )}
-              </Guarded>
-            </main>
-            <SidePanel
-              label={SIDES.find(({ value }) => value === side)?.name ?? ''}
-              value={side}
-              options={SIDES}
-              onChange={(next) => setSide({ side: next })}
-            >
-              {side === 'page' && measured}
-              {side === 'arrange' && (
-                <ArrangePanel
-                  chosen={chosen}
-                  total={pages.length}
-                  commands={here}
-                  reason={reason}
-                  onReason={setReason}
-                  positionField={position}
-                  onPosition={(to) =>
-                    change({ do: 'move', pages: chosen.map(({ id }) => id), after: afterFor(all, selection.ids, to) })
-                  }
-                />
-              )}
-              {side === 'checks' && (
-                <ChecksPanel stackId={stackId} pages={pages} onPage={(id) => choose({ kind: 'only', id })} />
-              )}
-              {side === 'history' && <HistoryPanel stackId={stackId} busy={busy} onTurn={turn} />}
-            </SidePanel>
-          </>
-        )}
+                {side === 'checks' && (
+                  <ChecksPanel stackId={stackId} pages={pages} onPage={(id) => choose({ kind: 'only', id })} />
+                )}
+                {side === 'history' && <HistoryPanel stackId={stackId} busy={busy} onTurn={turn} />}
+              </SidePanel>
+            </>
+          )}
+        </Suspense>
       </Guarded>
     </>
   );
