@@ -35,6 +35,7 @@ class Live:
             **os.environ,
             "HOLLOWSTACK_DATA": str(data),
             "DJANGO_SETTINGS_MODULE": "hollowstack.server.config.settings",
+            "HOLLOWSTACK_FIND_STATIONS": "false",  # those of other tests would be found
             **settings,
         }
         (data / "none").mkdir(parents=True, exist_ok=True)

@@ -179,14 +179,48 @@ def test_a_long_strip_and_a_page_captured_again_in_place(page: Page, live: Live,
     assert after["original_px"] != before["original_px"]
 
 
-def test_cancelling_keeps_nothing_and_says_so(page: Page, live: Live, stack: int):
+def test_what_is_discarded_is_said_to_lie_in_the_bin(page: Page, live: Live, stack: int):
     live.control(TWO_SIDED, load="register", speed=2)
     choose(page, "Feeder Two", 150)
     page.get_by_role("button", name=re.compile("^Capture$")).click()
     until(lambda: len(live.pages(stack)) >= 2, 60, "the first pages to come")
     page.get_by_role("button", name="Discard this load").click()
-    expect(page.get_by_role("region", name="Load")).to_contain_text("Discarded: nothing of it was kept")
+    expect(page.get_by_role("region", name="Load")).to_contain_text("in the bin for 30 days")
     assert live.call("GET", f"/api/v1/stacks/{stack}/pages")["order"] == []
+    page.goto("/bin")
+    expect(page.get_by_role("region", name="Pages")).to_contain_text("From paper")
+
+
+def test_a_load_is_paused_gone_on_with_and_ended_early_by_key(page: Page, live: Live, stack: int):
+    live.control(ONE_SIDED, load="register", speed=3)
+    choose(page, "Feeder One", 150, Sheets="20")
+    load = page.get_by_role("region", name="Load")
+    page.keyboard.press("c")
+    until(lambda: len(live.pages(stack)) >= 2, 60, "the first pages to come")
+    page.keyboard.press("p")
+    expect(load.get_by_role("alert")).to_contain_text("Paused before sheet")
+    expect(load).to_contain_text(re.compile(r"20 sheets laid in · \d+ of 20 images came"))
+    came = len(live.pages(stack))
+    page.wait_for_timeout(1500)
+    assert len(live.pages(stack)) == came
+    page.keyboard.press("g")
+    until(lambda: len(live.pages(stack)) > came, 60, "more pages to come")
+    page.keyboard.press("k")
+    expect(load.get_by_role("status")).to_have_text(re.compile(r"Ended early at sheet \d+: \d+ of 20 images came"))
+    assert 0 < len(live.pages(stack)) < 20
+
+
+def test_a_load_cancelled_at_the_station_is_told_as_that(page: Page, live: Live, stack: int):
+    live.control(ONE_SIDED, load="register", speed=3)
+    choose(page, "Feeder One", 150)
+    page.keyboard.press("c")
+    until(lambda: len(live.pages(stack)) >= 1, 60, "the first page to come")
+    live.control(ONE_SIDED, cancel=True)
+    expect(page.get_by_role("region", name="Load").get_by_role("alert")).to_contain_text(
+        "Somebody cancelled the capture at the station"
+    )
+    page.keyboard.press("k")
+    expect(page.get_by_role("region", name="Load").get_by_role("status")).to_contain_text("Ended early")
 
 
 def test_what_a_station_is_at_is_said(page: Page, live: Live, stack: int):
@@ -198,7 +232,7 @@ def test_what_a_station_is_at_is_said(page: Page, live: Live, stack: int):
     expect(page.get_by_role("region", name="Order slip")).to_contain_text("check its power, its cable and its address")
     live.control(ONE_SIDED, offline=False)
     page.get_by_role("button", name="Stations …").click()
-    page.get_by_label("Address of the station").fill(live.address)
+    page.get_by_label("Another one, by its address").fill(live.address)
     page.keyboard.press("Enter")
     expect(page.get_by_text("No station answers there").first).to_be_visible()
 

@@ -45,7 +45,8 @@ def page(device: Device, bundle: str) -> str:
         "<button name=lid_open value=1>Leave the lid open</button><button name=lid_open value=0>Close the lid</button>"
         "<button name=offline value=1>Pull the cable</button><button name=offline value=0>Plug it in</button>"
         "<button name=power value=off>Switch it off</button><button name=power value=on>Switch it on</button>"
-        "<button name=clear value=1>Clear the jam</button></form></section></main></html>"
+        "<button name=clear value=1>Clear the jam</button>"
+        "<button name=cancel value=1>Cancel what it is at</button></form></section></main></html>"
     )
 
 

@@ -197,8 +197,9 @@ class _Handler(BaseHTTPRequestHandler):
 
 
 def _obey(station: Station, wish: dict[str, Any]) -> None:
-    """``load`` a bundle (``flipped`` turned over, ``pick`` some of its sheets), ``clear`` a jam, ``power`` on or off,
-    what its panel shows ``seen``; all else are faults.
+    """``load`` a bundle (``flipped`` turned over, ``pick`` some of its sheets), ``clear`` a jam, ``cancel`` what it is at.
+
+    ``power`` on or off, what its panel shows ``seen``; all else are faults.
     """
     device = station.device
     wish = dict(wish)
@@ -212,6 +213,8 @@ def _obey(station: Station, wish: dict[str, Any]) -> None:
         station.bundle = key
     if wish.pop("clear", False):
         device.clear()
+    if wish.pop("cancel", False) and device.busy:
+        device.cancel(device.busy.number)
     if (power := wish.pop("power", None)) is not None:
         station.switch(on=power == "on")
     if wish.pop("seen", False):
