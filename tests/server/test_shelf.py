@@ -43,7 +43,7 @@ def test_a_page_aside_lies_there_as_it_was_captured(client, stack, pages):
 def test_nothing_waits_in_an_empty_stack(client, stack):
     row = told(client, stack)
     assert row["waits"] == {
-        "review": 0, "about": False, "failed": 0, "held": 0, "expected": 0, "stopped": "", "backs": False,
+        "review": 0, "about": False, "failed": 0, "held": 0, "expected": 0, "stopped": "", "backs": 0,
     }  # fmt: skip
     assert (row["by"], row["documents"], row["bytes"], row["first"]) == ("keeper", 0, 0, [])
 
@@ -63,16 +63,11 @@ def test_a_page_that_is_held_up_and_one_that_failed_are_told_apart(client, stack
     assert (waits["failed"], waits["held"]) == (1, 1)
 
 
-def test_a_stopped_load_says_why_and_fronts_wait_for_their_backs(client, stack, user):
-    run = Run.objects.create(stack=stack, by=user, settings={"half": "fronts"}, state=Run.State.DONE)
-    assert told(client, stack)["waits"]["backs"]
-    Run.objects.create(
-        stack=stack, by=user, settings={"half": "backs"}, state=Run.State.STOPPED, problem="Sheet 7 is jammed."
-    )
+def test_a_stopped_load_says_why(client, stack, user):
+    Run.objects.create(stack=stack, by=user, settings={}, state=Run.State.STOPPED, problem="Sheet 7 is jammed.")
     assert told(client, stack)["waits"]["stopped"] == "Sheet 7 is jammed."
-    Run.objects.exclude(pk=run.pk).update(state=Run.State.DONE)
-    waits = told(client, stack)["waits"]
-    assert (waits["stopped"], waits["backs"]) == ("", False)
+    Run.objects.update(state=Run.State.DONE)
+    assert told(client, stack)["waits"]["stopped"] == ""
 
 
 @pytest.mark.parametrize(("lines", "about"), [(6, False), (5, True)])

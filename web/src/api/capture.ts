@@ -67,6 +67,17 @@ export function useCapture(
   return { start: start.mutate, starting: start.isPending, steer: steer.mutate, steering: steer.isPending };
 }
 
+/** Sheets of a load of fronts that have no back: kept with it, for whoever captures the backs. */
+export function useSingle(stackId: number | undefined) {
+  const client = useQueryClient();
+  const { mutate } = useMutation({
+    mutationFn: ({ run, sheets }: { run: number; sheets: number[] }) =>
+      told(api.PUT('/api/v1/runs/{run_id}/single', { params: { path: { run_id: run } }, body: { sheets } })),
+    onSettled: () => client.invalidateQueries({ queryKey: ['runs', stackId] }),
+  });
+  return mutate;
+}
+
 export function useStations() {
   const client = useQueryClient();
   const fresh = () => client.invalidateQueries({ queryKey: ['stations'] });

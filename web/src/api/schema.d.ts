@@ -1086,7 +1086,7 @@ export interface paths {
         };
         /**
          * List Runs
-         * @description The last captures into a stack, the latest first.
+         * @description The last captures into a stack, the latest first; and the fronts whose backs are waited for, however long ago.
          */
         get: operations["listRuns"];
         put?: never;
@@ -1095,6 +1095,26 @@ export interface paths {
          * @description Capture into a stack.
          */
         post: operations["startRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs/{run_id}/single": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Mark Single Sheets
+         * @description Say which sheets of a load of fronts have no back: theirs are not waited for.
+         */
+        put: operations["markSingleSheets"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1763,7 +1783,7 @@ export interface components {
             /** Stopped */
             stopped: string;
             /** Backs */
-            backs: boolean;
+            backs: number;
         };
         /**
          * StackIn
@@ -3643,6 +3663,8 @@ export interface components {
             /** Sheet */
             sheet: number;
             settings: components["schemas"]["CaptureSettings"];
+            /** Single */
+            single: number[];
             /** Binds As */
             binds_as: string;
             /**
@@ -3661,6 +3683,14 @@ export interface components {
             /** Station */
             station: number;
             settings: components["schemas"]["CaptureSettings"];
+        };
+        /**
+         * SingleSheets
+         * @description Sheets of a load of fronts, from 0, that have no back.
+         */
+        SingleSheets: {
+            /** Sheets */
+            sheets: number[];
         };
         /**
          * PaperOut
@@ -9208,6 +9238,104 @@ export interface operations {
         responses: {
             /** @description Created */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    markSingleSheets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SingleSheets"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };

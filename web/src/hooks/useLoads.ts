@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useReducer } from 'react';
-import { runsQuery } from '@/api/capture';
+import { runsQuery, useSingle } from '@/api/capture';
 import type { PageRow, Run } from '@/api/types';
 import { loading, NO_LOADS, seen } from '@/engine/capture/loads';
 
@@ -13,7 +13,15 @@ export function useLoads(stackId: number | undefined, station: number | undefine
   useEffect(() => {
     if (runs) happen({ kind: 'listed', runs });
   }, [runs]);
-  return { ...seen(state, runs ?? NONE, station, pages), single: state.single, happen };
+  const found = seen(state, runs ?? NONE, station, pages);
+  const keep = useSingle(stackId);
+  const fronts = found.pair?.fronts.id;
+  const markSingle = (sheets: ReadonlySet<number>) => {
+    if (fronts === undefined) return;
+    happen({ kind: 'single', run: fronts, sheets });
+    keep({ run: fronts, sheets: [...sheets] });
+  };
+  return { ...found, happen, markSingle };
 }
 
 export type LoadsModel = ReturnType<typeof useLoads>;

@@ -3,7 +3,7 @@ import type { Stack } from '@/api/types';
 import { day, when } from './figures';
 import { waitsOf } from './waits';
 
-const NONE = { review: 0, about: false, failed: 0, held: 0, expected: 0, stopped: '', backs: false };
+const NONE = { review: 0, about: false, failed: 0, held: 0, expected: 0, stopped: '', backs: 0 };
 const COUNTS = { pages: 10, opened: 10, measured: 10, corrected: 10, read: 10, aside: 0, failed: 0, ready: 10 };
 const stack = (waits: object, counts: object = {}, more: object = {}) =>
   ({ waits: { ...NONE, ...waits }, counts: { ...COUNTS, ...counts }, documents: 0, bytes: 0, ...more }) as Stack;
@@ -30,7 +30,7 @@ describe('what a stack waits for', () => {
       stack({ held: 3 }, { measured: 4, corrected: 4, read: 4, ready: 4 }),
       ['3 pages held up, tried again', '4 of 10 measured'],
     ],
-    [stack({ backs: true }, { ready: 10 }), ['! the backs are still to come', '10 pages are ready to bind']],
+    [stack({ backs: 8 }, { ready: 10 }), ['! 8 backs still to come', '10 pages are ready to bind']],
   ])('%#', (one, expected) => expect(said(one)).toEqual(expected));
 });
 

@@ -113,6 +113,7 @@ OPERATIONS: dict[str, Right | None] = {
     "startRun": Right.WORK,
     "listRuns": Right.LOOK,
     "steerRun": Right.WORK,
+    "markSingleSheets": Right.WORK,
     "getRunImage": Right.LOOK,
     "listPaperSizes": Right.LOOK,
     "listOrderSlips": Right.LOOK,

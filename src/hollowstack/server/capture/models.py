@@ -69,6 +69,8 @@ class Run(models.Model):
     """The job's address at the station while one is under way."""
     received = models.PositiveIntegerField(default=0)
     """Images that are in."""
+    single = models.JSONField(default=list)
+    """Of a load of fronts: its sheets, from 0, that have no back."""
     bind_as = models.CharField(max_length=200, blank=True)
     """Title to bind the stack under once all its pages are worked through; empty where nothing follows."""
 

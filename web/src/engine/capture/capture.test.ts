@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import type { Station } from '@/api/types';
+import type { Run, Station } from '@/api/types';
 import { leavesOf } from './leaves';
 import { papersFor, sizeOf } from './papers';
-import { estimate, FIRST_WISH, fitting, hindrance, settingsOf } from './wish';
+import { backsAfter, estimate, FIRST_WISH, fitting, hindrance, settingsOf } from './wish';
 
 const glass = { width_mm: 216, height_mm: 297, resolutions: [75, 300, 1200] };
 const flatbed = { id: 1, platen: glass, feeder: null, two_sided: false } as unknown as Station;
@@ -54,8 +54,33 @@ describe('a wish', () => {
   });
 
   it('names the page only where it matters', () => {
-    expect(settingsOf(FIRST_WISH, { frames: [], page: 7, half: '', papers: [] }).page).toBeNull();
-    expect(settingsOf({ ...FIRST_WISH, place: 'after' }, { frames: [], page: 7, half: '', papers: [] }).page).toBe(7);
+    expect(settingsOf(FIRST_WISH, { frames: [], page: 7, half: '', backs: 0, papers: [] }).page).toBeNull();
+    expect(
+      settingsOf({ ...FIRST_WISH, place: 'after' }, { frames: [], page: 7, half: '', backs: 0, papers: [] }).page,
+    ).toBe(7);
+  });
+});
+
+describe('the backs of fronts that are in', () => {
+  const asked = { frames: [], page: undefined, papers: [] };
+
+  it('are captured as the fronts were, and as many as there are', () => {
+    const fronts = { station: 4, settings: { ppi: 200, colour: 'grey', name: 'ledger' } } as Run;
+    const wish = backsAfter({ ...FIRST_WISH, place: 'after' }, fronts);
+    expect(wish).toMatchObject({
+      station: 4,
+      source: 'feeder',
+      sides: 'apart',
+      ppi: 200,
+      colour: 'grey',
+      name: 'ledger',
+      place: 'end',
+    });
+    expect(settingsOf({ ...wish, sheets: '99' }, { ...asked, half: 'backs', backs: 7 })).toMatchObject({
+      half: 'backs',
+      sheets: 7,
+    });
+    expect(settingsOf({ ...wish, sheets: '99' }, { ...asked, half: 'fronts', backs: 0 })).toMatchObject({ sheets: 99 });
   });
 });
 

@@ -3,7 +3,17 @@ import type { PageRow, Run } from '@/api/types';
 import { type Happening, loading, NO_LOADS, seen } from './loads';
 
 const run = (id: number, state: Run['state'], more: object = {}) =>
-  ({ id, state, station: 1, binds_as: '', settings: { half: '' }, files: [], ...more }) as unknown as Run;
+  ({
+    id,
+    state,
+    station: 1,
+    binds_as: '',
+    received: 0,
+    single: [],
+    settings: { half: '' },
+    files: [],
+    ...more,
+  }) as unknown as Run;
 const listed = (...runs: Run[]): Happening => ({ kind: 'listed', runs });
 const having = (...happenings: Happening[]) => happenings.reduce(loading, NO_LOADS);
 const shown = (runs: Run[], happenings: Happening[], pages: PageRow[] = []) =>
@@ -60,9 +70,23 @@ describe('fronts and backs', () => {
     expect(seen(loading(history, { kind: 'weave' }), [last, more], 1, three).weaving).toBe(true);
   });
 
-  it('begun anew have no sheets marked', () => {
-    const marked = having({ kind: 'single', single: new Set([3]) });
-    expect([...loading(marked, { kind: 'begin', half: 'backs' }).single]).toEqual([3]);
-    expect([...loading(marked, { kind: 'begin', half: 'fronts' }).single]).toEqual([]);
+  it('wait for as many backs as sheets were captured and not marked, on whichever screen', () => {
+    const loaded = { ...fronts, received: 3, single: [2] } as Run;
+    expect(shown([loaded], [listed(loaded)], two)).toMatchObject({ left: 2, single: new Set([2]) });
+    expect(shown([backs, loaded], [listed(loaded)], two).left).toBe(0);
+  });
+
+  it('wait for nothing where what came was undone', () => {
+    const loaded = { ...fronts, received: 1, single: [] as number[] } as Run;
+    expect(shown([loaded], [listed(loaded)], two).left).toBe(1);
+    expect(shown([loaded], [listed(loaded)], [{ id: 12, number: 1 }] as PageRow[]).left).toBe(0);
+  });
+
+  it('have those sheets without a back that were marked last, and of another load none of these', () => {
+    const loaded = { ...fronts, received: 3, single: [] as number[] } as Run;
+    const marked: Happening = { kind: 'single', run: 2, sheets: new Set([0, 1]) };
+    expect(shown([loaded], [listed(loaded), marked], two)).toMatchObject({ left: 1, single: new Set([0, 1]) });
+    const next = { ...loaded, id: 5 } as Run;
+    expect(shown([next, loaded], [listed(loaded), marked], two)).toMatchObject({ left: 3, single: new Set() });
   });
 });

@@ -10,18 +10,18 @@ export type Loads = {
   left: number | undefined;
   /** Somebody asked to bring fronts and backs together. */
   asked: boolean;
-  /** Sheets, by 0-based place, that have no back. */
-  single: ReadonlySet<number>;
+  /** Sheets of a run, by 0-based place, that were marked just now as having no back; else it is as kept with the run. */
+  single: { run: number; sheets: ReadonlySet<number> } | undefined;
 };
 
-export const NO_LOADS: Loads = { past: undefined, left: undefined, asked: false, single: new Set() };
+export const NO_LOADS: Loads = { past: undefined, left: undefined, asked: false, single: undefined };
 
 export type Happening =
   | { kind: 'listed'; runs: readonly Run[] }
-  | { kind: 'begin'; half: '' | 'fronts' | 'backs' }
+  | { kind: 'begin' }
   | { kind: 'leave'; run: number | undefined }
   | { kind: 'weave' }
-  | { kind: 'single'; single: ReadonlySet<number> };
+  | { kind: 'single'; run: number; sheets: ReadonlySet<number> };
 
 const OPEN = new Set<Run['state']>(['wanted', 'running', 'pausing', 'finishing', 'cancelling']);
 export const isOpen = (run: Run | undefined) => run !== undefined && OPEN.has(run.state);
@@ -37,14 +37,13 @@ export function loading(state: Loads, happened: Happening): Loads {
         ...state,
         left: undefined,
         asked: false,
-        single: happened.half === 'fronts' ? new Set() : state.single,
       };
     case 'leave':
       return { ...state, left: happened.run, asked: false };
     case 'weave':
       return { ...state, asked: true };
     case 'single':
-      return { ...state, single: happened.single };
+      return { ...state, single: { run: happened.run, sheets: happened.sheets } };
   }
 }
 
@@ -55,6 +54,10 @@ export type Seen = {
   /** Fronts and backs are in, and do not stand among each other. */
   unwoven: boolean;
   weaving: boolean;
+  /** Sheets, by 0-based place, that have no back. */
+  single: ReadonlySet<number>;
+  /** How many backs are still to come. */
+  left: number;
 };
 
 /** What there is to see of the captures of a stack, the newest first, at a station. */
@@ -70,5 +73,14 @@ export function seen(state: Loads, runs: readonly Run[], station: number | undef
   const run = latest && (isOpen(latest) || latest.state === 'stopped' || news) ? latest : undefined;
   const unwoven = pair?.backs !== undefined && !inOrder(pair, pages);
   const weaving = unwoven && (state.asked || run?.id === pair?.backs?.id) && pair?.backs?.state === 'done';
-  return { run, pair, unwoven, weaving };
+  const marked = state.single?.run === pair?.fronts.id ? state.single?.sheets : undefined;
+  const single = marked ?? new Set(pair?.fronts.single);
+  const left = pair && !pair.backs && isThere(pair.fronts, pages) ? pair.fronts.received - single.size : 0;
+  return { run, pair, unwoven, weaving, single, left };
+}
+
+/** Whether any page of a load is still in the stack: of one that was undone or discarded nothing is waited for. */
+function isThere({ files }: Run, pages: readonly PageRow[]): boolean {
+  const ids = new Set(pages.map(({ id }) => id));
+  return files.some(({ page }) => page !== null && ids.has(page));
 }

@@ -1,6 +1,6 @@
 /** What is asked of a station, in the operator's words, and what it will come to. */
 
-import type { CaptureSettings, OrderSlip, PaperSize, Station } from '@/api/types';
+import type { CaptureSettings, OrderSlip, PaperSize, Run, Station } from '@/api/types';
 import { type Frame, trouble } from '@/engine/geometry/frames';
 import { sizeOf } from './papers';
 
@@ -74,11 +74,14 @@ export type Asked = {
   frames: readonly Frame[];
   page: number | undefined;
   half: '' | 'fronts' | 'backs';
+  /** How many backs are to come. */
+  backs: number;
   papers: readonly PaperSize[];
 };
 
-export function settingsOf(wish: Wish, { frames, page, half, papers }: Asked): CaptureSettings {
-  const sheets = Number(wish.sheets);
+export function settingsOf(wish: Wish, { frames, page, half, backs, papers }: Asked): CaptureSettings {
+  // Of the backs it is known how many there are.
+  const sheets = half === 'backs' ? backs : Number(wish.sheets);
   return {
     source: wish.source,
     two_sided: wish.sides === 'both',
@@ -92,6 +95,20 @@ export function settingsOf(wish: Wish, { frames, page, half, papers }: Asked): C
     page: wish.place === 'end' ? null : (page ?? null),
     sheets: wish.source === 'feeder' && Number.isInteger(sheets) && sheets > 0 ? sheets : null,
     half,
+  };
+}
+
+/** The backs of fronts that are in: with the same station, as finely, and in the same colours. */
+export function backsAfter(wish: Wish, { station, settings }: Run): Wish {
+  return {
+    ...wish,
+    station: station ?? wish.station,
+    source: 'feeder',
+    sides: 'apart',
+    ppi: settings.ppi,
+    colour: settings.colour,
+    name: settings.name,
+    place: 'end',
   };
 }
 

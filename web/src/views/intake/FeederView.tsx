@@ -37,14 +37,13 @@ export function FeederView({ loads, half, sides, empty, pages, capture }: Feeder
 
 /** The fronts that are in: those without a back are marked, and only the others are laid in again. */
 function BacksView({ loads, pages, capture }: Pick<FeederViewProps, 'loads' | 'pages' | 'capture'>) {
-  const { pair, single, happen } = loads;
+  const { pair, single, left, markSingle } = loads;
   const files = pair?.fronts.files ?? [];
   const toggle = (sheet: number) => {
     const next = new Set(single);
     if (!next.delete(sheet)) next.add(sheet);
-    happen({ kind: 'single', single: next });
+    markSingle(next);
   };
-  const left = files.length - single.size;
   const taken = [...single].sort((a, b) => a - b).map((sheet) => sheet + 1);
   return (
     <section aria-label="Which sheets have a back" className="flex min-h-0 min-w-0 flex-1 flex-col text-surround-ink">

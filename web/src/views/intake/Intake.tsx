@@ -5,7 +5,7 @@ import { papersQuery, slipsQuery } from '@/api/intake';
 import type { Doing, OrderSlip, PageRow, Stack } from '@/api/types';
 import { isLooking } from '@/engine/capture/glass';
 import { isOpen } from '@/engine/capture/loads';
-import { FIRST_WISH, fitting, hindrance, settingsOf, type Wish, wishOf } from '@/engine/capture/wish';
+import { backsAfter, FIRST_WISH, fitting, hindrance, settingsOf, type Wish, wishOf } from '@/engine/capture/wish';
 import { intakeCommands } from '@/engine/keys/intake';
 import { dropped } from '@/engine/uploads/files';
 import { useCommands } from '@/hooks/useCommands';
@@ -16,6 +16,7 @@ import { useGlass } from '@/hooks/useGlass';
 import { useKept } from '@/hooks/useKept';
 import { useLoads } from '@/hooks/useLoads';
 import { Failed, Loading } from '@/ui/States';
+import { BacksAwaited } from './BacksAwaited';
 import { FeederView } from './FeederView';
 import { FilesCard } from './FilesCard';
 import { GlassView } from './GlassView';
@@ -71,15 +72,18 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
 
   const { frames } = glass.state;
   const hindered = hindrance(wish, station, frames, page?.id);
-  const half = wish.source === 'feeder' && wish.sides === 'apart' ? (pair && !pair.backs ? 'backs' : 'fronts') : '';
+  const half = wish.source === 'feeder' && wish.sides === 'apart' ? (loads.left ? 'backs' : 'fronts') : '';
   const load = !run || files.shown ? 'none' : isOpen(run) ? 'open' : run.state === 'stopped' ? 'stopped' : 'over';
   const platen = wish.source === 'platen' && !!station?.platen;
   const busy = starting || weaving || (run !== undefined && (platen || load === 'open' || load === 'stopped'));
   const onGlass = platen && !run && !weaving && !files.shown;
   const capture = () => {
     if (!station || hindered) return;
-    loads.happen({ kind: 'begin', half });
-    start({ station: station.id, settings: settingsOf(wish, { frames, page: page?.id, half, papers }) });
+    loads.happen({ kind: 'begin' });
+    start({
+      station: station.id,
+      settings: settingsOf(wish, { frames, page: page?.id, half, backs: loads.left, papers }),
+    });
     // One image takes one place: the next capture is a new page again.
     if (wish.place === 'instead') setPlace({ place: 'end' });
   };
@@ -191,6 +195,21 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
             </div>
           )}
         </div>
+        {pair && loads.left > 0 && half !== 'backs' && (
+          <BacksAwaited
+            pair={pair}
+            left={loads.left}
+            onCapture={() =>
+              setWish(
+                fitting(
+                  backsAfter(wish, pair.fronts),
+                  stations.find(({ id }) => id === pair.fronts.station),
+                ),
+              )
+            }
+            onNone={() => loads.markSingle(new Set(pair.fronts.files.map((_, sheet) => sheet)))}
+          />
+        )}
         <Recapture pages={pages} onPage={recapture} />
       </section>
       <StationRow stations={stations} wish={wish} onWish={setWish} found={found} slips={slips} onSlip={takeSlip}>
@@ -213,7 +232,7 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
             backs={pair.backs}
             pages={byId}
             single={loads.single}
-            onSingle={(single) => loads.happen({ kind: 'single', single })}
+            onSingle={loads.markSingle}
             onApply={(doing) => {
               onChange(doing);
               loads.happen({ kind: 'leave', run: run?.id });

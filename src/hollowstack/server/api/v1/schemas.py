@@ -48,8 +48,8 @@ class Waits(BaseModel):
     """Files that were announced and have not come in."""
     stopped: str
     """Why a capture stopped; empty where none did."""
-    backs: bool
-    """Whether fronts were captured whose backs are still to come."""
+    backs: int
+    """How many backs of captured fronts are still to come."""
 
 
 class StackOut(Schema):

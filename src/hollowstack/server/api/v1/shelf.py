@@ -7,6 +7,7 @@ from django.db.models import Count, Exists, Max, OuterRef, Q, QuerySet
 
 from hollowstack.server.api.v1.schemas import EdgeLine, FirstPage, ShelfOut, StackOut, Waits
 from hollowstack.server.api.v1.views import height_mm, tone
+from hollowstack.server.capture.halves import awaited, backs_of
 from hollowstack.server.capture.models import Run
 from hollowstack.server.documents.models import Document
 from hollowstack.server.results.models import Result
@@ -65,15 +66,8 @@ class _Told:
         self.stopped = dict(
             Run.objects.filter(stack_id__in=ids, state=Run.State.STOPPED).order_by("pk").values_list("stack_id", "problem")
         )
-        self.backs = _without_backs(ids)
+        self.backs = {pk: backs_of(run) for pk, run in awaited(ids).items()}
         self.held = _held(ids)
-
-
-def _without_backs(ids: Sequence[int]) -> set[int]:
-    """Stacks whose last capture of halves were fronts."""
-    halves = Run.objects.filter(stack_id__in=ids, state=Run.State.DONE, settings__half__in=["fronts", "backs"])
-    last = dict(halves.order_by("pk").values_list("stack_id", "settings__half"))
-    return {stack_id for stack_id, half in last.items() if half == "fronts"}
 
 
 def _held(ids: Sequence[int]) -> dict[int, int]:
@@ -112,7 +106,7 @@ def _stack(stack: Stack, told: _Told) -> StackOut:
             held=told.held.get(pk, 0),
             expected=told.expected.get(pk, 0),
             stopped=told.stopped.get(pk, ""),
-            backs=pk in told.backs,
+            backs=told.backs.get(pk, 0),
         ),
     )
 

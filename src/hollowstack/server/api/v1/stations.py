@@ -13,7 +13,7 @@ from hollowstack.core.run.steps import frames_step
 from hollowstack.core.run.worker import PageWorker
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
-from hollowstack.server.capture import prescan, services
+from hollowstack.server.capture import halves, prescan, services
 from hollowstack.server.capture.escl import StationError
 from hollowstack.server.capture.escl import Status as ScannerStatus
 from hollowstack.server.capture.models import FoundStation, Run, Station
@@ -27,6 +27,7 @@ RunState = Literal["wanted", "running", "pausing", "stopped", "finishing", "canc
 router = Router(tags=["capture"])
 _LOOK_SECONDS = 3.0
 _FRAMES_SECONDS = 30.0
+_LAST_RUNS = 12
 _SHOWN = {b"\xff\xd8\xff": "image/jpeg", b"\x89PNG": "image/png"}
 
 
@@ -106,6 +107,12 @@ class RunIn(Schema):
     settings: CaptureSettings
 
 
+class SingleSheets(Schema):
+    """Sheets of a load of fronts, from 0, that have no back."""
+
+    sheets: list[int] = Field(max_length=10_000)
+
+
 class CapturedFile(Schema):
     """One image of a run, with the page that stands for it."""
 
@@ -130,6 +137,8 @@ class RunOut(Schema):
     sheet: int
     """The sheet, from 1, that it has come to."""
     settings: CaptureSettings
+    single: list[int]
+    """Of a load of fronts: its sheets, from 0, that have no back."""
     binds_as: str
     """Title under which the stack is bound once all is worked through; empty where nothing follows."""
     started_at: datetime
@@ -214,9 +223,16 @@ def start_run(request: Request, stack_id: int, new: RunIn) -> Status[RunOut]:
 
 @router.get("/stacks/{int:stack_id}/runs", response={200: list[RunOut], 404: Problem})
 def list_runs(request: Request, stack_id: int) -> list[RunOut]:
-    """The last captures into a stack, the latest first."""
-    runs = Run.objects.filter(stack_id=stack_id).select_related("station").order_by("-pk")[:12]
-    return [_run(run) for run in runs]
+    """The last captures into a stack, the latest first; and the fronts whose backs are waited for, however long ago."""
+    runs = list(Run.objects.filter(stack_id=stack_id).select_related("station").order_by("-pk")[:_LAST_RUNS])
+    fronts = halves.awaited([stack_id]).get(stack_id)
+    return [_run(run) for run in [*runs, *([fronts] if fronts and fronts not in runs else [])]]
+
+
+@router.put("/runs/{int:run_id}/single", response={200: RunOut, 404: Problem})
+def mark_single_sheets(request: Request, run_id: int, sheets: SingleSheets) -> RunOut:
+    """Say which sheets of a load of fronts have no back: theirs are not waited for."""
+    return _run(halves.mark_single(run_id, sheets.sheets))
 
 
 @router.post("/runs/{int:run_id}/{action}", response={200: RunOut, 404: Problem})
@@ -302,6 +318,7 @@ def _run(run: Run) -> RunOut:
         expected=services.expected_images(run),
         sheet=services.sheet_of(run),
         settings=CaptureSettings.model_validate(run.settings),
+        single=run.single,
         binds_as=run.bind_as,
         started_at=run.started_at,
         files=files,
