@@ -124,6 +124,13 @@ class Live:
     def _children(self) -> list[tuple[psutil.Process, list[str]]]:
         return _told(psutil.Process(self.process.pid).children(recursive=True))
 
+    def restart(self) -> None:
+        """End the program and start it again, as after a night."""
+        self.process.terminate()
+        self.process.wait(30)
+        self.process = self._start(self._command)
+        until(lambda: self._answers(), 60, "the server to answer again")
+
     def stop(self) -> int:
         """Ctrl-C; returns the exit status."""
         self.process.send_signal(2)

@@ -3,6 +3,7 @@
 import io
 import json
 from collections.abc import Iterator
+from http.client import RemoteDisconnected
 from urllib.error import HTTPError
 from urllib.parse import urlencode
 from urllib.request import Request, urlopen
@@ -10,7 +11,7 @@ from urllib.request import Request, urlopen
 import pytest
 from PIL import Image
 
-from hollowstack.standins.station.device import MODELS
+from hollowstack.standins.station.device import MODELS, Order
 from hollowstack.standins.station.server import Station
 
 
@@ -99,3 +100,31 @@ def test_nonsense_is_refused(station):
     for body in (b"{", b'{"load": "nothing of that name"}', b'{"jam_after": "soon"}'):
         with pytest.raises(HTTPError, match="400"):
             post(station, "/control", body)
+
+
+def test_its_panel_has_a_start_key_and_says_what_it_is_at(station):
+    page = get(station)
+    assert "<output>Ready</output>" in page
+    assert "name=cancel" not in page
+    press(station, start="1")
+    assert state(station)["keys"] == 1
+    press(station, load="letters")
+    job = station.device.start(Order("Feeder", False, "RGB24", 75, "image/jpeg", (0, 0, 2551, 3507)))
+    assert "<output>Capturing, 0 images so far</output>" in get(station)
+    press(station, cancel="1")
+    assert (job.state, "<output>Ready</output>" in get(station)) == ("Canceled", True)
+
+
+def test_it_shows_which_one_it_is_until_that_was_seen(station):
+    station.device.shown = "By the <window>: this one"
+    assert "By the &lt;window&gt;: this one" in get(station)
+    press(station, seen="1")
+    assert "this one" not in get(station)
+
+
+def test_switched_off_it_answers_nobody(station):
+    press(station, power="off")
+    with pytest.raises(RemoteDisconnected):
+        urlopen(f"{station.address}/eSCL/ScannerStatus", timeout=2)
+    press(station, power="on")
+    assert "ScannerStatus" in get(station, "/eSCL/ScannerStatus")

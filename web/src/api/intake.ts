@@ -37,6 +37,8 @@ export const papersQuery = queryOptions({
 export const slipsQuery = queryOptions({
   queryKey: ['slips'],
   queryFn: ({ signal }) => told(api.GET('/api/v1/order-slips', { signal })),
+  // What waits at a station may be started, or stand against something, at any time.
+  refetchInterval: ({ state }) => (state.data?.some(({ waiting }) => waiting) ? 3000 : false),
 });
 
 export function useWatch(stackId: number) {
@@ -73,5 +75,13 @@ export function useSlips() {
     mutationFn: (id: number) =>
       told(api.POST('/api/v1/order-slips/{slip_id}/start', { params: { path: { slip_id: id } } })),
   });
-  return { save, drop, start };
+  const wait = useMutation({
+    mutationFn: async ({ id, on }: { id: number; on: boolean }) => {
+      const params = { path: { slip_id: id } };
+      if (on) await told(api.PUT('/api/v1/order-slips/{slip_id}/waiting', { params }));
+      else await done(api.DELETE('/api/v1/order-slips/{slip_id}/waiting', { params }));
+    },
+    onSettled: () => Promise.all([fresh(), client.invalidateQueries({ queryKey: ['stations'] })]),
+  });
+  return { save, drop, start, wait };
 }

@@ -1245,6 +1245,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/order-slips/{slip_id}/waiting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Waiting Slip
+         * @description Let it wait at its station, in the place of the one that waited there.
+         */
+        put: operations["putWaitingSlip"];
+        post?: never;
+        /**
+         * Delete Waiting Slip
+         * @description Take a waiting slip back; what it has started goes on.
+         */
+        delete: operations["deleteWaitingSlip"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/stacks/{stack_id}/watch": {
         parameters: {
             query?: never;
@@ -3448,16 +3472,22 @@ export interface components {
             title: string;
         };
         /**
-         * SourceOut
-         * @description What a platen or feeder can do. Lengths in mm.
+         * PaceOut
+         * @description What a source takes by its own captures: seconds for a job, an image, a megapixel in colour; bytes for a pixel.
          */
-        SourceOut: {
-            /** Width Mm */
-            width_mm: number;
-            /** Height Mm */
-            height_mm: number;
-            /** Resolutions */
-            resolutions: number[];
+        PaceOut: {
+            /** Job S */
+            job_s: number;
+            /** Image S */
+            image_s: number;
+            /** Megapixel S */
+            megapixel_s: number;
+            /** Pixel Bytes */
+            pixel_bytes: {
+                [key: string]: number;
+            };
+            /** Captures */
+            captures: number;
         };
         /**
          * StationOut
@@ -3472,8 +3502,8 @@ export interface components {
             place: string;
             /** Address */
             address: string;
-            platen: components["schemas"]["SourceOut"] | null;
-            feeder: components["schemas"]["SourceOut"] | null;
+            platen: components["schemas"]["StationSource"] | null;
+            feeder: components["schemas"]["StationSource"] | null;
             /** Two Sided */
             two_sided: boolean;
             /** Standing */
@@ -3484,6 +3514,21 @@ export interface components {
             ready: boolean;
             /** Run */
             run: number | null;
+            /** Waiting */
+            waiting: string;
+        };
+        /**
+         * StationSource
+         * @description A source of a station on the list.
+         */
+        StationSource: {
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Resolutions */
+            resolutions: number[];
+            pace: components["schemas"]["PaceOut"];
         };
         /**
          * StationIn
@@ -3524,6 +3569,18 @@ export interface components {
             known_as: string;
             /** Problem */
             problem: string;
+        };
+        /**
+         * SourceOut
+         * @description What a platen or feeder can do. Lengths in mm.
+         */
+        SourceOut: {
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Resolutions */
+            resolutions: number[];
         };
         /**
          * StationChange
@@ -3729,6 +3786,10 @@ export interface components {
             new_document_after: "separator sheets" | "blank pages" | "blank sheets";
             /** Naming */
             naming: string;
+            /** Waiting */
+            waiting: boolean;
+            /** Waiting Problem */
+            waiting_problem: string;
         };
         /**
          * SlipIn
@@ -9881,6 +9942,192 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Started"];
                 };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    putWaitingSlip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlipOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deleteWaitingSlip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {

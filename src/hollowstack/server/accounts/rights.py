@@ -120,6 +120,8 @@ OPERATIONS: dict[str, Right | None] = {
     "createOrderSlip": Right.WORK,
     "deleteOrderSlip": Right.WORK,
     "startOrderSlip": Right.WORK,
+    "putWaitingSlip": Right.WORK,
+    "deleteWaitingSlip": Right.WORK,
     "getWatch": Right.LOOK,
     "putWatch": Right.WORK,
     # What is not of the framework: it asks the same door.

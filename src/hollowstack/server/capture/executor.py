@@ -6,11 +6,13 @@ taken up again first looks there. What a station is still holding it offers agai
 
 import logging
 import threading
+import time
 from pathlib import Path
 
 from django.conf import settings
 from django.core.exceptions import ObjectDoesNotExist
 from django.db import DatabaseError, connection, transaction
+from django.db.models import F
 from django.utils import timezone
 
 from hollowstack.core.measure.layout.frames import Frame, bounds, corners
@@ -140,7 +142,7 @@ class Carrier:
         begun_before = bool(self._run.job)
         if not begun_before:
             self._save(job=self._start(job))
-        came = 0
+        came, began = 0, time.monotonic()
         while True:
             # No sheet is asked for before there is room for it: what a station has handed out it does not hand out again.
             require_room()
@@ -153,6 +155,7 @@ class Carrier:
             self._take_in(spool, _ENDINGS.get(media_type, "img"))
             came += 1
             if on_glass:
+                self._timed(began)
                 self._save(job="")
                 return True
         address = self._run.job
@@ -163,11 +166,18 @@ class Carrier:
             return False
         if begun_before and not came and self._is_forgotten(status, address, on_glass=on_glass):
             return self._job(number, job, of)
+        if came and not begun_before and ending.state_of(status, address) == ending.COMPLETED:
+            self._timed(began)
         if on_glass:
             return self._stopped(ending.of_frame(status, address, number + 1, of))
         if status.feeder in FEEDER_TROUBLE:
             self._drop_half_sheet()
         return not (why := ending.of_load(status, address, self._load())) or self._stopped(why)
+
+    def _timed(self, began: float) -> None:
+        """A job that was carried out in one go says how quick the station is."""
+        took = time.monotonic() - began
+        Run.objects.filter(pk=self._run.pk).update(jobs=F("jobs") + 1, seconds=F("seconds") + took)
 
     @staticmethod
     def _is_forgotten(status: Status, address: str, *, on_glass: bool) -> bool:

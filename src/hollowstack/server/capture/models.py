@@ -69,6 +69,9 @@ class Run(models.Model):
     """The job's address at the station while one is under way."""
     received = models.PositiveIntegerField(default=0)
     """Images that are in."""
+    jobs = models.PositiveIntegerField(default=0)
+    seconds = models.FloatField(default=0.0)
+    """Jobs that the station has carried out to their end, and how long it was at them: what is learned from."""
     single = models.JSONField(default=list)
     """Of a load of fronts: its sheets, from 0, that have no back."""
     bind_as = models.CharField(max_length=200, blank=True)
@@ -93,6 +96,26 @@ class OrderSlip(models.Model):
 
     class Meta:  # noqa: D106
         ordering = ["name"]
+
+
+class WaitingSlip(models.Model):
+    """A slip that waits at its station for paper, or for the device's key; one at each station."""
+
+    class Seen(models.TextChoices):
+        """What was seen in the feeder last: paper that has just come, or that something was started for."""
+
+        NOTHING = ""
+        PAPER = "paper"
+        STARTED = "started"
+
+    station = models.OneToOneField(Station, on_delete=models.CASCADE, related_name="waiting")
+    slip = models.ForeignKey(OrderSlip, on_delete=models.CASCADE, related_name="waiting")
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    seen = models.CharField(max_length=8, choices=Seen.choices, blank=True)
+    keys = models.PositiveIntegerField(null=True)
+    """How often the device's key had been pressed when it was looked at last; None before the first look."""
+    problem = models.CharField(max_length=300, blank=True)
+    """Why what was due could not be started."""
 
 
 class Watch(models.Model):

@@ -27,6 +27,8 @@ class Model:
     duplex: bool = False
     resolutions: tuple[int, ...] = (75, 150, 200, 300, 400, 600)
     sheets_a_minute: float = 20.0
+    job_s: float = 1.0
+    """What each job takes before its first image: the lamp, the carriage."""
     senses_double_feed: bool = False
     place: str = ""
     """Where it stands, as it says itself."""
@@ -38,7 +40,8 @@ MODELS = (
         (216, 297),
         None,
         resolutions=(75, 100, 150, 200, 300, 400, 600, 1200),
-        sheets_a_minute=6,
+        sheets_a_minute=7,
+        job_s=1.5,
         place="by the window",
     ),
     Model("Feeder One", None, (216, 356), place="by the door"),
@@ -125,6 +128,8 @@ class Device:
         self.truth: list[dict[str, Any]] = []
         self.jobs: dict[int, Job] = {}
         self.feeder_state = ""
+        self.keys = 0
+        """How often its start key was pressed."""
         self._clock, self._warm_at = clock, 0.0
         self._flipped = False
         self._sleep = sleep
@@ -198,7 +203,7 @@ class Device:
                 return None
             lying = job.sides.popleft()
         area = self._area(job.order, lying)
-        self._sleep(self._seconds(job.order, area))
+        self._sleep(self._seconds(job, area))
         with self._lock:
             if job.state != "Processing":
                 return None
@@ -287,12 +292,14 @@ class Device:
         if width <= 0 or height <= 0 or x + width > bed[0] * MM + 2 or y + height > bed[1] * MM + 2:
             raise Unfit
 
-    def _seconds(self, order: Order, area: Area) -> float:
-        """A sheet of A4 at 300 ppi takes as long as the model says; finer and coloured ones longer."""
+    def _seconds(self, job: Job, area: Area) -> float:
+        """A sheet of A4 at 300 ppi takes as long as the model says; finer and coloured ones longer, a job's first too."""
         if not self.faults.speed:
             return 0.0
+        order, first = job.order, 0.0 if job.made else self.model.job_s
         share = area.height_mm / 297 * (order.ppi / 300) ** 2 * (1.0 if order.colour == "RGB24" else 0.5)
-        return max(0.15, 60 / self.model.sheets_a_minute * share) / self.faults.speed / (2 if order.duplex else 1)
+        side = max(0.15, 60 / self.model.sheets_a_minute * share) / (2 if order.duplex else 1)
+        return (first + side) / self.faults.speed
 
 
 def _truth(lying: Lying, area: Area) -> dict[str, Any]:

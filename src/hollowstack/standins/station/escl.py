@@ -10,6 +10,8 @@ from hollowstack.standins.station.device import MM, Device, Order, Unfit
 
 SCAN = "http://schemas.hp.com/imaging/escl/2011/05/03"
 PWG = "http://www.pwg.org/schemas/2010/12/sm"
+STATION = "urn:x-hollowstack:station"
+"""What eSCL has no element for: how often the start key was pressed."""
 FORMATS = ("image/jpeg", "image/tiff", "image/png", "application/pdf")
 COLOURS = ("BlackAndWhite1", "Grayscale8", "RGB24")
 
@@ -49,6 +51,7 @@ def status(device: Device) -> str:
     )
     feeder = f"<scan:AdfState>{device.adf_state}</scan:AdfState>" if device.model.feeder else ""
     body = f"<pwg:Version>2.63</pwg:Version><pwg:State>{device.state}</pwg:State>{feeder}<scan:Jobs>{jobs}</scan:Jobs>"
+    body += f'<station:StartKey xmlns:station="{STATION}">{device.keys}</station:StartKey>'
     return _document("ScannerStatus", body)
 
 

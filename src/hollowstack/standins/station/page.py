@@ -14,10 +14,11 @@ svg { width: 22rem; max-height: 30rem }
 section { flex: 1; min-width: 20rem }
 h1 { font-size: 1.75rem } h2 { font-size: 1rem; margin: 1.5rem 0 .25rem }
 form { display: inline } button, input { font: inherit; margin: .15rem .15rem .15rem 0; min-height: 2rem }
-form.panel { display: flex; gap: 1rem; align-items: center; width: fit-content; padding: .5rem 1rem;
-  border: 2px solid light-dark(#0e5563, #7fc4d1); animation: blink 1s steps(2) 8 }
+form.panel { display: flex; gap: 1rem; align-items: center; width: fit-content; padding: .25rem 1rem; margin: .5rem 0;
+  border: 1px solid light-dark(#83837f, #7d8284) }
+form.shown { border: 2px solid light-dark(#0e5563, #7fc4d1); animation: blink 1s steps(2) 8 }
 @keyframes blink { 50% { border-color: transparent } }
-@media (prefers-reduced-motion: reduce) { form.panel { animation: none } }
+@media (prefers-reduced-motion: reduce) { form.shown { animation: none } }
 p { color: light-dark(#4a4f52, #b4b8b8) }
 """
 _SEEN = 24
@@ -45,17 +46,27 @@ def page(device: Device, bundle: str) -> str:
         "<button name=lid_open value=1>Leave the lid open</button><button name=lid_open value=0>Close the lid</button>"
         "<button name=offline value=1>Pull the cable</button><button name=offline value=0>Plug it in</button>"
         "<button name=power value=off>Switch it off</button><button name=power value=on>Switch it on</button>"
-        "<button name=clear value=1>Clear the jam</button>"
-        "<button name=cancel value=1>Cancel what it is at</button></form></section></main></html>"
+        "<button name=clear value=1>Clear the jam</button></form></section></main></html>"
     )
 
 
 def _panel(device: Device) -> str:
-    """What its panel shows: a sentence with which it makes itself known."""
+    """Its panel: what it is at, its start key, and a sentence with which it makes itself known."""
+    job = device.busy
+    said = (
+        f"Capturing, {job.made} images so far"
+        if job
+        else {"Testing": "Warming up", "Stopped": "Stopped"}.get(device.state, "Ready")
+    )
+    stop = "<button name=cancel value=1>Cancel</button>" if job else ""
+    keys = (
+        f"<form class=panel method=post action=/tray><output>{said}</output>"
+        f"<button name=start value=1>Start</button>{stop}</form>"
+    )
     if not device.shown:
-        return ""
+        return keys
     return (
-        f"<form class=panel method=post action=/tray><output>{html.escape(device.shown)}</output>"
+        f"{keys}<form class='panel shown' method=post action=/tray><output>{html.escape(device.shown)}</output>"
         "<button name=seen value=1>Seen</button></form>"
     )
 

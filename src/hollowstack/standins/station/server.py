@@ -197,7 +197,8 @@ class _Handler(BaseHTTPRequestHandler):
 
 
 def _obey(station: Station, wish: dict[str, Any]) -> None:
-    """``load`` a bundle (``flipped`` turned over, ``pick`` some of its sheets), ``clear`` a jam, ``cancel`` what it is at.
+    """``load`` a bundle (``flipped`` turned over, ``pick`` some of its sheets), ``clear`` a jam, ``cancel`` what it is at,
+    ``start``: its start key.
 
     ``power`` on or off, what its panel shows ``seen``; all else are faults.
     """
@@ -215,6 +216,8 @@ def _obey(station: Station, wish: dict[str, Any]) -> None:
         device.clear()
     if wish.pop("cancel", False) and device.busy:
         device.cancel(device.busy.number)
+    if wish.pop("start", False):
+        device.keys += 1
     if (power := wish.pop("power", None)) is not None:
         station.switch(on=power == "on")
     if wish.pop("seen", False):
@@ -234,6 +237,7 @@ def _state(station: Station) -> dict[str, Any]:
         "state": device.state,
         "feeder": device.adf_state,
         "shown": device.shown,
+        "keys": device.keys,
         "faults": device.faults.model_dump(),
         "delivered": device.truth,
     }

@@ -2,9 +2,16 @@ import { describe, expect, it } from 'vitest';
 import type { Run, Station } from '@/api/types';
 import { leavesOf } from './leaves';
 import { papersFor, sizeOf } from './papers';
-import { backsAfter, estimate, FIRST_WISH, fitting, hindrance, settingsOf } from './wish';
+import { backsAfter, estimate, FIRST_WISH, fitting, hindrance, settingsOf, type Wish } from './wish';
 
-const glass = { width_mm: 216, height_mm: 297, resolutions: [75, 300, 1200] };
+const pace = {
+  job_s: 2,
+  image_s: 1,
+  megapixel_s: 0.5,
+  pixel_bytes: { bitonal: 0.02, grey: 0.2, colour: 0.4 },
+  captures: 3,
+};
+const glass = { width_mm: 216, height_mm: 297, resolutions: [75, 300, 1200], pace };
 const flatbed = { id: 1, platen: glass, feeder: null, two_sided: false } as unknown as Station;
 const feeder = {
   id: 2,
@@ -40,10 +47,26 @@ describe('a wish', () => {
     expect(fitting({ ...FIRST_WISH, source: 'feeder' }, flatbed).source).toBe('platen');
   });
 
-  it('grows with the square of the resolution, and threefold for colour or nearly so', () => {
+  it('grows in bytes with the square of the resolution, in time above what is fixed', () => {
     const at = (ppi: number) => estimate({ ...FIRST_WISH, ppi }, flatbed, [], []);
     expect(at(600).bytes / at(300).bytes).toBeCloseTo(4);
-    expect(at(600).seconds / at(300).seconds).toBeCloseTo(4);
+    expect((at(600).seconds - 3) / (at(300).seconds - 3)).toBeCloseTo(4);
+    const grey = estimate({ ...FIRST_WISH, colour: 'grey' }, flatbed, [], []);
+    expect(grey.seconds - 3).toBeCloseTo((at(300).seconds - 3) / 2);
+    expect(grey.bytes).toBeCloseTo(at(300).bytes / 2);
+  });
+
+  it('is told for each frame of the glass, each side of counted sheets, and else for each sheet', () => {
+    const frame = { x: 50, y: 50, width: 25.4, height: 25.4, angle: 0 };
+    const two = estimate({ ...FIRST_WISH, ppi: 1000 }, flatbed, [frame, frame], []);
+    expect(two).toMatchObject({ images: 2, each: false });
+    expect(two.seconds).toBeCloseTo(2 * 2 + 2 * 1 + 2 * 0.5);
+    expect(two.bytes).toBeCloseTo(2e6 * 0.4);
+    const fed: Wish = { ...FIRST_WISH, source: 'feeder', sides: 'both', sheets: '5' };
+    const counted = estimate(fed, feeder, [], []);
+    const each = estimate({ ...fed, sheets: '' }, feeder, [], []);
+    expect([counted.images, counted.each, each.images, each.each]).toEqual([10, false, 2, true]);
+    expect(counted.seconds).toBeCloseTo(2 + 5 * each.seconds);
   });
 
   it('says what stands against it', () => {

@@ -132,17 +132,19 @@ export function hindrance(
   return undefined;
 }
 
-const BYTES_A_PIXEL = { bitonal: 0.02, grey: 0.22, colour: 0.4 };
-/** A4 at 300 ppi in colour on a glass takes about so long (common practice, no source). */
-const SECONDS = { platen: 10, feeder: 3 };
+/** What a pixel takes of time, by colour, against one in colour (common practice, no source; as the server learns it). */
+const SHARE = { bitonal: 0.5, grey: 0.5, colour: 1 };
 
-/** About how large and how long one capture gets; both grow with the square of the resolution. */
+/**
+ * About how large and how long one capture gets, as the station was the times before: a fixed part for each job and image, and one
+ * that grows with the square of the resolution.
+ */
 export function estimate(
   wish: Wish,
   station: Station,
   frames: readonly Frame[],
   papers: readonly PaperSize[],
-): { images: number; bytes: number; seconds: number } {
+): { images: number; bytes: number; seconds: number; each: boolean } {
   const bed = wish.source === 'platen' ? station.platen : station.feeder;
   const size =
     sizeOf(wish.paper, papers) ??
@@ -154,11 +156,17 @@ export function estimate(
   const sides = wish.source === 'feeder' ? Math.max(1, Number(wish.sheets) || 1) * (wish.sides === 'both' ? 2 : 1) : 1;
   const area = areas.reduce((sum, one) => sum + one, 0) * sides;
   const pixels = area * (wish.ppi / 25.4) ** 2;
-  const share = (area / (210 * 297)) * (wish.ppi / 300) ** 2 * (wish.colour === 'colour' ? 1 : 0.5);
+  const images = areas.length * sides;
+  // Where sheets are not counted, it is told of each of them.
+  const each = wish.source === 'feeder' && !(Number(wish.sheets) > 0);
+  const jobs = wish.source === 'platen' ? areas.length : each ? 0 : 1;
+  if (!bed) return { images, bytes: 0, seconds: 0, each };
+  const { job_s, image_s, megapixel_s, pixel_bytes } = bed.pace;
   return {
-    images: areas.length * sides,
-    bytes: pixels * BYTES_A_PIXEL[wish.colour],
-    seconds: SECONDS[wish.source] * share,
+    images,
+    each,
+    bytes: pixels * (pixel_bytes[wish.colour] ?? 0),
+    seconds: jobs * job_s + images * image_s + (pixels / 1e6) * SHARE[wish.colour] * megapixel_s,
   };
 }
 

@@ -32,7 +32,9 @@ export function FoundStations({ found: { stations, first, may, add } }: { found:
 
 /** Where it is, and what it can do. */
 function foundWords({ known_as, place, address, platen, feeder, two_sided }: FoundStation): string {
-  if (known_as) return `now at ${address.replace(/^https?:\/\//, '')}`;
+  // Two of one kind, of which nobody said where they stand, differ in nothing else.
+  const at = address.replace(/^https?:\/\//, '');
+  if (known_as) return `now at ${at}`;
   const sources = [...(platen ? ['glass'] : []), ...(feeder ? [two_sided ? 'feeder, both sides' : 'feeder'] : [])];
-  return [place || 'found nearby', sources.join(', ')].join(' · ');
+  return [...(place ? [place] : []), sources.join(', '), at].join(' · ');
 }

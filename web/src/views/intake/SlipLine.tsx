@@ -126,7 +126,7 @@ export function Estimate({
   const about = estimate(wish, station, frames, papers);
   return (
     <p className="text-right font-mono text-small text-soft" data-testid="estimate">
-      {counted(about.images, 'image')}
+      {about.each ? 'for each sheet' : counted(about.images, 'image')}
       <br />
       about {bytes(about.bytes)} · {duration(about.seconds)}
     </p>

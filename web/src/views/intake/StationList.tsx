@@ -34,7 +34,7 @@ export function StationList({ stations }: { stations: readonly Station[] }) {
                 required
               />
               <Kept
-                label="Place"
+                label="Where it stands"
                 value={station.place}
                 placeholder="by the window"
                 onKeep={(place) => describe.mutate({ id: station.id, place })}

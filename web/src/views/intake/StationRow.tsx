@@ -3,6 +3,7 @@ import type { OrderSlip, Station } from '@/api/types';
 import { sourceKey, sourcesOf } from '@/engine/capture/sentence';
 import { fitting, type Wish } from '@/engine/capture/wish';
 import type { Found } from '@/hooks/useFound';
+import { Waiting } from '@/ui/Waiting';
 import { slipWords } from '@/words/slips';
 import { CARD } from './card';
 import { Device } from './Device';
@@ -22,7 +23,7 @@ export type StationRowProps = {
 
 /** Stations as drawn devices with what they are at, kept slips as cards after them, and files. */
 export function StationRow({ stations, wish, onWish, found, slips, onSlip, children }: StationRowProps) {
-  const may = useMay('stations');
+  const [may, mayWork] = [useMay('stations'), useMay('work')];
   const chosen = wish.station === undefined ? '' : sourceKey({ station: wish.station, source: wish.source });
   return (
     <div className="flex shrink-0 flex-wrap items-stretch gap-2.5 border-b border-hairline px-6 py-2.5">
@@ -44,6 +45,7 @@ export function StationRow({ stations, wish, onWish, found, slips, onSlip, child
                 <span className="line-clamp-2 text-soft">
                   {!device.ready && <span aria-hidden="true">■ </span>}
                   {device.standing}
+                  {device.waiting && `, ${device.waiting} waits here`}
                 </span>
               </button>
             </li>
@@ -54,16 +56,17 @@ export function StationRow({ stations, wish, onWish, found, slips, onSlip, child
       {slips.length > 0 && (
         <ul aria-label="Order slips" className="contents">
           {slips.map((slip) => (
-            <li key={slip.id} className="contents">
+            <li key={slip.id} className="flex w-38 shrink-0 flex-col gap-0.5">
               <button
                 type="button"
                 disabled={slip.station === null}
                 onClick={() => onSlip(slip)}
-                className={`${CARD} border-b-2 border-slip-line bg-slip hover:border-accent disabled:text-soft`}
+                className={`${CARD} grow border-b-2 border-slip-line bg-slip hover:border-accent disabled:text-soft`}
               >
                 <span className="line-clamp-1 font-semibold">{slip.name}</span>
                 <span className="line-clamp-3 text-soft">{slipWords(slip)}</span>
               </button>
+              {mayWork && <Waiting slip={slip} />}
             </li>
           ))}
         </ul>

@@ -6,6 +6,7 @@ import type { OrderSlip } from '@/api/types';
 import { Button } from '@/ui/Button';
 import { Confirm } from '@/ui/Confirm';
 import { Cross } from '@/ui/signs';
+import { Waiting } from '@/ui/Waiting';
 import { slipWords } from '@/words/slips';
 
 /** Saved capture jobs as the slips they are: one press starts a new stack with each. */
@@ -36,6 +37,7 @@ export function OrderSlips() {
                 {slip.station === null ? 'Its station is not there any more.' : slipWords(slip)}
               </span>
             </button>
+            {may && <Waiting slip={slip} />}
             {may && <DeleteSlip slip={slip} />}
           </li>
         ))}

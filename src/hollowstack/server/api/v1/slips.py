@@ -8,7 +8,7 @@ from hollowstack.core.arrange.order import DocumentsAfter
 from hollowstack.core.page.paper_sizes import PAPER_SIZES
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
-from hollowstack.server.capture import slips, watching
+from hollowstack.server.capture import slips, waiting, watching
 from hollowstack.server.capture.models import OrderSlip, Run, Watch
 from hollowstack.server.capture.settings import CaptureSettings
 from hollowstack.server.stacks.models import Stack
@@ -39,6 +39,10 @@ class SlipOut(Schema):
     treatment: str
     new_document_after: DocumentsAfter
     naming: str
+    waiting: bool
+    """Whether it waits at its station: paper laid in, or the device's key, starts it."""
+    waiting_problem: str
+    """Why what was due could not be started."""
 
 
 class Started(Schema):
@@ -89,7 +93,7 @@ def list_paper_sizes(request: Request) -> list[PaperOut]:
 @router.get("/order-slips", response=list[SlipOut])
 def list_order_slips(request: Request) -> list[SlipOut]:
     """All order slips, by name."""
-    return [_slip(slip) for slip in OrderSlip.objects.select_related("station")]
+    return [_slip(slip) for slip in OrderSlip.objects.select_related("station").prefetch_related("waiting")]
 
 
 @router.post("/order-slips", response={201: SlipOut, 404: Problem})
@@ -113,6 +117,20 @@ def start_order_slip(request: Request, slip_id: int) -> Status[Started]:
     return Status(201, Started(run=run.pk, stack=run.stack_id))
 
 
+@router.put("/order-slips/{int:slip_id}/waiting", response={200: SlipOut, 404: Problem})
+def put_waiting_slip(request: Request, slip_id: int) -> SlipOut:
+    """Let it wait at its station, in the place of the one that waited there."""
+    return _slip(waiting.wait(slip_id, request.user).slip)
+
+
+@router.delete("/order-slips/{int:slip_id}/waiting", response={204: None, 404: Problem})
+def delete_waiting_slip(request: Request, slip_id: int) -> Status[None]:
+    """Take a waiting slip back; what it has started goes on."""
+    OrderSlip.objects.get(pk=slip_id)
+    waiting.no_longer(slip_id)
+    return Status(204, None)
+
+
 @router.get("/stacks/{int:stack_id}/watch", response={200: WatchOut, 404: Problem})
 def get_watch(request: Request, stack_id: int) -> WatchOut:
     """The stack's watched folder."""
@@ -127,7 +145,10 @@ def put_watch(request: Request, stack_id: int, watch: WatchIn) -> WatchOut:
 
 
 def _slip(slip: OrderSlip) -> SlipOut:
+    waits = list(slip.waiting.all())
     return SlipOut(
+        waiting=bool(waits),
+        waiting_problem=waits[0].problem if waits else "",
         id=slip.pk,
         name=slip.name,
         station=slip.station_id,

@@ -13,10 +13,10 @@ from hollowstack.core.run.steps import frames_step
 from hollowstack.core.run.worker import PageWorker
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
-from hollowstack.server.capture import halves, prescan, services
-from hollowstack.server.capture.escl import StationError
+from hollowstack.server.capture import halves, learning, prescan, services
+from hollowstack.server.capture.escl import SourceCapabilities, StationError
 from hollowstack.server.capture.escl import Status as ScannerStatus
-from hollowstack.server.capture.models import FoundStation, Run, Station
+from hollowstack.server.capture.models import FoundStation, Run, Station, WaitingSlip
 from hollowstack.server.capture.settings import CaptureSettings
 from hollowstack.server.errors import Refused
 from hollowstack.server.stacks.models import Source
@@ -39,6 +39,22 @@ class SourceOut(Schema):
     resolutions: list[int]
 
 
+class PaceOut(Schema):
+    """What a source takes by its own captures: seconds for a job, an image, a megapixel in colour; bytes for a pixel."""
+
+    job_s: float
+    image_s: float
+    megapixel_s: float
+    pixel_bytes: dict[str, float]
+    captures: int
+
+
+class StationSource(SourceOut):
+    """A source of a station on the list."""
+
+    pace: PaceOut
+
+
 class StationOut(Schema):
     """A station, how it stands in a word or two, and what to do about it."""
 
@@ -46,14 +62,16 @@ class StationOut(Schema):
     name: str
     place: str
     address: str
-    platen: SourceOut | None
-    feeder: SourceOut | None
+    platen: StationSource | None
+    feeder: StationSource | None
     two_sided: bool
     standing: str
     advice: str
     ready: bool
     run: int | None
     """The capture that it is at, or that waits for somebody."""
+    waiting: str
+    """The order slip that waits here for paper, or for the device's key; empty where none does."""
 
 
 class StationIn(Schema):
@@ -289,14 +307,22 @@ def _station(station: Station, status: ScannerStatus | StationError) -> StationO
         name=station.name,
         place=station.place,
         address=station.address,
-        platen=SourceOut.model_validate(can.platen) if can.platen else None,
-        feeder=SourceOut.model_validate(can.feeder) if can.feeder else None,
+        platen=_source(station, "platen", can.platen),
+        feeder=_source(station, "feeder", can.feeder),
         two_sided=can.two_sided,
         standing=words,
         advice=advice,
         ready=words.startswith("ready"),
         run=run.pk if run else None,
+        waiting=waits.slip.name if (waits := WaitingSlip.objects.filter(station=station).first()) else "",
     )
+
+
+def _source(station: Station, name: str, can: SourceCapabilities | None) -> StationSource | None:
+    if can is None:
+        return None
+    pace = PaceOut.model_validate(learning.pace_of(station, name), from_attributes=True)
+    return StationSource(width_mm=can.width_mm, height_mm=can.height_mm, resolutions=list(can.resolutions), pace=pace)
 
 
 def _run(run: Run) -> RunOut:

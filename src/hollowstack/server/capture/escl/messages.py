@@ -14,6 +14,8 @@ from defusedxml.common import DefusedXmlException
 
 SCAN = "http://schemas.hp.com/imaging/escl/2011/05/03"
 PWG = "http://www.pwg.org/schemas/2010/12/sm"
+STATION = "urn:x-hollowstack:station"
+"""What eSCL has no element for."""
 UNITS_PER_MM = 300 / 25.4
 Source = Literal["Platen", "Feeder"]
 Colour = Literal["BlackAndWhite1", "Grayscale8", "RGB24"]
@@ -53,6 +55,8 @@ class Status:
     state: str
     feeder: str
     jobs: dict[str, str]
+    keys: int = 0
+    """How often its own start key was pressed, where it tells; no element of eSCL, so in a namespace of its own."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,7 +94,8 @@ def read_status(body: bytes) -> Status:
     state = root.findtext(f"{{{PWG}}}State")
     if state is None:
         raise NotEscl
-    return Status(state, root.findtext(f"{{{SCAN}}}AdfState") or "", jobs)
+    keys = root.findtext(f"{{{STATION}}}StartKey") or ""
+    return Status(state, root.findtext(f"{{{SCAN}}}AdfState") or "", jobs, int(keys) if keys.isdecimal() else 0)
 
 
 def write_settings(settings: ScanSettings) -> bytes:

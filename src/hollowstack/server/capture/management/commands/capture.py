@@ -1,5 +1,5 @@
 """``manage.py capture``: the capture process. Takes up every run that is wanted, or that another one left under way,
-looks into watched folders, listens for stations, and lets bind what is to be bound once it is ready."""
+looks into watched folders, listens for stations, starts slips that wait at one, and binds what is to be bound."""
 
 import logging
 import os
@@ -23,6 +23,7 @@ from hollowstack.server.capture.finding.finder import Finder
 from hollowstack.server.capture.models import Run, Watch
 from hollowstack.server.capture.services import OPEN
 from hollowstack.server.capture.slips import bind_what_is_ready
+from hollowstack.server.capture.waiting import Porter
 from hollowstack.server.capture.watching import Watcher
 from hollowstack.server.storage.locks import AlreadyRunning, only_one
 from hollowstack.server.storage.news import News
@@ -74,7 +75,7 @@ class Captures:
         self._me = uuid.uuid4().hex
         self._at_work: dict[int, tuple[Carrier, threading.Thread]] = {}
         self._watcher, self._followed = Watcher(), 0.0
-        self._finder = Finder()
+        self._finder, self._porter = Finder(), Porter()
         self._news, self._new, self._watching = News(_LEAST_SECONDS), True, True
 
     def run(self) -> None:
@@ -95,6 +96,7 @@ class Captures:
                 wait = min(_MOST_WAIT, wait * 2)
         self._watcher.close()
         self._finder.close()
+        self._porter.close()
         for carrier, _ in self._at_work.values():
             carrier.halt()
         for _, thread in self._at_work.values():

@@ -1,0 +1,119 @@
+"""Order slips that wait at a station: paper that is laid in, or the device's own key, starts them without a browser."""
+
+import logging
+import threading
+from concurrent.futures import ThreadPoolExecutor
+
+from django.contrib.auth.models import User
+from django.db import DatabaseError, connection, transaction
+
+from hollowstack.core.page.errors import HollowStackError
+from hollowstack.server.capture import services, slips
+from hollowstack.server.capture.ending import LOADED
+from hollowstack.server.capture.escl import Status
+from hollowstack.server.capture.models import OrderSlip, Run, WaitingSlip
+from hollowstack.server.errors import Refused
+
+log = logging.getLogger("hollowstack.capture")
+_LOOK_SECONDS = 1.5
+_ANSWER_SECONDS = 2.0
+_AT_ONCE = 8
+
+
+def wait(slip_id: int, user: User | None) -> WaitingSlip:
+    """Let a slip wait at its station, in the place of the one that waited there.
+
+    Raises:
+        Refused: The station is gone, or its glass has no way to tell that paper lies on it.
+    """
+    with transaction.atomic():
+        slip = OrderSlip.objects.select_related("station").get(pk=slip_id)
+        if slip.station is None:
+            raise Refused("The station of this order slip is no longer here: add it again and keep the slip once more.")
+        waiting, _ = WaitingSlip.objects.update_or_create(
+            station=slip.station, defaults={"slip": slip, "by": user, "seen": "", "keys": None, "problem": ""}
+        )
+    return waiting
+
+
+def no_longer(slip_id: int) -> None:
+    """Take a waiting slip back; what it has started goes on."""
+    WaitingSlip.objects.filter(slip_id=slip_id).delete()
+
+
+class Porter:
+    """Looks at the stations at which slips wait, in a thread of its own, and starts what is due."""
+
+    def __init__(self) -> None:
+        self._closing = threading.Event()
+        self._thread = threading.Thread(target=self._work, name="waiting slips", daemon=True)
+        self._thread.start()
+
+    def close(self) -> None:
+        """Start nothing more."""
+        self._closing.set()
+        self._thread.join(2 * _ANSWER_SECONDS)
+
+    def _work(self) -> None:
+        while not self._closing.wait(_LOOK_SECONDS):
+            try:
+                look()
+            except DatabaseError as error:
+                log.warning("slips that wait cannot be looked after now: %s", error)
+                connection.close_if_unusable_or_obsolete()
+        connection.close()
+
+
+def look() -> None:
+    """Ask every station at which a slip waits how it stands, and start the slips whose time has come."""
+    busy = Run.objects.filter(state__in=[*services.OPEN, Run.State.STOPPED], station__isnull=False).values("station")
+    waiting = list(WaitingSlip.objects.exclude(station__in=busy).select_related("station", "slip", "by"))
+    if not waiting:
+        return
+    with ThreadPoolExecutor(min(_AT_ONCE, len(waiting))) as pool:
+        told = list(pool.map(_status, [one.station.address for one in waiting]))
+    for one, status in zip(waiting, told, strict=True):
+        if status is not None:
+            _look_at(one, status)
+
+
+def _status(address: str) -> Status | None:
+    try:
+        with services.talk_to(address, _ANSWER_SECONDS) as client:
+            return client.status()
+    except HollowStackError:  # a station that is away is no reason to stop waiting for it
+        return None
+
+
+def _look_at(one: WaitingSlip, status: Status) -> None:
+    """Start it where its key was pressed, or paper lies there at a second look: whoever lays a pile in needs a moment."""
+    pressed = one.keys is not None and status.keys > one.keys
+    lies = status.feeder == LOADED and one.slip.settings.get("source") == "feeder"
+    seen = "" if one.seen == WaitingSlip.Seen.STARTED and _is_through(one) else one.seen
+    due = pressed or (lies and seen == WaitingSlip.Seen.PAPER)
+    if due and status.state != "Idle":
+        return  # somebody else is at it: it is due as soon as they are done
+    problem = _start(one) if due else one.problem if lies else ""
+    if due:
+        seen = WaitingSlip.Seen.STARTED
+    elif not lies:
+        seen = ""
+    elif not seen:
+        seen = WaitingSlip.Seen.PAPER
+    if (seen, status.keys, problem) != (one.seen, one.keys, one.problem):
+        WaitingSlip.objects.filter(pk=one.pk).update(seen=seen, keys=status.keys, problem=problem)
+
+
+def _is_through(one: WaitingSlip) -> bool:
+    """Whether all paper of the load before has gone through, so that what lies there now was laid in since."""
+    last = Run.objects.filter(station=one.station_id).order_by("-pk").first()
+    return last is not None and last.state == Run.State.DONE and not last.outcome
+
+
+def _start(one: WaitingSlip) -> str:
+    """Returns why it could not be started; empty where it was."""
+    try:
+        slips.start(one.slip_id, one.by)
+    except HollowStackError as error:
+        return str(error)
+    return ""
