@@ -53,9 +53,9 @@ class Pace:
 
 def learned(source: str, took: Sequence[Took]) -> Pace:
     """A source's pace from its captures; the common one where there are none. ``source`` is platen or feeder."""
-    seconds = _seconds(np.array(_COMMON[source]), took)
+    job, image, megapixel = (round(float(value), 4) for value in _seconds(np.array(_COMMON[source]), took))
     sizes = {colour: _bytes(colour, took) for colour in _COLOURS}
-    return Pace(*(round(float(value), 4) for value in seconds), sizes, len(took))
+    return Pace(job, image, megapixel, sizes, len(took))
 
 
 def _seconds(common: np.ndarray, took: Sequence[Took]) -> np.ndarray:
