@@ -21,7 +21,7 @@ export function Waiting({ slip }: { slip: OrderSlip }) {
         disabled={wait.isPending}
         onClick={() => wait.mutate({ id: slip.id, on: !slip.waiting })}
       >
-        {slip.waiting ? 'Stop waiting' : 'Let it wait there'}
+        {slip.waiting ? 'Stop waiting' : slip.settings.source === 'feeder' ? 'Wait for paper' : 'Wait for its key'}
       </Button>
     </span>
   );

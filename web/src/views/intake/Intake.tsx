@@ -73,6 +73,8 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
   const { frames } = glass.state;
   const hindered = hindrance(wish, station, frames, page?.id);
   const half = wish.source === 'feeder' && wish.sides === 'apart' ? (loads.left ? 'backs' : 'fronts') : '';
+  // Of the backs it is known how many there are.
+  const told = half === 'backs' ? { ...wish, sheets: String(loads.left) } : wish;
   const load = !run || files.shown ? 'none' : isOpen(run) ? 'open' : run.state === 'stopped' ? 'stopped' : 'over';
   const platen = wish.source === 'platen' && !!station?.platen;
   const busy = starting || weaving || (run !== undefined && (platen || load === 'open' || load === 'stopped'));
@@ -171,7 +173,7 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
                 stations={stations}
                 station={station}
                 papers={papers}
-                wish={wish}
+                wish={told}
                 onWish={setWish}
                 frames={frames}
                 onNoFrames={() => glass.happen({ kind: 'frames', frames: [] })}
@@ -190,7 +192,7 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
           </div>
           {station && (
             <div className="flex max-w-72 flex-wrap items-start justify-end gap-x-4 gap-y-1 text-right">
-              <Estimate wish={wish} station={station} frames={frames} papers={papers} />
+              <Estimate wish={told} station={station} frames={frames} papers={papers} />
               <SaveSlip wish={wish} station={station} stack={stack} papers={papers} />
             </div>
           )}
