@@ -1,5 +1,6 @@
 import { type KeyboardEvent, memo, type PointerEvent, useEffect, useRef } from 'react';
 import type { EdgeLine } from '@/api/types';
+import { lineAt, PileOnCanvas } from './pile';
 
 export type ForeEdgeProps = {
   lines: readonly EdgeLine[];
@@ -16,9 +17,6 @@ export type ForeEdgeProps = {
   className?: string;
 };
 
-const THINNEST = 1;
-const THICKEST = 9;
-
 /** The stack seen from its side: one line a page, as long as the page is tall, as light as it is; a gap where it is
  * aside, a hollow mark beside pages to review, a solid one beside failed ones. */
 export const ForeEdge = memo(function ForeEdge(props: ForeEdgeProps) {
@@ -26,15 +24,19 @@ export const ForeEdge = memo(function ForeEdge(props: ForeEdgeProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const start = useRef<number>(undefined);
   const last = useRef<number>(undefined);
+  const drawing = useRef<PileOnCanvas>(undefined);
   useEffect(() => {
     const element = canvas.current;
     if (!element) return;
-    const draw = () => paint(element, lines, current, chosen);
-    draw();
-    const observer = new ResizeObserver(draw);
+    const made = new PileOnCanvas(element);
+    drawing.current = made;
+    const observer = new ResizeObserver(([entry]) => {
+      if (entry) made.resize(entry.contentRect.width, entry.contentRect.height);
+    });
     observer.observe(element);
     return () => observer.disconnect();
-  }, [lines, current, chosen]);
+  }, []);
+  useEffect(() => drawing.current?.show({ lines, current, chosen }), [lines, current, chosen]);
 
   if (!onGo) return <canvas ref={canvas} className={className} />;
 
@@ -88,69 +90,3 @@ export const ForeEdge = memo(function ForeEdge(props: ForeEdgeProps) {
     />
   );
 });
-
-/** Thickness of a line and the height of the whole pile, in CSS pixels. */
-export function pile(height: number, count: number): { pitch: number; total: number } {
-  const pitch = count > 0 ? Math.min(THICKEST, Math.max(0.2, height / count)) : THICKEST;
-  return { pitch, total: pitch * count };
-}
-
-/** The 0-based line at a distance from the top. */
-export function lineAt(y: number, height: number, count: number): number {
-  const { pitch } = pile(height, count);
-  return Math.max(0, Math.min(count - 1, Math.floor(y / pitch)));
-}
-
-function paint(
-  canvas: HTMLCanvasElement,
-  lines: readonly EdgeLine[],
-  current: number | undefined,
-  chosen: ReadonlySet<number> | undefined,
-) {
-  const { clientWidth: width, clientHeight: height } = canvas;
-  const ratio = window.devicePixelRatio || 1;
-  canvas.width = Math.round(width * ratio);
-  canvas.height = Math.round(height * ratio);
-  const pen = canvas.getContext('2d');
-  if (!pen) return;
-  pen.scale(ratio, ratio);
-  const style = getComputedStyle(canvas);
-  const colour = (name: string) => style.getPropertyValue(name);
-  const { pitch } = pile(height, lines.length);
-  const thickness = Math.max(Math.min(THINNEST, pitch), pitch * 0.72);
-  const margin = width > 60 ? 12 : 7;
-  const tallest = Math.max(1, ...lines.map((line) => line.height_mm));
-  for (const [index, line] of lines.entries()) {
-    const y = index * pitch;
-    if (chosen?.has(index)) {
-      pen.fillStyle = colour('--color-surround-ink');
-      pen.fillRect(width - 4, y, 4, Math.max(pitch, 1));
-    }
-    const length = line.height_mm > 0 ? (width - margin - 2) * (0.28 + 0.72 * (line.height_mm / tallest)) : width * 0.3;
-    if (line.state === 'aside') {
-      pen.fillStyle = colour('--color-surround-ink');
-      pen.fillRect(margin, y + thickness / 2, 3, Math.min(1, thickness));
-    } else {
-      const tone = line.height_mm > 0 ? line.tone : 110;
-      pen.fillStyle = `rgb(${tone} ${tone} ${tone})`;
-      pen.fillRect(margin, y, length, thickness);
-    }
-    if (line.state === 'failed' || line.verdict === 'review') {
-      const size = Math.min(6, Math.max(2, thickness));
-      pen.fillStyle = colour('--color-surround-ink');
-      pen.strokeStyle = colour('--color-surround-ink');
-      if (line.state === 'failed') pen.fillRect(2, y + (thickness - size) / 2, size, size);
-      else pen.strokeRect(2.5, y + (thickness - size) / 2 + 0.5, size - 1, size - 1);
-    }
-  }
-  if (current !== undefined && lines[current]) {
-    // Two lines, one of which is seen on whatever lies beneath.
-    const [y, high] = [current * pitch - 1.5, Math.max(4, thickness + 3)];
-    pen.lineWidth = 4;
-    pen.strokeStyle = colour('--color-paper');
-    pen.strokeRect(margin - 2, y, width - margin, high);
-    pen.lineWidth = 2;
-    pen.strokeStyle = colour('--color-surround-ink');
-    pen.strokeRect(margin - 2, y, width - margin, high);
-  }
-}

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { bytes, counted, figure, numbers } from '@/words/figures';
-import { lineAt, pile } from './ForeEdge';
 import { distribution } from './Gauge';
+import { lineAt, pile } from './pile';
 
 const pages = (of: number) => Array.from({ length: of }, (_, at) => ({ number: at + 1 }));
 
