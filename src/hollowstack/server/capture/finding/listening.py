@@ -8,7 +8,7 @@ from types import TracebackType
 from typing import Self
 
 import ifaddr
-from zeroconf import ServiceBrowser, ServiceListener, Zeroconf
+from zeroconf import Error, ServiceBrowser, ServiceListener, Zeroconf
 
 from hollowstack.server.capture.finding.announcements import KINDS, Announcement, read
 
@@ -41,7 +41,11 @@ class Listening:
 
     def heard(self, zeroconf: Zeroconf, kind: str, service: str) -> None:
         """A station has come, or says something else of itself."""
-        said = zeroconf.get_service_info(kind, service, _ANSWER_MS)
+        try:
+            said = zeroconf.get_service_info(kind, service, _ANSWER_MS)
+        except Error as error:  # what is said on a network may be anything
+            log.info("%r announces itself as a station, and is none: %s", service, error)
+            return None
         found = said and read(service, kind, said.properties, said.parsed_addresses(), said.port)
         if not found:
             log.info("%s announces itself as a station, and says too little to be spoken to", service)
