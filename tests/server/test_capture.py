@@ -694,3 +694,20 @@ def test_a_look_at_a_station_that_may_not_be_gone_to_stops_nobody(glass, setting
     settings.STATION_NETWORKS = ()
     prescan.let_go(unclaimed=0.0)
     assert list((tmp_path / "prescans").iterdir()) == []
+
+
+@pytest.mark.parametrize(("turn", "override"), [(0, {}), (90, {"turn": 90}), (270, {"turn": 270})])
+def test_a_page_of_the_glass_is_upright_as_it_was_seen(glass, stack, turn, override):
+    capture(glass, stack, source="platen", turn=turn)
+    assert Page.objects.get(stack=stack).override == override
+
+
+def test_a_turned_frame_seen_sideways_is_cut_out_and_turned(glass, stack):
+    capture(glass, stack, source="platen", turn=90, frames=[[100.0, 100.0, 80.0, 50.0, 12.0]])
+    override = Page.objects.get(stack=stack).override
+    assert (override["turn"], len(override["quad"])) == (90, 4)
+
+
+def test_what_a_feeder_draws_in_is_not_turned(feeder, stack):
+    capture(feeder, stack, turn=90)
+    assert {str(page.override) for page in Page.objects.filter(stack=stack)} == {"{}"}

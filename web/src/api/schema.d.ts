@@ -3660,6 +3660,12 @@ export interface components {
                 number
             ][];
             /**
+             * Turn
+             * @default 0
+             * @enum {integer}
+             */
+            turn: 0 | 90 | 180 | 270;
+            /**
              * Name
              * @default page
              */

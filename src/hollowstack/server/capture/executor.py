@@ -8,6 +8,7 @@ import logging
 import threading
 import time
 from pathlib import Path
+from typing import Any
 
 from django.conf import settings
 from django.core.exceptions import ObjectDoesNotExist
@@ -235,10 +236,15 @@ class Carrier:
         self._run.received = index + 1
 
     def _frame(self, page: Page, index: int) -> None:
-        """A frame that was turned on the glass is cut out along its own sides."""
-        if quad := self._quad(index):
-            page.override = {"quad": quad}
+        """A frame that was turned on the glass is cut out along its own sides; a page is upright as it was seen."""
+        if override := self._seen_as(index):
+            page.override = override
             plan_or_mark(page.stack, [page], ["override"])
+
+    def _seen_as(self, index: int) -> dict[str, Any]:
+        quad = self._quad(index)
+        turned = self._wish.turn if self._wish.source == "platen" else 0
+        return ({"quad": quad} if quad else {}) | ({"turn": turned} if turned else {})
 
     def _quad(self, index: int) -> list[tuple[float, float]] | None:
         if self._wish.source != "platen" or not self._wish.frames:
@@ -253,8 +259,7 @@ class Carrier:
 
     def _replace(self, name: str, sha256: str, size: int) -> None:
         source = batches.add_source(self._batch, batches.Coming(0, name, sha256, size))
-        quad = self._quad(0)
-        batches.replace_page(self._batch, source, self._wish.page or 0, {"quad": quad} if quad else None)
+        batches.replace_page(self._batch, source, self._wish.page or 0, self._seen_as(0) or None)
 
     def _recover(self) -> None:
         """An image that had come whole when the process died."""

@@ -28,6 +28,8 @@ class CaptureSettings(BaseModel):
     """Width and height; None takes each sheet as large as it is."""
     frames: list[tuple[float, float, float, float, float]] = Field(default=[], max_length=200)
     """On the glass: centre x and y, width, height, clockwise turn in degrees; each becomes a page. None: the paper."""
+    turn: Literal[0, 90, 180, 270] = 0
+    """On the glass: how far the view was turned, clockwise in degrees; the pages are turned so. 0: as they are measured."""
     name: str = Field("page", max_length=80)
     """Files are named so, with a running number."""
     place: Literal["end", "after", "instead"] = "end"

@@ -21,7 +21,7 @@ from hollowstack.server.treatments import versions
 
 _FILLED_IN = ("date", "number")
 _BRACES = re.compile(r"\{([^{}]*)\}")
-_OF_THE_MOMENT: dict[str, Any] = {"frames": [], "place": "end", "page": None, "sheets": None, "half": ""}
+_OF_THE_MOMENT: dict[str, Any] = {"frames": [], "turn": 0, "place": "end", "page": None, "sheets": None, "half": ""}
 """Settings that belong to what lies there now, and not on a slip."""
 
 

@@ -76,16 +76,24 @@ describe('a wish', () => {
     expect(hindrance(FIRST_WISH, flatbed, [], undefined)).toBeUndefined();
   });
 
+  it('turns the pages as the glass is seen, and those of a feeder not', () => {
+    const asked = { frames: [], page: undefined, half: '', backs: 0, papers: [] } as const;
+    const turns = [0, 1, 2, 3, 4].map((quarter) => settingsOf(FIRST_WISH, { ...asked, quarter }).turn);
+    expect(turns).toEqual([0, 90, 180, 270, 0]);
+    expect(settingsOf({ ...FIRST_WISH, source: 'feeder' }, { ...asked, quarter: 1 }).turn).toBe(0);
+  });
+
   it('names the page only where it matters', () => {
-    expect(settingsOf(FIRST_WISH, { frames: [], page: 7, half: '', backs: 0, papers: [] }).page).toBeNull();
+    expect(settingsOf(FIRST_WISH, { frames: [], page: 7, half: '', backs: 0, quarter: 0, papers: [] }).page).toBeNull();
     expect(
-      settingsOf({ ...FIRST_WISH, place: 'after' }, { frames: [], page: 7, half: '', backs: 0, papers: [] }).page,
+      settingsOf({ ...FIRST_WISH, place: 'after' }, { frames: [], page: 7, half: '', backs: 0, quarter: 0, papers: [] })
+        .page,
     ).toBe(7);
   });
 });
 
 describe('the backs of fronts that are in', () => {
-  const asked = { frames: [], page: undefined, papers: [] };
+  const asked = { frames: [], page: undefined, quarter: 0, papers: [] };
 
   it('are captured as the fronts were, and as many as there are', () => {
     const fronts = { station: 4, settings: { ppi: 200, colour: 'grey', name: 'ledger' } } as Run;

@@ -66,10 +66,35 @@ describe('a first look', () => {
 });
 
 describe('frames', () => {
-  it('stay for the next page until what lay there is in', () => {
-    const drawn: Happening = { kind: 'frames', frames: [frame(30), frame(60)] };
-    expect(having(station(1), drawn).state.frames).toHaveLength(2);
-    expect(having(station(1), drawn, { kind: 'clear' }).state.frames).toEqual([]);
+  const drawn: Happening = { kind: 'frames', frames: [frame(30), frame(90)] };
+
+  it('stay as they are at a second look where their items did not move', () => {
+    const { state } = having(
+      station(1),
+      drawn,
+      look,
+      begun(1),
+      shown(1),
+      proposed(1, frame(32.9), frame(94), frame(150)),
+    );
+    expect(state.frames.map(({ x }) => x)).toEqual([30, 94, 150]);
+    const larger = { ...frame(30), width: 46.5 };
+    expect(having(station(1), drawn, look, begun(1), shown(1), proposed(1, larger)).state.frames).toEqual([larger]);
+  });
+
+  it('stay where a look finds nothing, and that is said', () => {
+    const bare = having(station(1), look, begun(1), shown(1), proposed(1)).state;
+    expect([bare.frames, bare.nothing]).toEqual([[], true]);
+    const kept = having(station(1), drawn, look, begun(1), shown(1), proposed(1)).state;
+    expect([kept.frames.length, kept.nothing]).toEqual([2, true]);
+    expect(having(station(1), look, begun(1), shown(1), proposed(1), look).state.nothing).toBe(false);
+  });
+
+  it('are not taken away by a look that is refused or breaks off', () => {
+    expect(having(station(1), drawn, look, { kind: 'refused', asked: 1 }).state.frames).toHaveLength(2);
+    expect(having(station(1), drawn, look, look, { kind: 'refused', asked: 2 }).state.frames).toHaveLength(2);
+    const broken: Happening = { kind: 'broken', picture: 'p1' };
+    expect(having(station(1), drawn, look, begun(1), broken).state.frames).toHaveLength(2);
   });
 
   it('deleted leave the hand on the one that comes to their place', () => {

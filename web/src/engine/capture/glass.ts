@@ -20,6 +20,10 @@ export type Glass = {
   chosen: number | undefined;
   /** Frames were drawn by hand since the last look: proposals do not take their place. */
   drawn: boolean;
+  /** As they were before the look that is under way: those whose items lie where they lay stay as they are. */
+  before: readonly Frame[];
+  /** The last look found nothing. */
+  nothing: boolean;
   /** Quarter turns of the view. */
   quarter: number;
   /** Counts looks. */
@@ -32,6 +36,8 @@ export const BARE: Glass = {
   frames: [],
   chosen: undefined,
   drawn: false,
+  before: [],
+  nothing: false,
   quarter: 0,
   asked: 0,
 };
@@ -48,9 +54,7 @@ export type Happening =
   | { kind: 'choose'; frame: number | undefined }
   | { kind: 'delete'; frame: number }
   | { kind: 'new frame'; width: number; height: number }
-  | { kind: 'turn view' }
-  /** What lay there is in. */
-  | { kind: 'clear' };
+  | { kind: 'turn view' };
 
 export type Instruction = { do: 'ask'; asked: number; station: number } | { do: 'propose'; nonce: string };
 
@@ -71,6 +75,8 @@ export function glass(state: Glass, happened: Happening): [Glass, Instruction[]]
         frames: [],
         chosen: undefined,
         drawn: false,
+        before: state.frames.length ? state.frames : state.before,
+        nothing: false,
       };
       return [next, [{ do: 'ask', asked, station: state.station }]];
     }
@@ -82,13 +88,17 @@ export function glass(state: Glass, happened: Happening): [Glass, Instruction[]]
       return [{ ...state, look: { ...look, stage: 'seen' } }, [{ do: 'propose', nonce: look.nonce }]];
     case 'broken':
       if (!('picture' in look) || look.picture !== happened.picture) return [state, []];
-      return [{ ...state, look: { stage: 'none' } }, []];
+      return [asBefore(state), []];
     case 'refused':
       if (look.stage !== 'asked' || look.asked !== happened.asked) return [state, []];
-      return [{ ...state, look: { stage: 'none' } }, []];
+      return [asBefore(state), []];
     case 'proposed': {
       const mine = 'nonce' in look && look.nonce === happened.nonce;
-      return mine && !state.drawn ? [{ ...state, frames: happened.frames }, []] : [state, []];
+      if (!mine || state.drawn) return [state, []];
+      // Where nothing is seen there may be something all the same: white on a white lid.
+      const nothing = happened.frames.length === 0;
+      const frames = nothing ? state.before : happened.frames.map((one) => state.before.find(near(one)) ?? one);
+      return [{ ...state, frames, before: [], nothing }, []];
     }
     case 'frames':
       return [{ ...state, frames: happened.frames, drawn: true }, []];
@@ -107,10 +117,21 @@ export function glass(state: Glass, happened: Happening): [Glass, Instruction[]]
     }
     case 'turn view':
       return [{ ...state, quarter: (state.quarter + 1) % 4 }, []];
-    case 'clear':
-      return [{ ...state, look: { stage: 'none' }, frames: [], chosen: undefined, drawn: false }, []];
   }
 }
+
+/** A look that came to nothing takes no frames with it. */
+function asBefore(state: Glass): Glass {
+  const frames = state.drawn || state.frames.length ? state.frames : state.before;
+  return { ...state, look: { stage: 'none' }, frames, before: [] };
+}
+
+/** An item that was not touched is found again within so many mm. */
+const NEAR_MM = 3;
+const near = (one: Frame) => (other: Frame) =>
+  Math.hypot(one.x - other.x, one.y - other.y) <= NEAR_MM &&
+  Math.abs(one.width - other.width) <= 2 * NEAR_MM &&
+  Math.abs(one.height - other.height) <= 2 * NEAR_MM;
 
 /** The picture of what lies there, and whether it is still coming. */
 export const pictureOf = ({ look }: Glass): string | undefined => ('picture' in look ? look.picture : undefined);

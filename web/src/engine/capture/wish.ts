@@ -70,16 +70,20 @@ export function fitting(wish: Wish, station: Station | undefined): Wish {
 const nearest = (steps: readonly number[], to: number) =>
   steps.reduce((best, step) => (Math.abs(step - to) < Math.abs(best - to) ? step : best));
 
+const TURNS = [0, 90, 180, 270] as const;
+
 export type Asked = {
   frames: readonly Frame[];
   page: number | undefined;
   half: '' | 'fronts' | 'backs';
   /** How many backs are to come. */
   backs: number;
+  /** Quarter turns of the view of the glass. */
+  quarter: number;
   papers: readonly PaperSize[];
 };
 
-export function settingsOf(wish: Wish, { frames, page, half, backs, papers }: Asked): CaptureSettings {
+export function settingsOf(wish: Wish, { frames, page, half, backs, quarter, papers }: Asked): CaptureSettings {
   // Of the backs it is known how many there are.
   const sheets = half === 'backs' ? backs : Number(wish.sheets);
   return {
@@ -90,6 +94,7 @@ export function settingsOf(wish: Wish, { frames, page, half, backs, papers }: As
     paper: sizeOf(wish.paper, papers),
     frames:
       wish.source === 'platen' ? frames.map(({ x, y, width, height, angle }) => [x, y, width, height, angle]) : [],
+    turn: wish.source === 'platen' ? (TURNS[quarter % 4] ?? 0) : 0,
     name: wish.name.trim() || 'page',
     place: wish.place,
     page: wish.place === 'end' ? null : (page ?? null),

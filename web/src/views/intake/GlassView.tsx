@@ -40,10 +40,14 @@ export function GlassView({ glass, station, wish, papers, capture, onLook, onNew
         </Button>
         <p className="min-h-10 min-w-0 flex-1 basis-56 content-center text-small">
           {frames.length
-            ? `${frames.length === 1 ? '1 frame' : `${frames.length} frames`}, a page each. Frames stay for the next page.`
-            : pictureOf(state)
-              ? 'No frame: what the slip says is captured.'
-              : 'Lay the sheet face down, its corner at the mark.'}
+            ? state.nothing
+              ? 'Nothing new was found: your frames are as they were.'
+              : `${frames.length === 1 ? '1 frame' : `${frames.length} frames`}, a page each. Frames stay for the next page.`
+            : state.nothing
+              ? 'Nothing was found there. Is the paper on the glass, and not in the feeder? What the slip says is captured all the same.'
+              : pictureOf(state)
+                ? 'No frame: what the slip says is captured.'
+                : 'Lay the sheet face down, its corner at the mark.'}
         </p>
         {frame && (
           <p className="font-mono text-small" data-testid="frame-size">

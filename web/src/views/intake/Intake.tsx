@@ -77,14 +77,21 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
   const told = half === 'backs' ? { ...wish, sheets: String(loads.left) } : wish;
   const load = !run || files.shown ? 'none' : isOpen(run) ? 'open' : run.state === 'stopped' ? 'stopped' : 'over';
   const platen = wish.source === 'platen' && !!station?.platen;
-  const busy = starting || weaving || (run !== undefined && (platen || load === 'open' || load === 'stopped'));
+  const busy = starting || weaving || load === 'open' || load === 'stopped';
   const onGlass = platen && !run && !weaving && !files.shown;
   const capture = () => {
     if (!station || hindered) return;
     loads.happen({ kind: 'begin' });
     start({
       station: station.id,
-      settings: settingsOf(wish, { frames, page: page?.id, half, backs: loads.left, papers }),
+      settings: settingsOf(wish, {
+        frames,
+        page: page?.id,
+        half,
+        backs: loads.left,
+        quarter: glass.state.quarter,
+        papers,
+      }),
     });
     // One image takes one place: the next capture is a new page again.
     if (wish.place === 'instead') setPlace({ place: 'end' });
@@ -93,11 +100,8 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
     loads.happen({ kind: 'leave', run: run?.id });
     glass.happen({ kind: 'look' });
   };
-  const leave = () => {
-    // What lay there is in; a cancelled capture is often done again, with the same frames.
-    if (run?.state === 'done') glass.happen({ kind: 'clear' });
-    loads.happen({ kind: 'leave', run: run?.id });
-  };
+  // Frames stay: the next page is often laid where this one was.
+  const leave = () => loads.happen({ kind: 'leave', run: run?.id });
   const steerRun = (action: Steering) => run && steer({ run: run.id, action });
   const takeSlip = (slip: OrderSlip) => {
     const of = stations?.find(({ id }) => id === slip.station);
@@ -242,7 +246,14 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
             onLeave={() => loads.happen({ kind: 'leave', run: run?.id })}
           />
         ) : run ? (
-          <RunView run={run} pages={byId} steering={steering} onSteer={steerRun} onLeave={leave} />
+          <RunView
+            run={run}
+            pages={byId}
+            steering={steering}
+            onSteer={steerRun}
+            onLeave={leave}
+            capture={platen && load === 'over' ? button : undefined}
+          />
         ) : (
           <>
             <LastPictures pages={pages} onPage={onPage} />

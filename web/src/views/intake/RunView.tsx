@@ -6,6 +6,7 @@ import { Bar } from '@/ui/Bar';
 import { Button } from '@/ui/Button';
 import { cameWords, runWords } from '@/words/runs';
 import { Captured } from './Captured';
+import type { CaptureButton } from './Intake';
 
 export type RunViewProps = {
   run: Run;
@@ -13,12 +14,14 @@ export type RunViewProps = {
   steering: boolean;
   onSteer: (action: Steering) => void;
   onLeave: () => void;
+  /** On the glass the next page is captured from here, as this one was. */
+  capture?: CaptureButton | undefined;
 };
 
 const SEEN = 14;
 
 /** A load under way: its last page large enough to see whether it is sharp, what came before, and what can be done. */
-export function RunView({ run, pages, steering, onSteer, onLeave }: RunViewProps) {
+export function RunView({ run, pages, steering, onSteer, onLeave, capture }: RunViewProps) {
   const [looked, setLooked] = useState<number>();
   const last = run.files.at(-1)?.index;
   const shown = run.files.find(({ index }) => index === (looked ?? last)) ?? run.files.at(-1);
@@ -93,9 +96,22 @@ export function RunView({ run, pages, steering, onSteer, onLeave }: RunViewProps
                 Discard this load
               </Button>
             ) : (
-              <Button kind="main" shortcut="n" onClick={onLeave}>
-                {run.settings.source === 'platen' ? 'Next page' : 'Next load'}
-              </Button>
+              <>
+                {capture && (
+                  <Button
+                    kind="main"
+                    shortcut="c"
+                    disabled={capture.disabled}
+                    why={capture.why}
+                    onClick={capture.onCapture}
+                  >
+                    Capture the next
+                  </Button>
+                )}
+                <Button kind={capture ? 'plain' : 'main'} shortcut="n" onClick={onLeave}>
+                  {run.settings.source === 'platen' ? 'Back to the glass' : 'Next load'}
+                </Button>
+              </>
             )}
           </span>
         </div>

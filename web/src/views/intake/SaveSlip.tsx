@@ -23,7 +23,7 @@ export function SaveSlip({ wish, station, stack, papers }: SaveSlipProps) {
     if (!stack || !name.trim()) return;
     const settings = settingsOf(
       { ...wish, place: 'end', sheets: '' },
-      { frames: [], page: undefined, half: '', backs: 0, papers },
+      { frames: [], page: undefined, half: '', backs: 0, quarter: 0, papers },
     );
     save.mutate(
       {
