@@ -424,3 +424,33 @@ def test_a_slip_that_waits_is_started_by_laying_paper_in(page: Page, live: Live,
     expect(page.get_by_role("link", name=re.compile("Post 2"))).to_contain_text("4 pages", timeout=60_000)
     slips.get_by_role("button", name="Post: stop waiting").click()
     expect(slips).not_to_contain_text("Waits at")
+
+
+def test_ten_pages_off_the_glass_with_ten_presses_of_one_key(page: Page, live: Live, stack: int):
+    live.control(GLASS, load="letters", pick=[0], speed=0)
+    choose(page, "Glass A4", 75)
+    page.keyboard.press("m")
+    expect(page.get_by_role("button", name=re.compile(r"^Frame 1"))).to_be_visible()
+    page.keyboard.press("t")
+    for number in range(1, 11):
+        live.control(GLASS, load="letters", pick=[number % 4])
+        expect(page.get_by_role("button", name=re.compile("^Capture")).first).to_be_enabled()
+        page.keyboard.press("c")
+        until(lambda expected=number: len(live.pages(stack)) == expected, 30, f"page {number} to come")
+        finished(page)
+    page.keyboard.press("n")
+    # What was drawn for the first is there for the eleventh.
+    expect(page.get_by_role("button", name=re.compile(r"^Frame 1"))).to_be_visible()
+    until(lambda: live.counts(stack)["corrected"] == 10, 90, "the pages to be corrected")
+    wide, high = live.pages(stack)[0]["clean_px"]
+    assert wide > high  # a frame higher than wide, turned as it was seen
+
+
+def test_a_look_that_finds_nothing_says_so_and_captures_all_the_same(page: Page, live: Live, stack: int):
+    live.control(GLASS, load="", speed=0)
+    choose(page, "Glass A4", 75)
+    page.keyboard.press("l")
+    expect(page.get_by_role("region", name="Glass")).to_contain_text("Nothing was found there. Is the paper on the glass")
+    page.keyboard.press("c")
+    finished(page)
+    assert len(live.pages(stack)) == 1

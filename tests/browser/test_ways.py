@@ -112,7 +112,7 @@ def test_by_mouse_alone(browser: Browser, live: Live):
         expect(page.get_by_role("region", name="Load")).to_contain_text("Finished", timeout=90_000)
         page.wait_for_url(re.compile(r"/stacks/\d+/intake"))
         stack = int(page.url.split("/")[-2])
-        page.get_by_role("button", name="Next page").click()
+        page.get_by_role("button", name="Back to the glass").click()
         page.get_by_role("navigation", name="Steps").get_by_role("link").nth(1).click()
         expect(cells(page)).to_have_count(3)
         until(lambda: live.settled(stack), 120, "the photographs to be finished")

@@ -8,6 +8,8 @@ export type FinderProps = {
   items: readonly Found[];
   /** The one that stands first in hand. */
   chosen?: string | undefined;
+  /** What stands in the field at first. */
+  typed?: string;
   onChoose: (id: string) => void;
 };
 
@@ -15,10 +17,10 @@ export type FinderProps = {
 const SHOWN = 60;
 
 /** A field and the list of what holds its words: arrow keys go through it, Enter chooses. */
-export function Finder({ label, items, chosen, onChoose }: FinderProps) {
+export function Finder({ label, items, chosen, typed = '', onChoose }: FinderProps) {
   const id = useId();
   const list = useRef<HTMLDivElement>(null);
-  const [looked, setLooked] = useState('');
+  const [looked, setLooked] = useState(typed);
   const found = items.filter(({ text }) => holds(text, looked));
   const start = looked
     ? 0

@@ -1,20 +1,18 @@
-import { Suspense, useEffect, useSyncExternalStore } from 'react';
+import { Suspense, useSyncExternalStore } from 'react';
 import { said, subscribe } from '@/engine/notices';
+import { useFetched } from '@/hooks/useFetched';
 import { Guarded } from './Guarded';
 import { view } from './view';
 
 const Toasts = view(async () => (await import('./Toasts')).Toasts);
-/** Fetched when the first view has long been there: without it, notices are said all the same. */
-const FETCH_MS = 3000;
+const PARTS = [Toasts];
 
 /** Where notices appear. */
 export function Notices() {
   const notices = useSyncExternalStore(subscribe, said);
-  useEffect(() => {
-    const timer = setTimeout(Toasts.fetch, FETCH_MS);
-    return () => clearTimeout(timer);
-  }, []);
+  useFetched(PARTS);
   if (notices.length === 0) return null;
+  // Without the toasts, notices are said all the same.
   const plain = (
     <div
       role="alert"

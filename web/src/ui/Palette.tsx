@@ -3,10 +3,16 @@ import { Finder, type Found } from './Finder';
 import { Key } from './Key';
 import { Sheet } from './Sheet';
 
-export type PaletteProps = { commands: readonly Command[]; open: boolean; onClose: () => void };
+export type PaletteProps = {
+  commands: readonly Command[];
+  /** What was typed before it was there. */
+  typed: () => string;
+  open: boolean;
+  onClose: () => void;
+};
 
 /** Everything that can be done here, and everywhere one can go, by name. */
-export function Palette({ commands, open, onClose }: PaletteProps) {
+export function Palette({ commands, typed, open, onClose }: PaletteProps) {
   const items: Found[] = [];
   const byLabel = new Map<string, Command>();
   for (const command of commands) {
@@ -29,6 +35,7 @@ export function Palette({ commands, open, onClose }: PaletteProps) {
       <Finder
         label="Type what you want to do"
         items={items}
+        typed={typed()}
         onChoose={(label) => {
           onClose();
           // The view behind has the focus back before anything is done in it.

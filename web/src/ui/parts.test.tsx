@@ -202,7 +202,11 @@ describe('the keyboard', () => {
   it('finds what can be done by name, and does it', async () => {
     const turn = shown();
     fireEvent.keyDown(screen.getByLabelText('a field'), { key: 'k', ctrlKey: true });
+    // What is typed before the field is there stands in it, and turns nothing.
+    for (const key of 'righ') fireEvent.keyDown(document.body, { key });
     const field = await screen.findByRole('combobox');
+    expect((field as HTMLInputElement).value).toBe('righ');
+    expect(turn).not.toHaveBeenCalled();
     fireEvent.change(field, { target: { value: 'right' } });
     expect(screen.getAllByRole('option')).toHaveLength(1);
     fireEvent.keyDown(field, { key: 'Enter' });

@@ -44,7 +44,7 @@ export function GlassView({ glass, station, wish, papers, capture, onLook, onNew
               ? 'Nothing new was found: your frames are as they were.'
               : `${frames.length === 1 ? '1 frame' : `${frames.length} frames`}, a page each. Frames stay for the next page.`
             : state.nothing
-              ? 'Nothing was found there. Is the paper on the glass, and not in the feeder? What the slip says is captured all the same.'
+              ? 'Nothing was found there. Is the paper on the glass, and not in the feeder? You can capture what the slip says anyway.'
               : pictureOf(state)
                 ? 'No frame: what the slip says is captured.'
                 : 'Lay the sheet face down, its corner at the mark.'}

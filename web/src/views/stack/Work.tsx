@@ -1,4 +1,4 @@
-import { Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { Suspense, useCallback, useMemo, useRef, useState } from 'react';
 import { useLocation } from 'wouter';
 import { useMay } from '@/api/people';
 import type { Doing, PageRow, Pages as PagesData, Stack } from '@/api/types';
@@ -11,6 +11,7 @@ import { NEXT_SIDE, SIDES, type Side } from '@/engine/sides';
 import { other, type Version } from '@/engine/version';
 import type { Close } from '@/engine/zoom/kept';
 import { useCommands } from '@/hooks/useCommands';
+import { useFetched } from '@/hooks/useFetched';
 import { useKept } from '@/hooks/useKept';
 import { useSelection } from '@/hooks/useSelection';
 import { useBusy } from '@/hooks/useStackPages';
@@ -35,8 +36,7 @@ const Bench = view(async () => (await import('@/views/bench/Bench')).Bench);
 const Bind = view(async () => (await import('@/views/bind/BindView')).BindView);
 const Intake = view(async () => (await import('@/views/intake/Intake')).Intake);
 
-/** Once the stack is before one's eyes, what is gone to from there is fetched. */
-const FETCH_MS = 3000;
+const PARTS = [Bench, Intake, Bind];
 
 export type WorkProps = {
   stack: Stack | undefined;
@@ -66,12 +66,7 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
   const { busy } = useBusy(hands);
   const retry = useRetry();
 
-  useEffect(() => {
-    const timer = setTimeout(() => {
-      for (const part of [Bench, Intake, Bind]) part.fetch();
-    }, FETCH_MS);
-    return () => clearTimeout(timer);
-  }, []);
+  useFetched(PARTS);
 
   const pages = data?.pages ?? NONE;
   const shown = useMemo(() => filtered(pages, filter), [pages, filter]);
