@@ -382,6 +382,17 @@ def test_a_frame_cancelled_at_the_station_is_captured_when_one_goes_on(glass, st
     assert [wide for wide, _ in sizes(stack)] == pytest.approx([90 / 25.4 * 75, 60 / 25.4 * 75, 40 / 25.4 * 75], abs=2)
 
 
+def test_a_process_that_died_between_two_frames_goes_on_with_the_second(glass, stack):
+    """The job of the first was still written down, and its image is in already."""
+    frames = [[60.0, 60.0, 90.0, 60.0, 0.0], [150.0, 60.0, 60.0, 60.0, 0.0]]
+    first = capture(glass, stack, source="platen", frames=frames[:1])
+    done = f"{glass.address}/eSCL/ScanJobs/1"
+    Run.objects.filter(pk=first.pk).update(state="running", job=done, settings={**first.settings, "frames": frames})
+    run = carry(Run.objects.get(pk=first.pk))
+    assert (run.state, run.received, run.problem) == ("done", 2, "")
+    assert [wide for wide, _ in sizes(stack)] == pytest.approx([90 / 25.4 * 75, 60 / 25.4 * 75], abs=2)
+
+
 def test_a_station_that_is_done_and_gave_nothing(feeder, stack, monkeypatch):
     def nothing(number: int) -> None:
         feeder.device.jobs[number].state = "Completed"

@@ -138,6 +138,22 @@ def test_what_stands_against_it_is_said_until_the_paper_is_out(feeder, mender, m
     assert WaitingSlip.objects.get().problem == ""
 
 
+def test_a_slip_deleted_in_the_moment_it_is_due_starts_nothing_and_stops_nobody(feeder, mender, monkeypatch):
+    slip = slip_for(feeder, "feeder", mender)
+    waiting.wait(slip.pk, mender)
+    obey(feeder, {"load": "letters"})
+    waiting.look()
+    real = waiting._look_at
+
+    def late(one: WaitingSlip, status: object) -> None:
+        OrderSlip.objects.all().delete()
+        real(one, status)
+
+    monkeypatch.setattr(waiting, "_look_at", late)
+    waiting.look()
+    assert (Run.objects.count(), WaitingSlip.objects.count()) == (0, 0)
+
+
 def test_one_waits_at_each_station_and_a_station_that_is_away_is_waited_for(feeder, mender):
     first, second = slip_for(feeder, "feeder", mender, "Letters"), slip_for(feeder, "feeder", mender, "Ledgers")
     waiting.wait(first.pk, mender)

@@ -183,8 +183,9 @@ class Carrier:
     @staticmethod
     def _is_forgotten(status: Status, address: str, *, on_glass: bool) -> bool:
         """Whether a station has let a job go that was to be gone on with, and there is still something to capture."""
-        over = ending.state_of(status, address) == ending.COMPLETED
-        return not over and (on_glass or status.feeder == ending.LOADED)
+        if on_glass:  # a process that died may have left the job of the frame before, whose image is in
+            return True
+        return ending.state_of(status, address) != ending.COMPLETED and status.feeder == ending.LOADED
 
     def _load(self) -> ending.Load:
         return ending.Load(sheet_of(self._run) - 1, self._wish.sheets, self._wish.two_sided)
@@ -213,12 +214,12 @@ class Carrier:
             return "The feeder is empty: lay the paper in, or capture from the glass instead."
         return "The feeder is empty: lay the paper in, then go on."
 
-    def _take_in(self, spool: Path, ending: str) -> None:
+    def _take_in(self, spool: Path, suffix: str) -> None:
         """A whole image from the spool into the stack; the same one again changes nothing."""
         index = self._run.received
         with shared(spool) as copy:
             sha256, size, _ = archives.keep(copy)
-        name = f"{self._wish.name} {index + 1:03d}.{ending}"
+        name = f"{self._wish.name} {index + 1:03d}.{suffix}"
         with transaction.atomic():
             if self._wish.place == "instead":
                 self._replace(name, sha256, size)
@@ -270,8 +271,8 @@ class Carrier:
                 part.replace(spool)
             part.unlink(missing_ok=True)
         if spool.exists():
-            ending = {b"\xff\xd8": "jpg", b"\x89P": "png", b"%P": "pdf"}.get(spool.read_bytes()[:2], "tif")
-            self._take_in(spool, ending)
+            suffix = {b"\xff\xd8": "jpg", b"\x89P": "png", b"%P": "pdf"}.get(spool.read_bytes()[:2], "tif")
+            self._take_in(spool, suffix)
 
     def _drop_half_sheet(self) -> None:
         """The front of a sheet whose back did not come is captured again with it."""

@@ -5,6 +5,7 @@ import threading
 from concurrent.futures import ThreadPoolExecutor
 
 from django.contrib.auth.models import User
+from django.core.exceptions import ObjectDoesNotExist
 from django.db import DatabaseError, connection, transaction
 
 from hollowstack.core.page.errors import HollowStackError
@@ -116,4 +117,6 @@ def _start(one: WaitingSlip) -> str:
         slips.start(one.slip_id, one.by)
     except HollowStackError as error:
         return str(error)
+    except ObjectDoesNotExist:  # the slip was deleted in this moment, and what waits goes with it
+        return ""
     return ""
