@@ -3,7 +3,7 @@ import { useEffect, useRef } from 'react';
 import { pageQuery } from '@/api/queries';
 import type { PageRow } from '@/api/types';
 import type { Size } from '@/engine/geometry/turned';
-import { wholeOf } from '@/ui/zoom/PageLayer';
+import { wholeOf } from '@/engine/zoom/tiles';
 
 /** Pictures are fetched for what is looked at first. */
 const LATER_MS = 250;

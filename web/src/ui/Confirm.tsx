@@ -1,15 +1,7 @@
 import { cloneElement, type ReactElement, Suspense, useState } from 'react';
 import { Guarded } from './Guarded';
+import type { Asked } from './Question';
 import { view } from './view';
-
-export type Asked = {
-  question: string;
-  /** What goes with it, and what does not. */
-  more: string;
-  action: string;
-  keep?: string;
-  onConfirm: () => void;
-};
 
 export type ConfirmProps = Asked & {
   /** The button that asks. */

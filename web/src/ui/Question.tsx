@@ -1,6 +1,14 @@
 import { AlertDialog } from 'radix-ui';
 import { Button } from './Button';
-import type { Asked } from './Confirm';
+
+export type Asked = {
+  question: string;
+  /** What goes with it, and what does not. */
+  more: string;
+  action: string;
+  keep?: string;
+  onConfirm: () => void;
+};
 
 /** The question itself, laid over the view until it is answered. */
 export function Question({ question, more, action, keep, onConfirm, onClose }: Asked & { onClose: () => void }) {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { chain, shift, stretch } from '@/engine/geometry/projective';
-import { levelFor, tilesFor } from './tiles';
+import { levelFor, smallOf, tilesFor, wholeOf } from './tiles';
 
 const SIZE = [2480, 3508] as const;
 const PANE = [600, 700] as const;
@@ -49,5 +49,18 @@ describe('tiles', () => {
 
   it('are never more than a screen can show', () => {
     expect(tilesFor([60_000, 60_000], at(30_000, 30_000, 1), [6000, 6000], 2).length).toBeLessThanOrEqual(64);
+  });
+});
+
+describe('addresses', () => {
+  it('of the whole ask for no more than is shown at first, and of a small one for all of it', () => {
+    expect(wholeOf({ address: '/iiif/render/a', size: [2480, 3508] })).toBe(
+      '/iiif/render/a/full/!1400,1400/0/default.jpg',
+    );
+    expect(wholeOf({ address: '/iiif/render/a', size: [800, 600] })).toBe('/iiif/render/a/full/max/0/default.jpg');
+  });
+
+  it('of the small image are those of the grid, which has it already', () => {
+    expect(smallOf('/iiif/render/a')).toBe('/thumbs/render/a.webp');
   });
 });

@@ -53,3 +53,13 @@ function tile(x: number, y: number, span: number, level: number, [width, height]
   const size = [wide, high].map((side) => Math.max(1, Math.ceil(side / level)));
   return { address: `${left},${top},${wide},${high}/${size.join(',')}`, box: [left, top, wide, high] };
 }
+
+/** Where the whole of a picture is found, as large as it is shown at first. */
+export function wholeOf({ address, size }: { address: string; size: Size }): string {
+  return `${address}/full/${Math.max(...size) > BASE_PX ? `!${BASE_PX},${BASE_PX}` : 'max'}/0/default.jpg`;
+}
+
+/** The small image of a picture, which is seen before the picture has come. */
+export function smallOf(address: string): string {
+  return `${address.replace(/^\/iiif/, '/thumbs')}.webp`;
+}

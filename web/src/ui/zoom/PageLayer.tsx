@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { cssTransform, type Matrix } from '@/engine/geometry/projective';
 import type { Size } from '@/engine/geometry/turned';
-import { BASE_PX, type Tile, tilesFor } from '@/engine/zoom/tiles';
+import { smallOf, type Tile, tilesFor, wholeOf } from '@/engine/zoom/tiles';
 
 /** A picture by its IIIF address, or as it came from the preview. `size` is that of the image it stands for. */
 export type Picture = { address: string; size: Size } | { data: string; size: Size };
@@ -10,16 +10,6 @@ export type PageLayerProps = { picture: Picture; toScreen: Matrix; pane: Size; l
 
 /** Hands move quicker than pictures come. */
 const SETTLED_MS = 90;
-
-/** Where the whole of a picture is found, as large as it is shown at first. */
-export function wholeOf({ address, size }: { address: string; size: Size }): string {
-  return `${address}/full/${Math.max(...size) > BASE_PX ? `!${BASE_PX},${BASE_PX}` : 'max'}/0/default.jpg`;
-}
-
-/** The small image of a picture, which is seen before the picture has come. */
-export function smallOf(address: string): string {
-  return `${address.replace(/^\/iiif/, '/thumbs')}.webp`;
-}
 
 /** A picture laid on the screen by any map; what is looked at closely comes as fine as it is shown. */
 export function PageLayer({ picture, toScreen, pane, label }: PageLayerProps) {

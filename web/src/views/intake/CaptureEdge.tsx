@@ -1,6 +1,8 @@
 import type { ReactNode } from 'react';
 import { Button } from '@/ui/Button';
-import type { CaptureButton } from './Intake';
+
+/** What captures, and why it cannot now. */
+export type CaptureButton = { label: string; why: string; disabled: boolean; onCapture: () => void };
 
 /** What is done next, at the picture's own edge. */
 export function CaptureEdge({ capture, children }: { capture: CaptureButton | undefined; children?: ReactNode }) {

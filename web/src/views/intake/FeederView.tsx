@@ -3,9 +3,8 @@ import type { LoadsModel } from '@/hooks/useLoads';
 import { Button } from '@/ui/Button';
 import { counted } from '@/words/figures';
 import { Captured } from './Captured';
-import { CaptureEdge } from './CaptureEdge';
+import { type CaptureButton, CaptureEdge } from './CaptureEdge';
 import { Device } from './Device';
-import type { CaptureButton } from './Intake';
 
 export type FeederViewProps = {
   loads: LoadsModel;

@@ -5,9 +5,8 @@ import type { Wish } from '@/engine/capture/wish';
 import type { GlassHands } from '@/hooks/useGlass';
 import { Button } from '@/ui/Button';
 import { figure } from '@/words/figures';
-import { CaptureEdge } from './CaptureEdge';
+import { type CaptureButton, CaptureEdge } from './CaptureEdge';
 import { Glass } from './Glass';
-import type { CaptureButton } from './Intake';
 
 export type GlassViewProps = {
   glass: GlassHands;

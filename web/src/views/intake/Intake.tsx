@@ -283,5 +283,3 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
     </main>
   );
 }
-
-export type CaptureButton = { label: string; why: string; disabled: boolean; onCapture: () => void };

@@ -6,7 +6,7 @@ import { Bar } from '@/ui/Bar';
 import { Button } from '@/ui/Button';
 import { cameWords, runWords } from '@/words/runs';
 import { Captured } from './Captured';
-import type { CaptureButton } from './Intake';
+import type { CaptureButton } from './CaptureEdge';
 
 export type RunViewProps = {
   run: Run;
