@@ -454,3 +454,13 @@ def test_a_look_that_finds_nothing_says_so_and_captures_all_the_same(page: Page,
     page.keyboard.press("c")
     finished(page)
     assert len(live.pages(stack)) == 1
+
+
+def test_loose_guides_are_told_while_the_bundle_is_at_hand(page: Page, live: Live, stack: int):
+    live.control(ONE_SIDED, load="register-8", speed=0, skew_deg=7)
+    choose(page, "Feeder One", 150)
+    page.keyboard.press("c")
+    finished(page)
+    load = page.get_by_role("region", name="Load")
+    expect(load).to_contain_text(re.compile(r"Sheets come in tilted, by up to \d\.\d°.*Set the guides snug"), timeout=60_000)
+    live.control(ONE_SIDED, skew_deg=0)

@@ -1,5 +1,6 @@
 import type { Run } from '@/api/types';
-import { counted } from './figures';
+import type { Tilts } from '@/engine/capture/tilts';
+import { counted, figure } from './figures';
 
 /** How a capture stands, or how it ended: what did not come is never said to be in. */
 export function runWords(run: Run): string {
@@ -29,4 +30,9 @@ export function cameWords({ settings, expected, received, state }: Run): string 
   const laid = settings.sheets ? [`${counted(settings.sheets, 'sheet')} laid in`] : [];
   const came = expected ? `${received} of ${counted(expected, 'image')} came` : `${counted(received, 'image')} came`;
   return [...laid, came].join(' · ');
+}
+
+/** That sheets come in tilted, and what to do about it. */
+export function tiltWords({ largest, grows }: Tilts): string {
+  return `Sheets come in tilted, by up to ${figure(largest, 1, '°')}${grows ? ' and more from sheet to sheet' : ''}. Set the guides snug against the paper.`;
 }

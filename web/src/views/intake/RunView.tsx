@@ -2,9 +2,10 @@ import { useState } from 'react';
 import type { Steering } from '@/api/capture';
 import type { PageRow, Run } from '@/api/types';
 import { isOpen } from '@/engine/capture/loads';
+import { loose, tiltsOf } from '@/engine/capture/tilts';
 import { Bar } from '@/ui/Bar';
 import { Button } from '@/ui/Button';
-import { cameWords, runWords } from '@/words/runs';
+import { cameWords, runWords, tiltWords } from '@/words/runs';
 import { Captured } from './Captured';
 import type { CaptureButton } from './CaptureEdge';
 
@@ -26,6 +27,7 @@ export function RunView({ run, pages, steering, onSteer, onLeave, capture }: Run
   const last = run.files.at(-1)?.index;
   const shown = run.files.find(({ index }) => index === (looked ?? last)) ?? run.files.at(-1);
   const expected = run.expected ?? 0;
+  const guides = loose(tiltsOf(run, pages));
   const going = run.state === 'wanted' || run.state === 'running';
   const under = isOpen(run) || run.state === 'stopped';
   return (
@@ -63,6 +65,11 @@ export function RunView({ run, pages, steering, onSteer, onLeave, capture }: Run
         {run.problem && (
           <p role="alert" className="border-l-3 border-ink pl-3 text-title">
             {run.problem}
+          </p>
+        )}
+        {guides && (
+          <p role="status" className="border-l-3 border-ink pl-3">
+            {tiltWords(guides)}
           </p>
         )}
         <div className="flex flex-wrap items-center gap-3">
