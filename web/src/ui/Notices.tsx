@@ -15,7 +15,7 @@ export function Notices() {
   // Without the toasts, notices are said all the same.
   const plain = (
     <div
-      role="alert"
+      role="status"
       className="fixed bottom-18 left-1/2 z-50 w-[36rem] max-w-[92vw] -translate-x-1/2 rounded-md bg-ink px-4 py-3 text-panel shadow-lifted"
     >
       {notices.map(({ id, text }) => (
