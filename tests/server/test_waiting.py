@@ -13,7 +13,7 @@ from hollowstack.server.stacks.models import Stack
 from hollowstack.standins.station.device import MODELS
 from hollowstack.standins.station.server import Station as Simulated
 from hollowstack.standins.station.server import _obey as obey
-from tests.server.test_capture import carry
+from tests.server.stations import carry
 
 pytestmark = pytest.mark.django_db(transaction=True)
 

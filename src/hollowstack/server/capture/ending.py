@@ -15,7 +15,6 @@ class Load:
 
     came: int
     laid: int | None
-    two_sided: bool
 
     @property
     def sheet(self) -> int:

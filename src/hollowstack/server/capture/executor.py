@@ -188,7 +188,7 @@ class Carrier:
         return ending.state_of(status, address) != ending.COMPLETED and status.feeder == ending.LOADED
 
     def _load(self) -> ending.Load:
-        return ending.Load(sheet_of(self._run) - 1, self._wish.sheets, self._wish.two_sided)
+        return ending.Load(sheet_of(self._run) - 1, self._wish.sheets)
 
     def _stopped(self, why: str) -> bool:
         """Stop, and say why; False, as the run goes no further now."""
@@ -281,9 +281,8 @@ class Carrier:
             self._save(received=self._run.received - 1)
 
     def _finish(self) -> None:
-        """End it where it is, and keep what came."""
+        """End it where it is, and keep what came: a front too whose back did not."""
         self._end_job()
-        self._drop_half_sheet()
         Run.objects.filter(pk=self._run.pk, state=Run.State.FINISHING).update(
             state=Run.State.DONE, problem="", outcome=services.said_of(self._run), job="", ended_at=timezone.now()
         )

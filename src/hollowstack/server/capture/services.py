@@ -234,13 +234,9 @@ def said_of(run: Run) -> str:
     expected, sheet = expected_images(run), sheet_of(run)
     if expected is not None and run.received == expected:
         return ""
-    return ending_words(run.received, expected, sheet if run.settings.get("source") == "feeder" else None)
-
-
-def ending_words(received: int, expected: int | None, sheet: int | None) -> str:
-    """What is said of a capture that was ended before its end."""
+    received, where = run.received, f" at sheet {sheet}" if run.settings.get("source") == "feeder" else ""
     came = f"{received} of {expected} images" if expected else "1 image" if received == 1 else f"{received} images"
-    return f"Ended early{f' at sheet {sheet}' if sheet else ''}: {came} came, and what came is in the stack."
+    return f"Ended early{where}: {came} came, and what came is in the stack."
 
 
 def expected_images(run: Run) -> int | None:
@@ -264,7 +260,8 @@ def discard(run: Run) -> str:
         if run.batch_id is not None:
             batches.drop(run.batch_id)
         return "Discarded: nothing had come."
-    Arranging(run.stack_id, run.by, run.stack.change).discard(pages)
+    seen = Stack.objects.get(pk=run.stack_id).change  # by now: the run was looked up before its pages came
+    Arranging(run.stack_id, run.by, seen).discard(pages)
     return f"Discarded: {len(pages)} {'page lies' if len(pages) == 1 else 'pages lie'} in the bin for 30 days."
 
 

@@ -115,7 +115,7 @@ class Arranging:
 
     def discard(self, pages: Sequence[int]) -> Change:
         """Throw what a capture brought into the bin."""
-        return self._throw(pages, f"Discarded {_counted(pages)} as captured")
+        return self._throw(pages, f"Discarded a capture of {_counted(pages)}")
 
     def restore(self, pages: Sequence[int]) -> Change:
         """Take pages back from the bin, to where they were."""

@@ -1,0 +1,101 @@
+"""First looks over the glass: begun, fetched once, and let go of where nobody fetches them."""
+
+import asyncio
+import os
+import time
+
+import pytest
+
+from hollowstack.server.capture import prescan, services
+from hollowstack.server.capture.escl import StationError
+from tests.server.stations import capture
+
+pytestmark = pytest.mark.django_db(transaction=True)
+
+
+def test_a_station_without_a_glass_shows_no_first_look(feeder):
+    station = services.add_station(feeder.address)
+    station.capabilities["platen"] = None
+    with pytest.raises(StationError, match="no glass"):
+        prescan.begin(station)
+
+
+def test_a_first_look_is_begun_by_one_request_and_fetched_once_by_another(client, glass, settings, tmp_path):
+    """Looking starts no device: what can be fetched has been begun, by a request that carries the page's own token."""
+    settings.DATA = tmp_path
+    station = services.add_station(glass.address)
+    assert client.get(f"/api/v1/prescans/{'a' * 32}.jpg").status_code == 404
+    begun = client.post(f"/api/v1/stations/{station.pk}/prescans")
+    assert begun.status_code == 201
+    path = prescan.path_of(begun.json()["nonce"])
+    assert path is not None
+    assert [prescan._taken(path) is None for _ in range(2)] == [False, True]
+    assert list(path.parent.iterdir()) == []
+
+
+def test_a_look_that_nobody_fetched_holds_no_station(glass, stack, settings, tmp_path):
+    """Whoever goes to another station before the answer is there leaves one behind."""
+    settings.DATA = tmp_path
+    station = services.add_station(glass.address)
+    nonce = prescan.begin(station)
+    path = prescan.path_of(nonce)
+    assert path is not None
+    assert glass.device.busy
+    prescan.let_go()
+    assert glass.device.busy  # it may still be fetched
+    os.utime(path.with_suffix(".job"), times=(time.time() - 31,) * 2)
+    prescan.let_go()
+    assert not glass.device.busy
+    assert list(path.parent.iterdir()) == []
+    # A capture waits for none at all.
+    prescan.begin(station)
+    assert capture(glass, stack, source="platen").state == "done"
+
+
+def test_a_look_that_was_broken_off_holds_no_station(glass, settings, tmp_path):
+    settings.DATA = tmp_path
+    station = services.add_station(glass.address)
+    path = prescan.path_of(prescan.begin(station))
+    assert path is not None
+    job = prescan._taken(path)
+    assert job is not None
+
+    async def broken_off() -> None:
+        pieces = prescan._pieces(*job, path)
+        assert await anext(pieces)
+        prescan.let_go()
+        assert not path.with_suffix(".left").exists()  # while it is being looked at, nobody ends it
+        await pieces.aclose()
+
+    asyncio.run(broken_off())
+    assert path.with_suffix(".left").exists()
+    prescan.let_go()
+    assert not glass.device.busy
+    assert list(path.parent.iterdir()) == []
+
+
+def test_a_look_at_another_station_is_left_alone(glass, feeder, settings, tmp_path):
+    settings.DATA = tmp_path
+    prescan.begin(services.add_station(glass.address))
+    prescan.let_go(services.add_station(feeder.address), unclaimed=0.0)
+    assert glass.device.busy
+
+
+@pytest.mark.parametrize("held", ["http://127.0.0.1:1/eSCL/ScanJobs/1", "4711\nhttp://127.0.0.1:1/eSCL/ScanJobs/1"])
+def test_what_is_left_of_a_look_at_a_station_that_is_gone_stops_nobody(held, settings, tmp_path):
+    """An earlier version wrote the job alone; a station may have been removed since."""
+    settings.DATA = tmp_path
+    path = prescan.path_of("a" * 32)
+    assert path is not None
+    left = path.with_suffix(".left")
+    left.write_text(held)
+    prescan.let_go()
+    assert not left.exists()
+
+
+def test_a_look_at_a_station_that_may_not_be_gone_to_stops_nobody(glass, settings, tmp_path):
+    settings.DATA = tmp_path
+    prescan.begin(services.add_station(glass.address))
+    settings.STATION_NETWORKS = ()
+    prescan.let_go(unclaimed=0.0)
+    assert list((tmp_path / "prescans").iterdir()) == []
