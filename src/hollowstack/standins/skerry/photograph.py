@@ -51,24 +51,36 @@ def photograph(surface: Image3, view: View, rng: np.random.Generator) -> tuple[P
         rng: For the table's grain and the sensor's noise.
     """
     width, height = view.size_px
+    picture, quad = laid(surface, view, TABLES[view.table](width, height, rng))
+    picture = seen(picture, quad, view)
+    picture += rng.normal(0, view.noise, (height, width, 3)).astype(np.float32)
+    return as_pixels(np.clip(picture + 0.5, 0, 255).astype(np.uint8)), quad
+
+
+def laid(surface: Image3, view: View, table: Image3) -> tuple[Image3, Quad]:
+    """A page on a table, before the light and the lens; and its corners in the picture."""
+    width, height = view.size_px
     quad = _corners(surface.shape[1] / surface.shape[0], view)
     rows, cols = surface.shape[:2]
     place = cv2.getPerspectiveTransform(
         np.array([[0, 0], [cols, 0], [cols, rows], [0, rows]], np.float32), quad.array().astype(np.float32)
     )
-    picture = _TABLES[view.table](width, height, rng)
     calm = cv2.GaussianBlur(surface, (0, 0), 0.6)
     page = cv2.warpPerspective(calm, place, (width, height), flags=cv2.INTER_AREA, borderMode=cv2.BORDER_REPLICATE)
     cover = cv2.warpPerspective(np.ones((rows, cols), np.float32), place, (width, height), flags=cv2.INTER_LINEAR)
     soft = cv2.GaussianBlur(np.roll(cover, (8, 10), axis=(0, 1)), (0, 0), 12)
-    picture *= (1 - 0.45 * soft * (1 - cover))[..., None]
+    picture = table * (1 - 0.45 * soft * (1 - cover))[..., None]
     picture += (page - picture) * cover[..., None]
+    return picture, quad
+
+
+def seen(picture: Image3, quad: Quad, view: View) -> Image3:
+    """What lies on the table through the lens, in the light there is, without the sensor's noise."""
     picture = _lens(picture, view)
-    picture *= _light(width, height, view)[..., None]
+    picture *= _light(*view.size_px, view)[..., None]
     if view.glare:
         _reflect(picture, quad, view)
-    picture += rng.normal(0, view.noise, (height, width, 3)).astype(np.float32)
-    return as_pixels(np.clip(picture + 0.5, 0, 255).astype(np.uint8)), quad
+    return picture
 
 
 def save_photograph(path: Path, pixels: Pixels, taken: datetime, orientation: int = 1) -> None:
@@ -126,7 +138,7 @@ def _checked(width: int, height: int, rng: np.random.Generator) -> Image3:
     return np.asarray(cloth * (1 + 0.02 * weave)[..., None], np.float32)
 
 
-_TABLES: dict[Table, Callable[[int, int, np.random.Generator], Image3]] = {
+TABLES: dict[Table, Callable[[int, int, np.random.Generator], Image3]] = {
     "oak": _oak,
     "slate": partial(_plain, (70, 74, 80)),
     "pine": partial(_plain, (196, 160, 112)),

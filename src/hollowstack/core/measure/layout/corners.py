@@ -48,12 +48,12 @@ def find_corners(image: Raster) -> Corners | None:
     """
     longest = max(image.width, image.height)
     coarse, fine = min(1.0, _COARSE_PX / longest), min(1.0, _FINE_PX / longest)
-    roughly = _steps(_closed(_scaled(image.pixels, coarse)))
+    roughly = steps_of(_closed(_scaled(image.pixels, coarse)))
     # A patterned table needs strong edges alone, a pale one the weak ones that go on from them.
     outlines = [outline for weak in (_STEP, _WEAK) if (outline := _smooth_middle(roughly, weak)) is not None]
     if not outlines:
         return None
-    steps = _steps(_closed(_scaled(image.pixels, fine)))
+    steps = steps_of(_closed(_scaled(image.pixels, fine)))
     found = [corners for outline in outlines if (corners := _exact(steps, outline * (fine / coarse), fine, image))]
     return max(found, key=lambda corners: corners.confidence, default=None)
 
@@ -61,10 +61,10 @@ def find_corners(image: Raster) -> Corners | None:
 def _exact(steps: npt.NDArray[np.float32], outline: Points, fine: float, image: Raster) -> Corners | None:
     """An outline on the fine reduction, its sides settled and crossed."""
     sides = [
-        max((_settled(steps, outline[i], outline[(i + 1) % 4], reach) for reach in _REACHES), key=lambda side: side[1])
+        max((settled(steps, outline[i], outline[(i + 1) % 4], reach) for reach in _REACHES), key=lambda side: side[1])
         for i in range(4)
     ]
-    corners = [_crossing(sides[i - 1][0], sides[i][0]) for i in range(4)]
+    corners = [crossing(sides[i - 1][0], sides[i][0]) for i in range(4)]
     if any(corner is None for corner in corners):
         return None
     quad = np.array(corners) / fine
@@ -96,8 +96,8 @@ def _closed(pixels: Pixels) -> Pixels:
     return as_pixels(cv2.morphologyEx(cv2.medianBlur(pixels, 5), cv2.MORPH_CLOSE, kernel, borderType=cv2.BORDER_REPLICATE))
 
 
-def _steps(pixels: Pixels) -> npt.NDArray[np.float32]:
-    """Change from pixel to pixel, in the channel in which it is greatest."""
+def steps_of(pixels: Pixels) -> npt.NDArray[np.float32]:
+    """Change from pixel to pixel in gray levels, in the channel in which it is greatest; (rows, cols)."""
     channels = cv2.split(pixels)
     slopes = [
         cv2.magnitude(cv2.Sobel(c, cv2.CV_32F, 1, 0, scale=0.125), cv2.Sobel(c, cv2.CV_32F, 0, 1, scale=0.125))
@@ -140,8 +140,15 @@ def _in_order(corners: Points) -> Points:
     return np.asarray(np.roll(around, -int(around.sum(axis=1).argmin()), axis=0), dtype=np.float64)
 
 
-def _settled(steps: npt.NDArray[np.float32], start: Points, end: Points, within: float) -> tuple[Points, float]:
-    """A side moved to where the step is steepest: (point, direction), and the share of it that is seen there."""
+def settled(steps: npt.NDArray[np.float32], start: Points, end: Points, within: float) -> tuple[Points, float]:
+    """A side moved to where the step is steepest: (point, direction), and the share of it that is seen there.
+
+    Args:
+        steps: As ``steps_of`` gives them.
+        start: Where the side begins, roughly, in pixels.
+        end: Where it ends.
+        within: How far off it may lie, as a share of the longer side of ``steps``.
+    """
     along = (end - start) / max(1e-6, float(np.hypot(*(end - start))))
     across = np.array([-along[1], along[0]])
     reach = max(4, round(within * max(steps.shape)))
@@ -170,7 +177,8 @@ def _settled(steps: npt.NDArray[np.float32], start: Points, end: Points, within:
     return np.array([first, (last - first) / max(1e-6, float(np.hypot(*(last - first))))]), agreeing
 
 
-def _crossing(one: Points, other: Points) -> Points | None:
+def crossing(one: Points, other: Points) -> Points | None:
+    """Where two lines (point, direction) cross; None where they hardly do."""
     (p, d), (q, e) = one, other
     det = float(d[0] * e[1] - d[1] * e[0])
     if abs(det) < 0.2:
