@@ -76,8 +76,8 @@ class Scene:
             else:
                 picture, quad = self._drawn(surfaces[now.page], table, now, following)
             still = (now, picture, quad)
-            pixels = picture + rng.normal(0, self.view.noise, picture.shape[:2]).astype(np.float32)[..., None]
-            pixels = as_pixels(np.clip(pixels + 0.5, 0, 255).astype(np.uint8))
+            noisy = picture + rng.normal(0, self.view.noise, picture.shape[:2]).astype(np.float32)[..., None]
+            pixels = as_pixels(np.clip(noisy + 0.5, 0, 255).astype(np.uint8))
             if self.tremble_px:
                 by = [chance.gauss(0, self.tremble_px) for _ in range(2)]
                 pixels, quad = _trembled(pixels, quad, by)

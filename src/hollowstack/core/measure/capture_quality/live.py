@@ -50,17 +50,18 @@ class Sight(NamedTuple):
     sides: tuple[int, ...] = ()
 
 
-def look(pixels: Pixels) -> Sight:
+def look(pixels: Pixels, before: Quad | None = None) -> Sight:
     """What a frame shows.
 
     Args:
         pixels: RGB, as for ``live_outline``.
+        before: Where the page lay in the frame before.
 
     Source:
         What a photograph of a page needs (light, a contrasting ground, the whole page inside): common practice, no source.
         The limits are measured on drawn streams; ``make accuracy`` prints how well they tell.
     """
-    outline, runs_out = live_outline(pixels)
+    outline, runs_out = live_outline(pixels, before)
     gray = as_pixels(cv2.cvtColor(pixels, cv2.COLOR_RGB2GRAY))
     if _level(gray, 0.95) < (NIGHT if outline is None else DARK):
         return Sight(outline, "dark")

@@ -21,7 +21,7 @@ GONE_S = 0.4
 MOVED = 0.004
 """Share of the frame's diagonal by which a corner may wander from one frame to the next: a hand-held camera trembles."""
 STIR, SAME = 1.3, 1.6
-"""Mean difference of two signatures, in gray levels, from which something stirs on a page, and up to which two are of one."""
+"""Mean difference of two signatures, in gray levels, from which something stirs on a page, and up to which two are one."""
 GRID = 24
 _WITHIN, _CALM_PX = 0.04, 9
 

@@ -10,7 +10,7 @@ from hollowstack.core.measure.layout.table_pieces import Steps, pieces_of, witho
 from hollowstack.core.page.geometry import Quad
 from hollowstack.core.page.raster import Pixels
 
-LONGEST_PX = 480
+LONGEST_PX = 400
 """The longer side of the reduction that is looked at: a corner is found to about half a pixel of it."""
 LEAST, MOST = 0.06, 0.97
 """Share of the frame that a page takes up."""
@@ -22,6 +22,10 @@ _REACHES = (0.008, 0.02)
 """Shares of the longer side within which a side is looked for: a patterned table has others near, a curled page's is far."""
 _VOTE, _AGREE_PX = 0.15, 3.0
 """What an outline gains by each that agrees with it, and how near that is."""
+_STAYS = 2
+"""Votes of the frame before."""
+_PLAIN, _PLAIN_VOTES = 0.95, 4
+"""Confidence and votes from which nothing else is looked for."""
 _RUNS_OUT = 0.08
 """Share of a side of the frame that a page takes up where it runs out of it."""
 
@@ -41,7 +45,7 @@ class Found(NamedTuple):
     runs_out: tuple[int, ...]
 
 
-def live_outline(pixels: Pixels) -> Found:
+def live_outline(pixels: Pixels, before: Quad | None = None) -> Found:
     """The page in a frame.
 
     What may be a page is found in several ways that fail on different tables; each is made four-sided, and its sides are
@@ -50,22 +54,33 @@ def live_outline(pixels: Pixels) -> Found:
 
     Args:
         pixels: RGB, (rows, cols, 3), about ``LONGEST_PX`` long and at least 60 wide.
+        before: Where it lay in the frame before; between two that are as good, it is the one that lies there still.
 
     Source:
         Four sides of a hull: A. Aggarwal, J. Chang and C. Yap, "Minimum area circumscribing polygons", 1985, greedily.
         Settling: as in ``corners``. Weighing what several ways agree in: common practice, no source.
     """
     steps = steps_of(without_writing(pixels))
-    pieces = pieces_of(pixels, steps)
-    outlines = [outline for piece in pieces if (outline := _around(piece)) is not None]
-    found = [one for outline in outlines for reach in _REACHES if (one := _settled_outline(steps, outline, reach))]
-    best = max(found, key=lambda one: _weight(one, found), default=None)
-    return Found(best, tuple(sorted({side for piece in pieces for side in _sides_left(piece)})))
+    found: list[LiveOutline] = []
+    best: LiveOutline | None = None
+    left: set[int] = set()
+    for pieces in pieces_of(pixels, steps):
+        outlines = [outline for piece in pieces if (outline := _around(piece)) is not None]
+        found += [one for outline in outlines for reach in _REACHES if (one := _settled_outline(steps, outline, reach))]
+        best = max(found, key=lambda one: _weight(one, found, before), default=None)
+        left.update(side for piece in pieces for side in _sides_left(piece))
+        if best is not None and best.confidence >= _PLAIN and _votes(best, found) >= _PLAIN_VOTES:
+            break
+    return Found(best, tuple(sorted(left)))
 
 
-def _weight(one: LiveOutline, found: list[LiveOutline]) -> float:
-    votes = sum(apart(one.quad, other.quad) <= _AGREE_PX for other in found)
+def _weight(one: LiveOutline, found: list[LiveOutline], before: Quad | None) -> float:
+    votes = _votes(one, found) + (_STAYS if before is not None and apart(one.quad, before) <= _AGREE_PX else 0)
     return one.quad.area() * one.confidence**2 * (1 + _VOTE * votes)
+
+
+def _votes(one: LiveOutline, found: list[LiveOutline]) -> int:
+    return sum(apart(one.quad, other.quad) <= _AGREE_PX for other in found)
 
 
 def apart(one: Quad, other: Quad) -> float:

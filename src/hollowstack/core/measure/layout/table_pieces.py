@@ -4,15 +4,17 @@ A port of this and of ``live_outline`` stands in the browser (``web/src/engine/c
 corners on the same frames. Every step is one that can be written down there in a few lines, so that there are no others.
 """
 
+from collections.abc import Iterator
+
 import cv2
 import numpy as np
 import numpy.typing as npt
 
 from hollowstack.core.page.raster import Pixels, as_pixels
 
-STROKE_PX = 11
+STROKE_PX = 9
 """Wider than any stroke of writing on a frame of ``live_outline.LONGEST_PX``."""
-GAP_PX = 7
+GAP_PX = 5
 """Gaps in an edge up to this are none."""
 CLEAR, WEAK = 3.5, 1.8
 """Gray levels from one pixel to the next that are an edge and no shading; and that are one if they go on from it."""
@@ -31,8 +33,8 @@ _MIDDLE = 0.2
 Steps = npt.NDArray[np.float32]
 
 
-def pieces_of(pixels: Pixels, steps: Steps) -> list[Pixels]:
-    """Masks (1 on the piece in the frame's middle, 0 elsewhere) of all that may be a page.
+def pieces_of(pixels: Pixels, steps: Steps) -> Iterator[list[Pixels]]:
+    """Masks (1 on the piece in the frame's middle, 0 elsewhere) of all that may be a page, what is most often one first.
 
     Args:
         pixels: The frame, RGB.
@@ -43,9 +45,18 @@ def pieces_of(pixels: Pixels, steps: Steps) -> list[Pixels]:
         table with less light: R. Cucchiara et al., "Detecting moving objects, ghosts, and shadows", 2003. Hysteresis: J.
         Canny, 1986. What is enclosed by edges: common practice, no source.
     """
-    edges = [_edges(steps, weak) for weak in (CLEAR, WEAK)]
-    masks = (_unlike_table(pixels), *(_not_reached(one) for one in edges), *(_smooth(one) for one in edges))
-    return [piece for mask in masks if mask is not None and (piece := _in_the_middle(mask)) is not None]
+    clear = _edges(steps, CLEAR)
+    yield _present(_opened(_unlike_table(pixels)), _opened(_not_reached(clear)), _smooth(clear))
+    weak = _edges(steps, WEAK)
+    yield _present(_opened(_not_reached(weak)), _smooth(weak))
+
+
+def _present(*pieces: Pixels | None) -> list[Pixels]:
+    return [piece for piece in pieces if piece is not None]
+
+
+def _opened(mask: Pixels | None) -> Pixels | None:
+    return None if mask is None else _largest_in_the_middle(_morphed(mask, cv2.MORPH_OPEN, GAP_PX))
 
 
 def without_writing(pixels: Pixels) -> Pixels:
@@ -103,15 +114,11 @@ def _not_reached(edges: Pixels) -> Pixels | None:
 def _smooth(edges: Pixels) -> Pixels | None:
     """1 on the largest smooth piece in the frame's middle."""
     free = cv2.erode(1 - edges, np.ones((GAP_PX, GAP_PX), np.uint8), borderType=cv2.BORDER_CONSTANT, borderValue=0)
-    piece = largest_in_the_middle(as_pixels(free))
+    piece = _largest_in_the_middle(as_pixels(free))
     return None if piece is None else as_pixels(cv2.dilate(piece, np.ones((GAP_PX, GAP_PX), np.uint8)))
 
 
-def _in_the_middle(mask: Pixels) -> Pixels | None:
-    return largest_in_the_middle(_morphed(mask, cv2.MORPH_OPEN, GAP_PX))
-
-
-def largest_in_the_middle(mask: Pixels) -> Pixels | None:
+def _largest_in_the_middle(mask: Pixels) -> Pixels | None:
     """1 on the piece of a mask that takes up most of the middle; None where it takes up little of it."""
     rows, cols = mask.shape
     _, labels = cv2.connectedComponents(mask, connectivity=4)

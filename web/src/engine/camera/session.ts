@@ -1,0 +1,73 @@
+/** The frames of one camera, one after the other: what is said of each, and when the page in it is to be taken. */
+
+import { type Corners, LONGEST_PX, type Point } from './outline';
+import { grayOf, greyOfPlanes, planesOf } from './plane';
+import { type Said, signatureOf, taking, UNWATCHED, watched } from './release';
+import { look, SHARP_PX, softness } from './sight';
+
+/** A picture as a canvas gives it. */
+export type Picture = { readonly data: ArrayLike<number>; readonly width: number; readonly height: number };
+
+/** What is said of a frame; corners as shares of its sides, so that they can be drawn over a picture of any size. */
+export type Answer = {
+  readonly said: Said;
+  readonly quad: Corners | undefined;
+  readonly confidence: number;
+  /** At which sides the page is cut off: 0 left, 1 top, 2 right, 3 bottom. */
+  readonly sides: readonly number[];
+  readonly release: boolean;
+};
+
+/** Sides of a frame's reduction whose longer one is `longest`; it is never enlarged. */
+export function reducedSize(width: number, height: number, longest: number): [number, number] {
+  const scale = Math.min(1, longest / Math.max(width, height));
+  return [Math.max(1, Math.round(width * scale)), Math.max(1, Math.round(height * scale))];
+}
+
+export const REDUCED_PX = LONGEST_PX;
+export const SHARPNESS_PX = SHARP_PX;
+
+export class Session {
+  private watch = UNWATCHED;
+
+  /**
+   * The next frame.
+   *
+   * @param reduced its reduction to `REDUCED_PX`
+   * @param sharp gives it at `SHARPNESS_PX`; asked for only once the page lies still
+   * @param at when it came, in seconds
+   */
+  see(reduced: Picture, sharp: () => Picture, at: number): Answer {
+    const planes = planesOf(reduced.data, reduced.width, reduced.height);
+    const sight = look(planes, this.watch.quad);
+    const { outline } = sight;
+    const signature = outline && signatureOf(greyOfPlanes(planes), outline.quad);
+    const share = (quad: Corners) => scaled(quad, 1 / reduced.width, 1 / reduced.height);
+    const measure = () => {
+      const { data, width, height } = sharp();
+      return outline && softness(grayOf(data, width, height), scaled(share(outline.quad), width, height));
+    };
+    const { watch, said, release } = watched(this.watch, at, sight, signature, measure);
+    this.watch = watch;
+    return {
+      said,
+      quad: outline && share(outline.quad),
+      confidence: outline?.confidence ?? 0,
+      sides: sight.sides,
+      release,
+    };
+  }
+
+  /** The page that lies there is taken by hand: it is not taken again by itself. */
+  take(): void {
+    if (this.watch.signature) this.watch = taking(this.watch, this.watch.signature);
+  }
+
+  /** What was taken came to nothing: it is to be taken after all. */
+  forget(): void {
+    this.watch = { ...this.watch, taken: undefined, since: undefined };
+  }
+}
+
+const scaled = (quad: Corners, across: number, down: number): Corners =>
+  quad.map(([x, y]): Point => [x * across, y * down]) as unknown as Corners;
