@@ -3432,6 +3432,11 @@ export interface components {
             after?: number | null;
             /** Instead */
             instead?: number | null;
+            /**
+             * Facing
+             * @default false
+             */
+            facing: boolean;
         };
         /**
          * DocumentOut

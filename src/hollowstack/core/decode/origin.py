@@ -21,6 +21,8 @@ _TAKEN, _TAKEN_OFFSET = 0x9003, 0x9011
 _CHANGED = 0x0132
 _OF_A_CAMERA = (0x829A, 0x829D, 0x920A)
 """Exposure time, F number, focal length: a scanner has none of them."""
+_FILE_SOURCE, _STILL_CAMERA = 0xA300, 3
+"""Film scanners say 1 there, scanners of prints 2."""
 _PNG_SIGNATURE_BYTES, _PNG_CHECKSUM_BYTES = 8, 4
 _OFFSET = re.compile(r"([+-])(\d{2}):(\d{2})")
 
@@ -75,7 +77,13 @@ def _origin(exif: Any, inner: Any) -> Origin:
     maker, model = (" ".join(str(exif.get(tag, "")).replace("\0", " ").split())[:80] for tag in (_MAKE, _MODEL))
     device = model if model.startswith(maker) else f"{maker} {model}".strip()
     taken = _moment(inner.get(_TAKEN), inner.get(_TAKEN_OFFSET)) or _moment(exif.get(_CHANGED), None)
-    return Origin(taken=taken, device=device, photographed=any(tag in inner for tag in _OF_A_CAMERA))
+    by_camera = any(tag in inner for tag in _OF_A_CAMERA) or _file_source(inner.get(_FILE_SOURCE)) == _STILL_CAMERA
+    return Origin(taken=taken, device=device, photographed=by_camera)
+
+
+def _file_source(value: Any) -> int | None:
+    """A single byte of no stated type (Exif 2.32, 4.6.5); some write it as a number."""
+    return value[0] if isinstance(value, bytes) and value else value if isinstance(value, int) else None
 
 
 def _moment(text: object, offset: object) -> datetime | None:

@@ -1,4 +1,5 @@
-"""Images that show two facing pages, split by themselves where the treatment says so and the fold is sure."""
+"""Images that show two facing pages, split by themselves where the fold is sure and the treatment says so, or whoever took
+them did."""
 
 from collections.abc import Sequence
 
@@ -9,7 +10,7 @@ from hollowstack.core.plan.planning import split_overrides
 from hollowstack.core.settings.override import Override
 from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.stacks import history
-from hollowstack.server.stacks.models import Change, Page, Stack
+from hollowstack.server.stacks.models import Change, Page, Source, Stack
 from hollowstack.server.stacks.services import shift_behind, treatment_of
 
 
@@ -28,10 +29,12 @@ def split_facing(stack_id: int, pages: Sequence[Page], user: User | None = None)
     """
     stack = Stack.everything.get(pk=stack_id)
     treatment = treatment_of(stack)
-    if not treatment.split_facing:
+    facing = list(pages) if treatment.split_facing else _taken_as_facing(pages)
+    if not facing:
         return None
+    treatment = treatment.model_copy(update={"split_facing": True})
     chosen = [
-        (page, halves) for page in pages if len(halves := _halves(page, treatment)) == 2 and not _was_split(stack, page)
+        (page, halves) for page in facing if len(halves := _halves(page, treatment)) == 2 and not _was_split(stack, page)
     ]
     if not chosen:
         return None
@@ -47,6 +50,12 @@ def split_facing(stack_id: int, pages: Sequence[Page], user: User | None = None)
     what = "Split 1 image of facing pages" if len(chosen) == 1 else f"Split {len(chosen):,} images of facing pages"
     stack.refresh_from_db()
     return history.record(stack, user, what, seen=stack.change, pages=fields)
+
+
+def _taken_as_facing(pages: Sequence[Page]) -> list[Page]:
+    sources = {page.source_id for page in pages}
+    facing = set(Source.objects.filter(pk__in=sources, batch__record__facing=True).values_list("pk", flat=True))
+    return [page for page in pages if page.source_id in facing]
 
 
 def _halves(page: Page, treatment: Treatment) -> list[Override]:

@@ -1,6 +1,6 @@
 /** Where the page lies in a frame: a port of core's `live_outline`, which says why; held to it by a test. */
 
-import { piecesOf, STROKE_PX } from './pieces';
+import { HALF, piecesOf, STROKE_PX } from './pieces';
 import { closed, type Plane, type Planes, sampled, stepsOf } from './plane';
 
 export type Point = readonly [number, number];
@@ -37,8 +37,10 @@ export function liveOutline(planes: Planes, before?: Corners): Found {
   let best: Outline | undefined;
   const left = new Set<number>();
   for (const pieces of piecesOf(planes, steps)) {
-    for (const outline of pieces.map(around))
+    for (const half of pieces.map(around)) {
+      const outline = half?.map(([x, y]): Point => [x * HALF, y * HALF]);
       if (outline) found.push(...REACHES.flatMap((reach) => settledOutline(steps, outline, reach) ?? []));
+    }
     const weights = found.map((one) => weight(one, found, before));
     best = found[weights.indexOf(Math.max(...weights))];
     for (const side of pieces.flatMap(sidesLeft)) left.add(side);

@@ -3,7 +3,8 @@
 import { blurred, clamped, closed, components, dilated, eroded, opened, type Plane, type Planes } from './plane';
 
 export const STROKE_PX = 9;
-const GAP_PX = 5;
+export const HALF = 2;
+const [STROKE, GAP] = [5, 3];
 const [CLEAR, WEAK] = [3.5, 1.8] as const;
 const RING = 0.05;
 const LEVELS = 16;
@@ -13,15 +14,41 @@ const REACHED = 0.8;
 const MIDDLE = 0.2;
 
 /** What is most often a page first, and the rest only if it is asked for. */
-export function* piecesOf(planes: Planes, steps: Plane<Float32Array>): Generator<Plane[]> {
-  const clear = eroded(inverse(edgesOf(steps, CLEAR)), GAP_PX, 1);
+export function* piecesOf(whole: Planes, fine: Plane<Float32Array>): Generator<Plane[]> {
+  const planes = whole.map(halved) as unknown as Planes;
+  const steps = steepest(fine);
+  const clear = eroded(inverse(edgesOf(steps, CLEAR)), GAP, 1);
   yield [inTheMiddle(unlikeTable(planes)), inTheMiddle(notReached(clear)), smooth(clear)].filter(present);
-  const weak = eroded(inverse(edgesOf(steps, WEAK)), GAP_PX, 1);
+  const weak = eroded(inverse(edgesOf(steps, WEAK)), GAP, 1);
   yield [inTheMiddle(notReached(weak)), smooth(weak)].filter(present);
 }
 
+function halved({ data, width, height }: Plane): Plane {
+  const [across, down] = [width >> 1, height >> 1];
+  const out = new Uint8Array(across * down);
+  for (let y = 0; y < down; y++)
+    for (let x = 0; x < across; x++) {
+      const at = 2 * y * width + 2 * x;
+      const [a, b] = [data[at] as number, data[at + 1] as number];
+      out[y * across + x] = (a + b + (data[at + width] as number) + (data[at + width + 1] as number) + 2) >> 2;
+    }
+  return { data: out, width: across, height: down };
+}
+
+function steepest({ data, width, height }: Plane<Float32Array>): Plane<Float32Array> {
+  const [across, down] = [width >> 1, height >> 1];
+  const out = new Float32Array(across * down);
+  for (let y = 0; y < down; y++)
+    for (let x = 0; x < across; x++) {
+      const at = 2 * y * width + 2 * x;
+      const upper = Math.max(data[at] as number, data[at + 1] as number);
+      out[y * across + x] = Math.max(upper, data[at + width] as number, data[at + width + 1] as number);
+    }
+  return { data: out, width: across, height: down };
+}
+
 const present = (piece: Plane | undefined): piece is Plane => piece !== undefined;
-const inTheMiddle = (mask: Plane | undefined) => mask && largestInTheMiddle(opened(mask, GAP_PX, 0));
+const inTheMiddle = (mask: Plane | undefined) => mask && largestInTheMiddle(opened(mask, GAP, 0));
 
 /** 1 on clear edges, and on weak ones that go on from them. */
 function edgesOf({ data, width, height }: Plane<Float32Array>, weak: number): Plane {
@@ -77,7 +104,7 @@ function unlikeTable(planes: Planes): Plane {
       alike |= table[(bins[r] as number) * down + (bins[g] as number) * across + (bins[b] as number)] as number;
     other[at] = 1 - alike;
   }
-  return closed({ data: other, width, height }, STROKE_PX, 0);
+  return closed({ data: other, width, height }, STROKE, 0);
 }
 
 /** 1 where one does not come from the frame's rim without crossing an edge; undefined where the rim is no plain table. */
@@ -92,7 +119,7 @@ function notReached(free: Plane): Plane | undefined {
   if (plain < REACHED * rim.length) return undefined;
   const data = new Uint8Array(labels.length);
   for (let at = 0; at < data.length; at++) data[at] = reached[labels[at] as number] as number;
-  return inverse(dilated({ data, width, height }, GAP_PX, 0));
+  return inverse(dilated({ data, width, height }, GAP, 0));
 }
 
 function rimOf(width: number, height: number): number[] {
@@ -105,7 +132,7 @@ function rimOf(width: number, height: number): number[] {
 function smooth(free: Plane): Plane | undefined {
   const { width, height } = free;
   const data = free.data.slice();
-  const reach = GAP_PX >> 1;
+  const reach = GAP >> 1;
   data.fill(0, 0, reach * width);
   data.fill(0, (height - reach) * width);
   for (let y = 0; y < height; y++) {
@@ -113,7 +140,7 @@ function smooth(free: Plane): Plane | undefined {
     data.fill(0, (y + 1) * width - reach, (y + 1) * width);
   }
   const piece = largestInTheMiddle({ data, width, height });
-  return piece && dilated(piece, GAP_PX, 0);
+  return piece && dilated(piece, GAP, 0);
 }
 
 function inverse({ data, width, height }: Plane): Plane {

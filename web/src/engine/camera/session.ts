@@ -3,7 +3,7 @@
 import { type Corners, LONGEST_PX, type Point } from './outline';
 import { grayOf, greyOfPlanes, planesOf } from './plane';
 import { type Said, signatureOf, taking, UNWATCHED, watched } from './release';
-import { look, SHARP_PX, softness } from './sight';
+import { look, SHARP_PX, SOFT_PX, softness } from './sight';
 
 /** A picture as a canvas gives it. */
 export type Picture = { readonly data: ArrayLike<number>; readonly width: number; readonly height: number };
@@ -43,10 +43,7 @@ export class Session {
     const { outline } = sight;
     const signature = outline && signatureOf(greyOfPlanes(planes), outline.quad);
     const share = (quad: Corners) => scaled(quad, 1 / reduced.width, 1 / reduced.height);
-    const measure = () => {
-      const { data, width, height } = sharp();
-      return outline && softness(grayOf(data, width, height), scaled(share(outline.quad), width, height));
-    };
+    const measure = () => outline && softnessOf(sharp(), share(outline.quad));
     const { watch, said, release } = watched(this.watch, at, sight, signature, measure);
     this.watch = watch;
     return {
@@ -58,6 +55,16 @@ export class Session {
     };
   }
 
+  /** One picture by itself: what is wrong with it, or that it is steady. */
+  judge(reduced: Picture, sharp: () => Picture): Answer {
+    const planes = planesOf(reduced.data, reduced.width, reduced.height);
+    const { outline, fault, sides } = look(planes);
+    const share = outline && scaled(outline.quad, 1 / reduced.width, 1 / reduced.height);
+    const soft = share && !fault ? softnessOf(sharp(), share) : undefined;
+    const said = fault ?? (soft !== undefined && soft > SOFT_PX ? 'blurred' : 'steady');
+    return { said, quad: share, confidence: outline?.confidence ?? 0, sides, release: false };
+  }
+
   /** The page that lies there is taken by hand: it is not taken again by itself. */
   take(): void {
     if (this.watch.signature) this.watch = taking(this.watch, this.watch.signature);
@@ -67,6 +74,10 @@ export class Session {
   forget(): void {
     this.watch = { ...this.watch, taken: undefined, since: undefined };
   }
+}
+
+function softnessOf({ data, width, height }: Picture, quad: Corners): number | undefined {
+  return softness(grayOf(data, width, height), scaled(quad, width, height));
 }
 
 const scaled = (quad: Corners, across: number, down: number): Corners =>

@@ -8,6 +8,10 @@ export type IntakeHands = {
   capture: () => void;
   /** The glass is before one's eyes, and whether it is being looked at. */
   glass: boolean;
+  /** The camera is. */
+  camera: boolean;
+  /** Whether it releases by itself. */
+  byItself: () => void;
   looking: boolean;
   look: () => void;
   newFrame: () => void;
@@ -40,12 +44,13 @@ export function intakeCommands(hands: IntakeHands): Command[] {
     enabled,
     perform,
   });
-  const { load, glass } = hands;
+  const { load, glass, camera } = hands;
   return [
     command('capture', 'Capture', 'c', hands.ready, hands.capture),
     command('look', 'First look at the glass', 'l', glass && !hands.looking, hands.look),
     command('frame', 'A new frame on the glass', 'm', glass, hands.newFrame),
-    command('turn view', 'Turn the view of the glass', 't', glass, hands.turnView),
+    command('turn view', 'Turn the view', 't', glass || camera, hands.turnView),
+    command('by itself', 'Capture by itself, or not', 'a', camera, hands.byItself),
     command('go on', 'Go on with the load', 'g', load === 'stopped', hands.goOn),
     command('pause', 'Pause the load', 'p', load === 'open' && hands.feeding, hands.pause),
     command('keep', 'End the load, keep what came', 'k', load === 'open' || load === 'stopped', hands.keep),

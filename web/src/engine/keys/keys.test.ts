@@ -62,6 +62,7 @@ const VIEWS: [string, Command[]][] = [
     ]),
   ),
   ...LOADS.map((load): [string, Command[]] => [`intake, load ${load}`, [...stack('intake'), ...intake(load)]]),
+  ['intake at the camera', [...stack('intake'), ...intake('none', { camera: true, glass: false })]],
   ['intake with files', [...stack('intake'), ...intake('none', { files: true, ready: false, glass: false })]],
   ['bind', stack('bind')],
 ];

@@ -6,7 +6,7 @@ import type { Named } from './files';
 import { type Ticket, UploadQueue } from './queue';
 import { sendByTus } from './tus';
 
-export type Where = { after?: number | null; instead?: number };
+export type Where = { after?: number | null; instead?: number; facing?: boolean };
 
 const queues = new Map<number, UploadQueue>();
 
@@ -38,6 +38,7 @@ export async function takeIn(stackId: number, files: readonly Named[], where: Wh
         api.POST('/api/v1/stacks/{stack_id}/uploads', {
           params,
           body: {
+            facing: false,
             ...where,
             files: fresh.map(({ file, name }) => ({
               name,

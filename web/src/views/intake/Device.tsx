@@ -4,7 +4,7 @@ export function Device({
   twoSided,
   className = '',
 }: {
-  source: 'platen' | 'feeder';
+  source: 'platen' | 'feeder' | 'camera';
   twoSided: boolean;
   className?: string;
 }) {
@@ -17,7 +17,13 @@ export function Device({
       stroke="currentColor"
       strokeWidth="1.4"
     >
-      {source === 'platen' ? (
+      {source === 'camera' ? (
+        <>
+          <path d="M10 25H54M16 25V4H34" strokeLinejoin="round" />
+          <path d="M26 2H42V9H26Z" strokeLinejoin="round" />
+          <path d="M31 9 24 21H44L37 9" className="fill-accent-pale" strokeLinejoin="round" />
+        </>
+      ) : source === 'platen' ? (
         <>
           <path d="M6 25V10L12 3H58V18L52 25Z" strokeLinejoin="round" />
           <path d="M6 10H52L58 3M52 10V25" strokeLinejoin="round" />

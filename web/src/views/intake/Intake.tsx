@@ -8,6 +8,7 @@ import { isOpen } from '@/engine/capture/loads';
 import { backsAfter, FIRST_WISH, fitting, hindrance, settingsOf, type Wish, wishOf } from '@/engine/capture/wish';
 import { intakeCommands } from '@/engine/keys/intake';
 import { dropped } from '@/engine/uploads/files';
+import { useCamera } from '@/hooks/useCamera';
 import { useCommands } from '@/hooks/useCommands';
 import { useFilePicker } from '@/hooks/useFilePicker';
 import { useFiles } from '@/hooks/useFiles';
@@ -17,6 +18,9 @@ import { useKept } from '@/hooks/useKept';
 import { useLoads } from '@/hooks/useLoads';
 import { Failed, Loading } from '@/ui/States';
 import { BacksAwaited } from './BacksAwaited';
+import { CameraCard } from './CameraCard';
+import { CameraLine } from './CameraLine';
+import { CameraView } from './CameraView';
 import { FeederView } from './FeederView';
 import { FilesCard } from './FilesCard';
 import { GlassView } from './GlassView';
@@ -45,6 +49,9 @@ export type IntakeProps = {
 /** Where pages of this stack go, and whose place one of them takes; kept as long as the view is open, and no longer. */
 type Place = Pick<Wish, 'place'>;
 
+/** The camera as it was used last. */
+const AT_TABLE = { on: false, automatic: true, facing: false, name: 'page' };
+
 /** Paper in hand: the order slip as a sentence, the stations, the glass or the load as it comes, files. */
 export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }: IntakeProps) {
   const { data: stations, error, refetch } = useQuery(stationsQuery);
@@ -70,15 +77,39 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
   const files = useFiles(stackId, ensure);
   const picker = useFilePicker((chosen) => files.add(chosen));
 
+  const [table, setTable] = useKept('table', AT_TABLE);
+  const [retaken, setRetaken] = useState<PageRow>();
+  const [viewTurn, setViewTurn] = useState(0);
+  const camera = useCamera({
+    on: table.on,
+    automatic: table.automatic,
+    quarter: viewTurn,
+    prefix: table.name.trim() || 'page',
+    there: pages,
+    stack: async (name) => stackId ?? ensure?.([name]),
+    where: () => {
+      // One picture takes one page's place: the next is a new page again.
+      setRetaken(undefined);
+      return { ...(retaken ? { instead: retaken.id } : {}), ...(table.facing ? { facing: true } : {}) };
+    },
+  });
+  const atTable = table.on;
+  const leaveTable = () => setTable({ ...table, on: false });
+  const chooseSource = (next: Wish) => {
+    if (atTable) leaveTable();
+    setWish(next);
+  };
+
   const { frames } = glass.state;
   const hindered = hindrance(wish, station, frames, page?.id);
   const half = wish.source === 'feeder' && wish.sides === 'apart' ? (loads.left ? 'backs' : 'fronts') : '';
   // Of the backs it is known how many there are.
   const told = half === 'backs' ? { ...wish, sheets: String(loads.left) } : wish;
-  const load = !run || files.shown ? 'none' : isOpen(run) ? 'open' : run.state === 'stopped' ? 'stopped' : 'over';
+  const load =
+    !run || files.shown || atTable ? 'none' : isOpen(run) ? 'open' : run.state === 'stopped' ? 'stopped' : 'over';
   const platen = wish.source === 'platen' && !!station?.platen;
   const busy = starting || weaving || load === 'open' || load === 'stopped';
-  const onGlass = platen && !run && !weaving && !files.shown;
+  const onGlass = platen && !run && !weaving && !files.shown && !atTable;
   const capture = () => {
     if (!station || hindered) return;
     loads.happen({ kind: 'begin' });
@@ -116,13 +147,17 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
   };
   useCommands(
     intakeCommands({
-      ready: !busy && !hindered && !files.shown && !isLooking(glass.state),
-      capture,
+      ready: atTable
+        ? camera.seen.stage === 'open' && !camera.seen.taking
+        : !busy && !hindered && !files.shown && !isLooking(glass.state),
+      capture: atTable ? camera.release : capture,
+      camera: atTable,
+      byItself: () => setTable({ ...table, automatic: !table.automatic }),
       glass: onGlass,
       looking: isLooking(glass.state),
       look,
       newFrame: () => addFrame(),
-      turnView: () => glass.happen({ kind: 'turn view' }),
+      turnView: () => (atTable ? setViewTurn(viewTurn + 1) : glass.happen({ kind: 'turn view' })),
       load,
       goOn: () => steerRun('go-on'),
       feeding: run?.settings.source === 'feeder',
@@ -134,7 +169,7 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
       addFound: () => found.first && found.add(found.first.id),
       addFiles: picker.chooseFiles,
       addFolder: picker.chooseFolder,
-      files: files.shown,
+      files: files.shown && !atTable,
       leaveFiles: files.leave,
     }),
   );
@@ -172,7 +207,17 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
       <section aria-label="Order slip" className="shrink-0 border-b border-hairline bg-panel px-6 py-3">
         <div className="flex flex-wrap items-start gap-x-8 gap-y-2">
           <div className="min-w-0 flex-1 basis-96">
-            {station ? (
+            {atTable ? (
+              <CameraLine
+                source={camera.seen.source}
+                onSource={camera.open}
+                settings={table}
+                onSettings={(settings) => setTable({ ...table, ...settings })}
+                instead={retaken}
+                onInstead={setRetaken}
+                page={page}
+              />
+            ) : station ? (
               <SlipLine
                 stations={stations}
                 station={station}
@@ -187,21 +232,21 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
               <p className="text-title">No station is known yet. Add files, or a station by its address.</p>
             )}
             {/* What has stopped says so itself, and where to go on. */}
-            {station?.advice && load !== 'stopped' && (
+            {station?.advice && !atTable && load !== 'stopped' && (
               <p role="status" className="mt-1 border-l-3 border-ink pl-3">
                 {station.name}: {station.advice}
               </p>
             )}
             {stack && <StackLine stack={stack} onChange={onChange} />}
           </div>
-          {station && (
+          {station && !atTable && (
             <div className="flex max-w-72 flex-wrap items-start justify-end gap-x-4 gap-y-1 text-right">
               <Estimate wish={told} station={station} frames={frames} papers={papers} />
               <SaveSlip wish={wish} station={station} stack={stack} papers={papers} />
             </div>
           )}
         </div>
-        {pair && loads.left > 0 && half !== 'backs' && (
+        {pair && loads.left > 0 && half !== 'backs' && !atTable && (
           <BacksAwaited
             pair={pair}
             left={loads.left}
@@ -218,7 +263,19 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
         )}
         <Recapture pages={pages} onPage={recapture} />
       </section>
-      <StationRow stations={stations} wish={wish} onWish={setWish} found={found} slips={slips} onSlip={takeSlip}>
+      <StationRow
+        stations={stations}
+        wish={wish}
+        onWish={chooseSource}
+        found={found}
+        slips={slips}
+        onSlip={(slip) => {
+          if (atTable) leaveTable();
+          takeSlip(slip);
+        }}
+        camera={<CameraCard on={atTable} stage={camera.seen.stage} onChoose={() => setTable({ ...table, on: true })} />}
+        atTable={atTable}
+      >
         <FilesCard
           stackId={stackId}
           page={page}
@@ -226,11 +283,29 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
           onFiles={picker.chooseFiles}
           onFolder={picker.chooseFolder}
           onAfter={(chosen) => page && files.add(chosen, { after: page.id })}
-          {...(files.uploads.list.length && !files.shown ? { onShow: files.show } : {})}
+          {...(files.uploads.list.length && (atTable || !files.shown)
+            ? {
+                onShow: () => {
+                  leaveTable();
+                  files.show();
+                },
+              }
+            : {})}
         />
       </StationRow>
       <div className="on-surround flex min-h-[60vh] flex-1 flex-col bg-surround sm:flex-row lg:min-h-0">
-        {files.shown && files.queue && stackId !== undefined ? (
+        {atTable ? (
+          <CameraView
+            hands={camera}
+            pages={pages}
+            automatic={table.automatic}
+            onAutomatic={(automatic) => setTable({ ...table, automatic })}
+            quarter={viewTurn}
+            onTurn={() => setViewTurn(viewTurn + 1)}
+            onRetake={setRetaken}
+            onClose={leaveTable}
+          />
+        ) : files.shown && files.queue && stackId !== undefined ? (
           <Taking queue={files.queue} stackId={stackId} pages={byId} onLeave={files.leave} />
         ) : weaving && pair?.backs ? (
           <LeavesView

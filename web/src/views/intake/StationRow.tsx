@@ -17,12 +17,25 @@ export type StationRowProps = {
   found: Found;
   slips: readonly OrderSlip[];
   onSlip: (slip: OrderSlip) => void;
+  /** The card of this machine's camera, and whether it is the one in use. */
+  camera: React.ReactNode;
+  atTable: boolean;
   /** The card of files, at the end of the row. */
   children: React.ReactNode;
 };
 
 /** Stations as drawn devices with what they are at, kept slips as cards after them, and files. */
-export function StationRow({ stations, wish, onWish, found, slips, onSlip, children }: StationRowProps) {
+export function StationRow({
+  stations,
+  wish,
+  onWish,
+  found,
+  slips,
+  onSlip,
+  camera,
+  atTable,
+  children,
+}: StationRowProps) {
   const [may, mayWork] = [useMay('stations'), useMay('work')];
   const chosen = wish.station === undefined ? '' : sourceKey({ station: wish.station, source: wish.source });
   return (
@@ -30,7 +43,7 @@ export function StationRow({ stations, wish, onWish, found, slips, onSlip, child
       <ul aria-label="Stations" className="contents">
         {sourcesOf(stations).map((one) => {
           const { device, source } = one;
-          const on = sourceKey(one) === chosen;
+          const on = !atTable && sourceKey(one) === chosen;
           return (
             <li key={sourceKey(one)} className="contents">
               <button
@@ -51,6 +64,7 @@ export function StationRow({ stations, wish, onWish, found, slips, onSlip, child
             </li>
           );
         })}
+        <li className="contents">{camera}</li>
       </ul>
       <FoundStations found={found} />
       {slips.length > 0 && (

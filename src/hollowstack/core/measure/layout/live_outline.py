@@ -6,7 +6,7 @@ import cv2
 import numpy as np
 
 from hollowstack.core.measure.layout.corners import Points, crossing, settled, steps_of
-from hollowstack.core.measure.layout.table_pieces import Steps, pieces_of, without_writing
+from hollowstack.core.measure.layout.table_pieces import HALF, Steps, pieces_of, without_writing
 from hollowstack.core.page.geometry import Quad
 from hollowstack.core.page.raster import Pixels
 
@@ -65,7 +65,7 @@ def live_outline(pixels: Pixels, before: Quad | None = None) -> Found:
     best: LiveOutline | None = None
     left: set[int] = set()
     for pieces in pieces_of(pixels, steps):
-        outlines = [outline for piece in pieces if (outline := _around(piece)) is not None]
+        outlines = [HALF * outline for piece in pieces if (outline := _around(piece)) is not None]
         found += [one for outline in outlines for reach in _REACHES if (one := _settled_outline(steps, outline, reach))]
         best = max(found, key=lambda one: _weight(one, found, before), default=None)
         left.update(side for piece in pieces for side in _sides_left(piece))

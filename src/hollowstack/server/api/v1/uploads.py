@@ -6,6 +6,7 @@ Source:
 
 import base64
 from datetime import datetime
+from typing import Any
 
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse
@@ -42,6 +43,8 @@ class FilesIn(Schema):
     files: list[FileIn] = Field(min_length=1, max_length=100_000)
     after: int | None = None
     instead: int | None = None
+    facing: bool = False
+    """Each shows two facing pages, which are split wherever their fold is sure."""
 
 
 class UploadOut(Schema):
@@ -59,15 +62,16 @@ class UploadOut(Schema):
 @router.post("/stacks/{int:stack_id}/uploads", response={201: list[UploadOut], 404: Problem})
 def announce_uploads(request: Request, stack_id: int, new: FilesIn) -> Status[list[UploadOut]]:
     """Announce files; each is then sent to its own address, and taken in."""
-    record = None
+    record: dict[str, Any] = {"facing": True} if new.facing else {}
     if new.instead is not None:
         if len(new.files) > 1:
             raise Refused("In the place of a page one image comes: choose one file.")
         Page.objects.get(stack_id=stack_id, pk=new.instead, removed=False)
-        record = {"instead": new.instead}
+        record["instead"] = new.instead
     announced = [uploads.Announced(file.name, file.bytes, file.modified_at) for file in new.files]
     with transaction.atomic():  # what is refused leaves no batch behind
-        batch = batches.open_batch(stack_id, request.user, after=new.after, record=record, silent=record is not None)
+        replaces = new.instead is not None
+        batch = batches.open_batch(stack_id, request.user, after=new.after, record=record, silent=replaces)
         expected = uploads.announce(batch, announced)
     return Status(201, [_out(row) for row in expected])
 
