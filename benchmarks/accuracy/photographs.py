@@ -7,7 +7,7 @@ import numpy as np
 
 from benchmarks.accuracy.truth import PAPERS, Row, in_parallel
 from hollowstack.core.measure.layout.aspect import page_aspect
-from hollowstack.core.measure.layout.corners import find_photographed
+from hollowstack.core.measure.layout.photographed import find_photographed
 from hollowstack.core.page.raster import Raster
 from hollowstack.standins.skerry.paper import Wear, worn
 from hollowstack.standins.skerry.photograph import Table, View, photograph

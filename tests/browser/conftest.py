@@ -1,7 +1,7 @@
 """A browser, and the real program with pages in it."""
 
 import os
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
@@ -28,11 +28,17 @@ def live(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Live]:
 
 
 @pytest.fixture(scope="session")
-def browser() -> Iterator[Browser]:
+def chromium() -> Iterator[Callable[..., Browser]]:
+    """Starts browsers, with what is said to them besides the usual."""
     with sync_playwright() as playwright:
-        made = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
-        yield made
-        made.close()
+        yield lambda *more: playwright.chromium.launch(executable_path="/usr/bin/chromium", args=[*FLAGS, *more])
+
+
+@pytest.fixture(scope="session")
+def browser(chromium: Callable[..., Browser]) -> Iterator[Browser]:
+    made = chromium()
+    yield made
+    made.close()
 
 
 def _is_refusal(text: str) -> bool:

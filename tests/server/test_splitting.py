@@ -6,7 +6,7 @@ from hollowstack.server.intake import batches
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks import history, services
 from hollowstack.server.stacks.arranging import Arranging
-from hollowstack.server.stacks.models import Page, Stack
+from hollowstack.server.stacks.models import Batch, Page, Stack
 from tests.server.conftest import sha, walk
 
 FOLD = {"gutter": [[500.0, 0.0], [505.0, 1400.0]], "gutter_confidence": 1.0}
@@ -42,6 +42,18 @@ def test_only_where_it_is_sure_and_wanted(stack, pages, settings, found, count):
     stack.save()
     walk(pages(1)[0], until="measure", **found)
     assert len(shown(stack)) == count
+
+
+def test_taken_as_facing_pages_they_are_split_whatever_the_treatment_says(stack, pages):
+    stack.treatment = {**stack.treatment, "split_facing": False}
+    stack.save()
+    one, facing = pages(2)
+    Batch.objects.filter(pk=one.source.batch_id).update(record={"source": "feeder"})
+    facing.source.batch = batches.open_batch(stack.pk, None, record={"facing": True})
+    facing.source.save()
+    walk(one, until="measure", **FOLD)
+    walk(facing, until="measure", **FOLD)
+    assert [page.source_id for page in shown(stack)] == [one.source_id, facing.source_id, facing.source_id]
 
 
 def test_undone_it_stays_undone(stack, pages):

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from hollowstack.core.decode.origin import Origin, origin_of
+from hollowstack.core.decode.origin import Origin, _origin, origin_of
 from hollowstack.standins.skerry.photograph import save_photograph
 
 GREY = np.full((40, 30, 3), 128, np.uint8)
@@ -69,3 +69,11 @@ def _move_exif_behind_pixels(path):
     assert len(late) == 1
     early = [chunk for chunk in chunks[:-1] if chunk not in late]
     path.write_bytes(data[:8] + b"".join([*early, *late, chunks[-1]]))
+
+
+@pytest.mark.parametrize(
+    ("value", "photographed"), [(b"\x03", True), (3, True), (b"\x02", False), (b"\x01", False), (b"", False), ("3", False)]
+)
+def test_where_the_file_says_what_took_it_that_counts(tmp_path, value, photographed):
+    """FileSource (Exif 2.32, 4.6.5, tag 0xA300): 3 is a digital still camera, 1 and 2 are scanners."""
+    assert _origin({}, {0xA300: value}).photographed is photographed

@@ -3,7 +3,7 @@ import { Camera, type Seen } from '@/engine/camera/camera';
 import { openEyes } from '@/engine/camera/eyes';
 import { lastNumber } from '@/engine/camera/names';
 import { openCamera, reducedPicture } from '@/engine/camera/source';
-import { type Quarter, tagged } from '@/engine/camera/tags';
+import { endingOf, type Quarter, tagged } from '@/engine/camera/tags';
 import { takeIn, type Where } from '@/engine/uploads/stackUploads';
 
 /** One camera a browser: it stays open while a new stack gets its own address. */
@@ -48,7 +48,7 @@ export function useCamera({ on, automatic, quarter, prefix, there, stack, where 
     camera.automatic = automatic;
     if (camera.get().taken === 0) before = lastNumber(there, prefix);
     camera.keep = async ({ picture, taken, number }) => {
-      const name = `${prefix} ${String(before + number).padStart(3, '0')}.jpg`;
+      const name = `${prefix} ${String(before + number).padStart(3, '0')}.${endingOf(picture.type)}`;
       const turn = ((((quarter % 4) + 4) % 4) * 90) as Quarter;
       const bytes = tagged(new Uint8Array(await picture.arrayBuffer()), taken, turn);
       const file = new File([bytes as BlobPart], name, { type: picture.type, lastModified: taken.getTime() });

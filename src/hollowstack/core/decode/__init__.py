@@ -9,7 +9,7 @@ from hollowstack.core.page.raster import Raster
 
 __all__ = ["DECODE_VERSION", "FORMATS", "MAX_BYTES", "count_frames", "decode"]
 
-DECODE_VERSION = 5
+DECODE_VERSION = 6
 """Raised whenever a change here may change a pixel or a resolution; part of the keys of all that follows."""
 
 

@@ -27,9 +27,9 @@ from hollowstack.core.measure.content.separator import is_separator
 from hollowstack.core.measure.content.tones import Tones, measure_tones
 from hollowstack.core.measure.content.writing import find_writing
 from hollowstack.core.measure.layout.border import find_border_ink
-from hollowstack.core.measure.layout.corners import find_photographed
 from hollowstack.core.measure.layout.edges import find_edges
-from hollowstack.core.measure.layout.gutter import find_gutter
+from hollowstack.core.measure.layout.gutter import find_gutter, find_photographed_gutter
+from hollowstack.core.measure.layout.photographed import find_photographed
 from hollowstack.core.measure.layout.print_area import print_outline
 from hollowstack.core.measure.layout.rim import Rim, find_rim, with_rim
 from hollowstack.core.measure.layout.text_block import find_text_block
@@ -119,7 +119,11 @@ def _measured(
     if not photographed and not inverse:
         quality = measure_quality(image, plain, gray, writing, (left, top), letters, level)
     tones = _AS_THEY_ARE if bitonal else measure_tones(image, gray, level, edges.bright.array(), (int(left), int(top)))
-    fold = _gutter(upright, turn, gray, edges.quad, scale)
+    fold = (
+        _photographed_gutter(small.gray(), turn, edges.quad, scale)
+        if photographed
+        else _gutter(upright, turn, gray, edges.quad, scale)
+    )
     return Measurements(
         size_px=(image.width, image.height),
         stretch=image.stretch,
@@ -201,6 +205,14 @@ def _gutter(
     line = Transform.turn(turn, page.width, page.height).inverse().apply(np.array([found.top, found.bottom]))
     corner = np.maximum(np.floor(quad.array().min(axis=0)), 0)
     top, bottom = ((line + corner) * scale).round(1).tolist()
+    return (Point(*top), Point(*bottom)), found.confidence
+
+
+def _photographed_gutter(image: Raster, turn: Turn, quad: Quad, scale: Matrix) -> tuple[tuple[Point, Point], float] | None:
+    found = find_photographed_gutter(image, Quad.of(np.roll(quad.array(), turn // 90, axis=0)))
+    if found is None:
+        return None
+    top, bottom = (np.array([found.top, found.bottom]) * scale).round(1).tolist()
     return (Point(*top), Point(*bottom)), found.confidence
 
 

@@ -61,7 +61,8 @@ def find_outline(
     if corners:
         quad, size = _given(corners, turn)
         if not wish.quad and found.photograph is not None:
-            size, ppi = _flat(size, found.photograph.aspect if turn % 180 == 0 else 1 / found.photograph.aspect, ppi)
+            aspect = found.photograph.aspect * _share_across(found.page_quad, corners)
+            size, ppi = _flat(size, aspect if turn % 180 == 0 else 1 / aspect, ppi)
     else:
         quad, size = _level(found, turn, skew, crop=crop, split=wish.split, clearing=clearing)
     outline = Outline(quad, size, ppi, by_corners=corners is not None)
@@ -86,9 +87,26 @@ def scaled(outline: Outline, ppi: float, *, enlarge: bool) -> Outline:
 
 
 def _photographed(found: Measurements, crop: bool, wish: Override) -> Quad | None:
-    """The corners of a photographed page, whose perspective is to be taken out; None where they are not known."""
+    """The corners of a photographed page, or of the half of a spread, whose perspective is to be taken out.
+
+    None where they are not known.
+    """
     sure = found.photograph is not None and found.lid_seen and not found.photograph.cut_off
-    return found.page_quad if sure and crop and wish.split is None and wish.skew is None else None
+    if not sure or not crop or wish.skew is not None:
+        return None
+    if wish.split is None:
+        return found.page_quad
+    half = _kept(found.page_quad.array(), wish.split)
+    return Quad.of(half) if len(half) == 4 else None
+
+
+def _share_across(page: Quad, part: Quad) -> float:
+    """Width over height of a part of a flat page, over the page's own."""
+    if part == page:
+        return 1.0
+    corners = Transform.onto(page, 1, 1).apply(part.array())
+    across, down = (float(np.ptp(corners[:, axis])) for axis in (0, 1))
+    return across / max(down, 1e-6)
 
 
 def _flat(size: tuple[int, int], aspect: float, ppi: tuple[float, float]) -> tuple[tuple[int, int], tuple[float, float]]:

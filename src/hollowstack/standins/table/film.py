@@ -1,4 +1,4 @@
-"""What the simulated camera sees, as a film that a browser takes for its camera: ``python -m hollowstack.standins.table.film FILE``.
+"""What the simulated camera sees, as a film for a browser: ``python -m hollowstack.standins.table.film FILE``.
 
 A film is JPEG pictures one after the other (Motion JPEG without a container), thirty a second; Chromium plays it in a loop
 (``--use-fake-device-for-media-stream --use-file-for-fake-video-capture=FILE``).

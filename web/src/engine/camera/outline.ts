@@ -4,7 +4,7 @@ import { HALF, piecesOf, STROKE_PX } from './pieces';
 import { closed, type Plane, type Planes, sampled, stepsOf } from './plane';
 
 export type Point = readonly [number, number];
-/** Corners, clockwise as seen, in pixels of the frame. */
+/** Corners, clockwise as seen from the one nearest to the frame's top left, in its pixels. */
 export type Corners = readonly [Point, Point, Point, Point];
 export type Outline = {
   readonly quad: Corners;
@@ -19,6 +19,7 @@ export type Found = {
 
 /** The longer side of the reduction that is looked at. */
 export const LONGEST_PX = 400;
+const NARROWEST_PX = 40;
 const [LEAST, MOST] = [0.06, 0.97];
 const SEEN = 0.4;
 const [FULL, HOLLOW] = [0.86, 0.6];
@@ -32,6 +33,7 @@ const SAMPLES = 240;
 const AGREE_LINE_PX = 1.5;
 
 export function liveOutline(planes: Planes, before?: Corners): Found {
+  if (Math.min(planes[0].width, planes[0].height) < NARROWEST_PX) return { outline: undefined, runsOut: [] };
   const steps = stepsOf(planes.map((plane) => closed(plane, STROKE_PX)));
   const found: Outline[] = [];
   let best: Outline | undefined;
@@ -88,7 +90,8 @@ function sidesLeft({ data, width, height }: Plane): number[] {
     bottom += data[(height - 1) * width + x] as number;
   }
   const shares = [left / height, top / width, right / height, bottom / width];
-  return [0, 1, 2, 3].filter((side) => (shares[side] as number) >= RUNS_OUT);
+  const sides = [0, 1, 2, 3].filter((side) => (shares[side] as number) >= RUNS_OUT);
+  return sides.length <= 2 ? sides : []; // rather the table itself
 }
 
 /** Four corners around a piece; undefined where it is no four-sided thing. */
@@ -176,7 +179,13 @@ function settledOutline(steps: Plane<Float32Array>, outline: readonly Point[], r
   const share = area(quad) / (width * height);
   if (confidence < SEEN || !within || !convex || share <= LEAST || share >= MOST) return undefined;
   const kept = quad.map(([x, y]) => [Math.min(Math.max(x, 0), width), Math.min(Math.max(y, 0), height)]);
-  return { quad: kept as unknown as Corners, confidence };
+  return { quad: fromTopLeft(kept as unknown as Corners), confidence };
+}
+
+export function fromTopLeft(corners: Corners): Corners {
+  const sums = corners.map(([x, y]) => x + y);
+  const first = sums.indexOf(Math.min(...sums));
+  return [0, 1, 2, 3].map((at) => corners[(first + at) % 4]) as unknown as Corners;
 }
 
 type Side = { line: Line; seen: number };

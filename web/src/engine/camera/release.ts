@@ -1,6 +1,6 @@
 /** When a page before the camera is taken without a touch: a port of core's `release`, which says why; held to it by a test. */
 
-import { type Corners, median, type Point } from './outline';
+import { type Corners, fromTopLeft, median, type Point } from './outline';
 import { blurred, type Plane, sampled } from './plane';
 import { type LiveFault, type Sight, SOFT_PX } from './sight';
 
@@ -108,12 +108,6 @@ function moved(before: Corners, now: Corners, was: Signature, isNow: Signature):
     }),
   );
   return off > MOVED * extent || difference(was, isNow) > STIR;
-}
-
-function fromTopLeft(corners: Corners): Corners {
-  const sums = corners.map(([x, y]) => x + y);
-  const first = sums.indexOf(Math.min(...sums));
-  return [0, 1, 2, 3].map((at) => corners[(first + at) % 4]) as unknown as Corners;
 }
 
 /** The projective map of the unit square onto four corners (P. Heckbert, 1989, 2.2). */

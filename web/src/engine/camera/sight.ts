@@ -30,7 +30,7 @@ export function look(planes: Planes, before?: Corners): Sight {
   const seen = (fault: LiveFault | undefined, sides: readonly number[] = []): Sight => ({ outline, fault, sides });
   if (level(gray.data, 0.95) < (outline ? DARK : NIGHT)) return seen('dark');
   if (!outline) {
-    if (runsOut.length > 0 && runsOut.length < 4) return seen('cut off', runsOut);
+    if (runsOut.length) return seen('cut off', runsOut);
     return seen(isWrittenOn(gray) ? 'no contrast' : 'no page');
   }
   const cut = cutOff(outline.quad, gray.width, gray.height);

@@ -1,6 +1,7 @@
 /**
  * What a picture says of itself: when it was taken, that a camera took it, and which way is up (Exif 2.32, CIPA
- * DC-008-2019, in an APP1 segment of a JPEG; 4.6.4, 4.6.5, 4.7.2). Tags of the camera's own stay, with the turn put into them.
+ * DC-008-2019, 4.6.4 and 4.6.5; in an APP1 segment of a JPEG, 4.7.2, or the eXIf chunk of a PNG, third edition, 11.3.4.5).
+ * Tags of the camera's own stay, with the turn put into them.
  */
 
 export type Quarter = 0 | 90 | 180 | 270;
@@ -10,20 +11,27 @@ const ORIENTATION: Record<Quarter, number> = { 0: 1, 90: 6, 180: 3, 270: 8 };
 const QUARTERS: Record<number, Quarter> = { 1: 0, 6: 90, 3: 180, 8: 270 };
 const [SOI, APP1] = [0xffd8, 0xffe1];
 const TAG_ORIENTATION = 0x0112;
+const PNG = [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a];
 const EXIF = [0x45, 0x78, 0x69, 0x66, 0, 0];
 
-/** The picture with its tags; as it is where it is no JPEG. */
-export function tagged(jpeg: Uint8Array, taken: Date, turn: Quarter): Uint8Array {
-  const view = new DataView(jpeg.buffer, jpeg.byteOffset, jpeg.byteLength);
-  if (jpeg.length < 4 || view.getUint16(0) !== SOI) return jpeg;
+/** The picture with its tags; as it is where it is neither a JPEG nor a PNG. */
+export function tagged(picture: Uint8Array, taken: Date, turn: Quarter): Uint8Array {
+  const view = new DataView(picture.buffer, picture.byteOffset, picture.byteLength);
+  if (PNG.every((byte, at) => picture[at] === byte)) {
+    const header = PNG.length + 12 + view.getUint32(PNG.length);
+    return joined([picture.subarray(0, header), chunk(tiffOf(taken, turn)), picture.subarray(header)]);
+  }
+  if (picture.length < 4 || view.getUint16(0) !== SOI) return picture;
   const there = exifOf(view);
   if (there !== undefined) {
-    const out = jpeg.slice();
+    const out = picture.slice();
     if (turnedTag(new DataView(out.buffer), there, turn) || turn === 0) return out;
-    return joined([jpeg.subarray(0, 2), segment(taken, turn), jpeg.subarray(2)]);
   }
-  return joined([jpeg.subarray(0, 2), segment(taken, turn), jpeg.subarray(2)]);
+  return joined([picture.subarray(0, 2), segment(tiffOf(taken, turn)), picture.subarray(2)]);
 }
+
+/** What a picture's file is called by its kind. */
+export const endingOf = (type: string): string => (type === 'image/png' ? 'png' : 'jpg');
 
 /** Where the TIFF header of the tags begins; undefined where there are none. */
 function exifOf(view: DataView): number | undefined {
@@ -54,8 +62,8 @@ function turnedTag(view: DataView, tiff: number, turn: Quarter): boolean {
   return false;
 }
 
-/** APP1 with two directories: the image's (orientation) and the picture's (when, the zone, that a camera took it). */
-function segment(taken: Date, turn: Quarter): Uint8Array {
+/** Two directories: the image's (orientation), and the picture's (when, the zone, that a camera took it). */
+function tiffOf(taken: Date, turn: Quarter): Uint8Array {
   const when = `${stamp(taken)}\0`;
   const zone = `${zoneOf(taken)}\0`;
   const [ifd0, inner] = [8, 8 + 2 + 2 * 12 + 4];
@@ -80,6 +88,10 @@ function segment(taken: Date, turn: Quarter): Uint8Array {
   entry(inner + 14, 0x9011, 2, zone.length, strings + when.length);
   entry(inner + 26, 0xa300, 7, 1, 3 << 24); // FileSource: a digital still camera
   for (const [at, char] of [...(when + zone)].entries()) tiff[strings + at] = char.charCodeAt(0);
+  return tiff;
+}
+
+function segment(tiff: Uint8Array): Uint8Array {
   const out = new Uint8Array(4 + EXIF.length + tiff.length);
   const head = new DataView(out.buffer);
   head.setUint16(0, APP1);
@@ -87,6 +99,26 @@ function segment(taken: Date, turn: Quarter): Uint8Array {
   out.set(EXIF, 4);
   out.set(tiff, 4 + EXIF.length);
   return out;
+}
+
+function chunk(tiff: Uint8Array): Uint8Array {
+  const out = new Uint8Array(12 + tiff.length);
+  const view = new DataView(out.buffer);
+  view.setUint32(0, tiff.length);
+  for (const [at, char] of [...'eXIf'].entries()) out[4 + at] = char.charCodeAt(0);
+  out.set(tiff, 8);
+  view.setUint32(8 + tiff.length, crc32(out.subarray(4, 8 + tiff.length)));
+  return out;
+}
+
+/** As PNG has it (third edition, annex D). */
+function crc32(bytes: Uint8Array): number {
+  let crc = 0xffffffff;
+  for (const byte of bytes) {
+    crc ^= byte;
+    for (let bit = 0; bit < 8; bit++) crc = crc & 1 ? 0xedb88320 ^ (crc >>> 1) : crc >>> 1;
+  }
+  return ~crc >>> 0;
 }
 
 const two = (value: number) => String(value).padStart(2, '0');

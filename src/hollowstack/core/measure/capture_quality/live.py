@@ -66,7 +66,7 @@ def look(pixels: Pixels, before: Quad | None = None) -> Sight:
     if _level(gray, 0.95) < (NIGHT if outline is None else DARK):
         return Sight(outline, "dark")
     if outline is None:
-        if runs_out and len(runs_out) < 4:
+        if runs_out:
             return Sight(None, "cut off", runs_out)
         return Sight(None, "no contrast" if _is_written_on(gray) else "no page")
     cut = _cut_off(outline.quad, gray.shape[1], gray.shape[0])

@@ -6,7 +6,6 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from hollowstack.core.measure.layout.edges import Edges, find_edges
 from hollowstack.core.page.geometry import Quad
 from hollowstack.core.page.raster import Pixels, Raster, as_pixels
 
@@ -24,7 +23,7 @@ _REACHES = (0.008, 0.02)
 """Shares of the longer side within which a side is looked for: a patterned table has others near, a curled page's is far."""
 _SAMPLES = 240
 _AGREE_PX = 1.5
-_SURE, _SURE_BY_COLOUR = 0.4, 0.9
+_SURE = 0.4
 
 Points = npt.NDArray[np.float64]
 
@@ -75,15 +74,10 @@ def _exact(steps: npt.NDArray[np.float32], outline: Points, fine: float, image: 
     return Corners(Quad.of(np.clip(quad, 0, [image.width, image.height])), confidence)
 
 
-def find_photographed(image: Raster) -> Edges:
-    """A photographed page: by its colour where it differs from the table's, and by its edges where that does not tell."""
-    edges = find_edges(image, scanned=False)
-    if edges.lid and edges.confidence >= _SURE_BY_COLOUR:
-        return edges
-    corners = find_corners(image)
-    if corners is None:
-        return edges
-    return Edges(corners.quad, corners.quad, lid=True, confidence=corners.confidence)
+def settled_corners(image: Raster, roughly: Quad) -> Corners | None:
+    """Corners that are known roughly, settled where the picture's edges are steepest; None where they are not seen there."""
+    fine = min(1.0, _FINE_PX / max(image.width, image.height))
+    return _exact(steps_of(_closed(_scaled(image.pixels, fine))), roughly.array() * fine, fine, image)
 
 
 def _scaled(pixels: Pixels, factor: float) -> Pixels:

@@ -1,5 +1,6 @@
 """Where two facing pages meet: the line to split an image along, if it shows two."""
 
+import math
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -7,12 +8,14 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
-from hollowstack.core.page.geometry import Point
-from hollowstack.core.page.raster import Raster
+from hollowstack.core.page.geometry import Point, Quad, Transform
+from hollowstack.core.page.raster import Raster, as_pixels
 
 _PPI = 60.0
 _LEAST_ASPECT = 1.12
 """Two pages side by side are wider than high; a single one that is wide is told apart by having no fold."""
+_MOST_ASPECT = 3.0
+_PAGE_MM = 297.0
 _MIDDLE = (0.32, 0.68)
 _BANDS = 32
 _LINE_MM = 2.2
@@ -72,6 +75,33 @@ def find_gutter(page: Raster) -> Gutter | None:
     top = Point(round((offset + 0.5) * scale_x, 2), 0.0)
     bottom = Point(round((offset + 0.5 + slope * small.height) * scale_x, 2), round(small.height * scale_y, 2))
     return Gutter(top, bottom, round(share, 3))
+
+
+def find_photographed_gutter(image: Raster, corners: Quad) -> Gutter | None:
+    """The fold between two facing pages that a camera saw from anywhere, in pixels of the image.
+
+    Args:
+        image: Gray, the whole photograph.
+        corners: The spread's, from its own upper left on.
+
+    Source:
+        A photograph has no scale: its pages are taken to be as high as A4, and made flat first.
+    """
+    a, b, c, d = corners
+    wide, high = math.dist(a, b) + math.dist(d, c), math.dist(a, d) + math.dist(b, c)
+    rows = round(_PAGE_MM / 25.4 * _PPI)
+    cols = round(rows * wide / max(high, 1e-6))
+    if cols < _LEAST_ASPECT * rows or cols > _MOST_ASPECT * rows:
+        return None
+    onto = Transform.onto(corners, cols, rows)
+    flat = cv2.warpPerspective(
+        image.pixels, onto.matrix, (cols, rows), flags=cv2.INTER_AREA, borderMode=cv2.BORDER_REPLICATE
+    )
+    found = find_gutter(Raster(as_pixels(flat), (_PPI, _PPI)))
+    if found is None:
+        return None
+    top, bottom = onto.inverse().apply(np.array([found.top, found.bottom]))
+    return Gutter(Point(*top.tolist()), Point(*bottom.tolist()), found.confidence)
 
 
 def _dips(small: Raster, px: float) -> npt.NDArray[np.float32]:

@@ -12,6 +12,7 @@ from hollowstack.core.page.raster import Pixels
 
 LONGEST_PX = 400
 """The longer side of the reduction that is looked at: a corner is found to about half a pixel of it."""
+_NARROWEST_PX = 40
 LEAST, MOST = 0.06, 0.97
 """Share of the frame that a page takes up."""
 SEEN = 0.4
@@ -31,7 +32,7 @@ _RUNS_OUT = 0.08
 
 
 class LiveOutline(NamedTuple):
-    """``quad`` in pixels of the frame, clockwise as seen; ``confidence``: the share of the weakest side that is seen."""
+    """``quad`` in pixels, from the corner nearest to the frame's top left; ``confidence``: what is seen of its weakest side."""
 
     quad: Quad
     confidence: float
@@ -53,13 +54,15 @@ def live_outline(pixels: Pixels, before: Quad | None = None) -> Found:
     have pictures, and pictures have no pages.
 
     Args:
-        pixels: RGB, (rows, cols, 3), about ``LONGEST_PX`` long and at least 60 wide.
+        pixels: RGB, (rows, cols, 3), about ``LONGEST_PX`` long; no page is seen in a strip.
         before: Where it lay in the frame before; between two that are as good, it is the one that lies there still.
 
     Source:
         Four sides of a hull: A. Aggarwal, J. Chang and C. Yap, "Minimum area circumscribing polygons", 1985, greedily.
         Settling: as in ``corners``. Weighing what several ways agree in: common practice, no source.
     """
+    if min(pixels.shape[:2]) < _NARROWEST_PX:
+        return Found(None, ())
     steps = steps_of(without_writing(pixels))
     found: list[LiveOutline] = []
     best: LiveOutline | None = None
@@ -90,7 +93,8 @@ def apart(one: Quad, other: Quad) -> float:
 
 def _sides_left(piece: Pixels) -> list[int]:
     rims = (piece[:, 0], piece[0], piece[:, -1], piece[-1])
-    return [side for side, rim in enumerate(rims) if rim.mean() >= _RUNS_OUT]
+    sides = [side for side, rim in enumerate(rims) if rim.mean() >= _RUNS_OUT]
+    return sides if len(sides) <= 2 else []  # rather the table itself
 
 
 def _around(piece: Pixels) -> Points | None:
@@ -146,7 +150,8 @@ def _settled_outline(steps: Steps, outline: Points, reach: float) -> LiveOutline
         return None
     if not LEAST < _area(quad) / steps.size < MOST:
         return None
-    return LiveOutline(Quad.of(np.clip(quad, 0, [cols, rows])), confidence)
+    first = int(quad.sum(axis=1).argmin())
+    return LiveOutline(Quad.of(np.roll(np.clip(quad, 0, [cols, rows]), -first, axis=0)), confidence)
 
 
 def _area(points: Points) -> float:
