@@ -33,8 +33,13 @@ export function CameraView(props: CameraViewProps) {
   const { stage, source, answer, said, taken, held } = seen;
   const words = cameraWords(seen, automatic);
   const wrong = isWrong(said);
+  const [wide, high] = [source?.video.videoWidth || 16, source?.video.videoHeight || 9];
   return (
-    <section aria-label="Camera" className="flex min-h-0 min-w-0 flex-1 flex-col text-surround-ink sm:flex-row">
+    // On a telephone it is all there is: the eyes are on the paper.
+    <section
+      aria-label="Camera"
+      className="flex min-h-0 min-w-0 flex-1 flex-col text-surround-ink max-sm:fixed max-sm:inset-0 max-sm:z-10 max-sm:bg-surround sm:flex-row"
+    >
       <LastPhotograph pages={pages} taken={taken} onRetake={onRetake} />
       <div className="flex min-h-0 min-w-0 flex-1 flex-col">
         <div className="flex min-h-0 flex-1 items-center justify-center p-4 pb-2">
@@ -47,12 +52,11 @@ export function CameraView(props: CameraViewProps) {
             </div>
           ) : source ? (
             <div
-              className="relative max-h-full max-w-full"
+              className="relative max-h-full max-w-full sm:h-full"
               style={{
-                aspectRatio: `${source.video.videoWidth || 16} / ${source.video.videoHeight || 9}`,
-                height: '100%',
+                aspectRatio: `${wide} / ${high}`,
                 rotate: `${quarter * 90}deg`,
-                scale: quarter % 2 ? '0.6' : '1',
+                scale: quarter % 2 ? Math.min(wide / high, high / wide) : 1,
               }}
             >
               <Live video={source.video} />

@@ -13,7 +13,10 @@ export type LastPhotographProps = {
 export function LastPhotograph({ pages, taken, onRetake }: LastPhotographProps) {
   const last = pages.reduce<PageRow | undefined>((best, page) => (best && best.id > page.id ? best : page), undefined);
   return (
-    <section aria-label="Taken last" className="flex shrink-0 flex-col gap-2 p-4 pb-0 sm:w-60 sm:pr-0 sm:pb-4">
+    <section
+      aria-label="Taken last"
+      className="flex max-h-60 shrink-0 flex-col gap-2 overflow-y-auto p-4 pb-0 sm:max-h-none sm:w-60 sm:pr-0 sm:pb-4"
+    >
       {last ? (
         <>
           <p className="font-mono text-small">

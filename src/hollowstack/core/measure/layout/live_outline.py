@@ -32,7 +32,7 @@ _RUNS_OUT = 0.08
 
 
 class LiveOutline(NamedTuple):
-    """``quad`` in pixels, from the corner nearest to the frame's top left; ``confidence``: what is seen of its weakest side."""
+    """``quad`` in pixels, from the corner nearest to the top left on; ``confidence``: the share of its weakest side seen."""
 
     quad: Quad
     confidence: float

@@ -18,9 +18,9 @@ _AGREE_PX = 3.0
 def find_photographed(image: Raster) -> Edges:
     """A photographed page.
 
-    Colour tells its edges to a fraction of a pixel, and takes a picture, a dark band or half of an open book for the page, or
-    for the table. So the outline that several ways agree in says which page is meant; colour or the steepest edges, exactly
-    where it ends.
+    Colour tells its edges to a fraction of a pixel, and takes a picture, a dark band or half of an open book for the page,
+    or for the table. So the outline that several ways agree in says which page is meant; colour or the steepest edges,
+    exactly where it ends.
 
     Args:
         image: A reduction, gray or colour.
