@@ -9,6 +9,8 @@ from playwright.sync_api import Page, sync_playwright
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
 
+from hollowstack.standins.skerry.photograph import View
+from hollowstack.standins.table.film import film, notices
 from tests.browser.conftest import FLAGS, sign_in
 from tests.browser.hands import cells, pick, station, write
 from tests.live import Live, until
@@ -17,6 +19,11 @@ ROOT = Path(__file__).resolve().parents[1]
 SHOTS, DEMO = ROOT / "docs" / "screenshots", ROOT / "demo" / "skerry-light"
 PHOTOGRAPHS = ROOT / "demo" / "photographs"
 GLASS, FEEDER, _ = range(3)
+_TABLE_CAMERA = """
+const label = Object.getOwnPropertyDescriptor(MediaStreamTrack.prototype, 'label');
+Object.defineProperty(MediaStreamTrack.prototype, 'label', { ...label, get: () => 'Table camera' });
+"""
+"""The browser names a film by its file."""
 
 
 class Shots:
@@ -128,6 +135,20 @@ class Shots:
         until(lambda: live.counts(stack)["measured"] == 15, 120, "the pages to be measured")
         self.shoot("intake-leaves")
 
+    def camera(self) -> None:
+        """A page before the camera, and the one taken before it."""
+        page = self.page
+        stack = self.live.call("POST", "/api/v1/stacks", {"name": "Notices to mariners"})["id"]
+        page.context.grant_permissions(["camera"])
+        page.add_init_script(_TABLE_CAMERA)
+        page.goto(f"/stacks/{stack}/intake")
+        page.get_by_role("button", name="Camera at the table").click()
+        page.get_by_test_id("camera-count").get_by_text("2 pictures").wait_for(timeout=120_000)
+        until(lambda: self.live.counts(stack)["measured"] >= 1, 60, "a picture to be judged")
+        page.get_by_test_id("camera-says").get_by_text("It lies well").wait_for(timeout=120_000)
+        page.screenshot(path=SHOTS / "intake-camera.png")
+        page.get_by_role("button", name="Close the camera").click()
+
     def photographs(self) -> None:
         """Photographs looked at as they arrive, in a stack that is new."""
         page = self.page
@@ -164,7 +185,10 @@ def main() -> None:
         until(lambda: live.call("GET", f"/api/v1/stacks/{stack}/documents")[0]["state"] == "bound", 60, "the document")
         until(lambda: len(live.call("GET", "/api/v1/stations")) == 3, 60, "the stations")
         with sync_playwright() as playwright:
-            browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+            table = live.data / "table.mjpeg"
+            film(table, notices(3), View(size_px=(1920, 1080), fills=0.92, lean=(6.0, 3.0), turned_deg=1.0), still_s=4.0)
+            camera = ["--use-fake-device-for-media-stream", f"--use-file-for-fake-video-capture={table}"]
+            browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=[*FLAGS, *camera])
             page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=live.address)
             page.set_default_timeout(60_000)
             shots = Shots(live, page)
@@ -173,6 +197,7 @@ def main() -> None:
             shots.bench(stack)
             shots.glass()
             shots.load()
+            shots.camera()
             shots.photographs()
             shots.ends(stack)
             browser.close()

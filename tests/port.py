@@ -43,6 +43,11 @@ def _module() -> Path:
 
 def answers(frames: Iterable[Shown]) -> list[dict[str, Any]]:
     """What the port says of each frame; corners as shares of its sides."""
+    return timed(frames)[0]
+
+
+def timed(frames: Iterable[Shown]) -> tuple[list[dict[str, Any]], float]:
+    """The same, and how many milliseconds a frame took."""
     module = _module()
     with TemporaryDirectory() as folder:
         file = Path(folder) / "frames"
@@ -53,7 +58,7 @@ def answers(frames: Iterable[Shown]) -> list[dict[str, Any]]:
         done = subprocess.run(
             ["bash", str(ROOT / "scripts/web.sh"), "exec", "-c", command], check=True, capture_output=True, text=True
         )
-    return [json.loads(line) for line in done.stdout.splitlines()]
+    return [json.loads(line) for line in done.stdout.splitlines()], float(done.stderr.split()[-4])
 
 
 def _picture(pixels: Pixels) -> bytes:

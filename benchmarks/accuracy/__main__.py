@@ -11,6 +11,7 @@ from collections.abc import Callable
 from benchmarks.accuracy import (
     blankness,
     border,
+    camera,
     colour,
     content,
     correcting,
@@ -34,6 +35,7 @@ SECTIONS: dict[str, Callable[[int, int], list[Row]]] = {
     "edges": edges.rows,
     "border": border.rows,
     "photographs": photographs.rows,
+    "camera": camera.rows,
     "gutter": gutter.rows,
     "blankness": blankness.rows,
     "colour": colour.rows,
