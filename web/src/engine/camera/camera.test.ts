@@ -147,6 +147,20 @@ describe('the camera at the table', () => {
     expect(hands.closed).toBe(1);
   });
 
+  it('takes one picture at a time, however often it is asked', async () => {
+    const { camera, hands, picture } = table();
+    let come = (_: Blob) => {};
+    picture.mockImplementationOnce(() => new Promise((resolve) => (come = resolve)));
+    await camera.open();
+    const first = camera.release();
+    await camera.release();
+    expect(camera.get().taking).toBe(true);
+    come(new Blob(['picture']));
+    await first;
+    expect(picture).toHaveBeenCalledTimes(1);
+    expect(hands.keep).toHaveBeenCalledTimes(1);
+  });
+
   it('fails with a sentence where no picture comes', async () => {
     const { camera, picture, frame } = table();
     picture.mockRejectedValueOnce(new Error('bus'));

@@ -162,7 +162,7 @@ export class Camera {
   private async take(byItself: boolean): Promise<void> {
     const { source } = this.state;
     const { eyes, keep, run } = this;
-    if (!source || !eyes || !keep) return;
+    if (!source || !eyes || !keep || this.state.taking) return;
     const taken = new Date();
     this.set({ taking: true });
     try {
