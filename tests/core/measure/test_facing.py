@@ -54,3 +54,20 @@ def test_the_fold_is_found_and_both_halves_are_made_flat(view: View):
 
 def vars_of(view: View) -> dict[str, object]:
     return {name: getattr(view, name) for name in View.__dataclass_fields__}
+
+
+def test_halves_of_a_spread_that_lies_on_its_side_are_both_upright():
+    """The cut goes across the image then; each half begins at its own upper left all the same."""
+    found, _, shapes = taken(View(size_px=(1500, 2000), fills=0.8, lean=(5, 3), turned_deg=90))
+    found = found.model_copy(update={"turn": 270, "turn_confidence": 3.0})
+    treatment = Treatment(split_facing=True, turn_upright=True)
+    plans = [plan_page(found, treatment, half) for half in split_overrides(found, treatment)]
+    assert len(plans) == 2
+    for plan, shape in zip(plans, shapes, strict=True):
+        a, b, _, d = np.array(plan.quad)
+        # Turned back by a quarter: the page's top runs down the image's columns, its left side along the rows.
+        assert abs(b[0] - a[0]) < abs(b[1] - a[1])
+        assert abs(d[1] - a[1]) < abs(d[0] - a[0])
+        assert plan.size_px[0] / plan.size_px[1] == pytest.approx(shape, rel=0.06)
+    # The left page lies above the right one.
+    assert plans[0].quad[0][1] < plans[1].quad[0][1] - 300

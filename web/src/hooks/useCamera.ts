@@ -3,8 +3,10 @@ import { Camera, type Seen } from '@/engine/camera/camera';
 import { openEyes } from '@/engine/camera/eyes';
 import { lastNumber } from '@/engine/camera/names';
 import { openCamera, reducedPicture } from '@/engine/camera/source';
-import { endingOf, type Quarter, tagged } from '@/engine/camera/tags';
+import { endingOf, tagged } from '@/engine/camera/tags';
 import { takeIn, type Where } from '@/engine/uploads/stackUploads';
+
+const TURNS = [0, 90, 180, 270] as const;
 
 /** One camera a browser: it stays open while a new stack gets its own address. */
 const camera = new Camera({
@@ -32,12 +34,14 @@ export type CameraWish = {
   /** What pictures are called, and those that there are. */
   prefix: string;
   there: readonly { source: string }[];
+  /** Files are on their way. */
+  sending: boolean;
   /** The stack that pictures go into, begun with the first. */
-  stack: (name: string) => Promise<number | undefined>;
+  stack: (name: string) => Promise<number>;
   where: () => Where;
 };
 
-export function useCamera({ on, automatic, quarter, prefix, there, stack, where }: CameraWish): CameraHands {
+export function useCamera({ on, automatic, quarter, prefix, there, sending, stack, where }: CameraWish): CameraHands {
   const seen = useSyncExternalStore(camera.subscribe, camera.get);
   useEffect(() => {
     if (!on) return;
@@ -49,13 +53,20 @@ export function useCamera({ on, automatic, quarter, prefix, there, stack, where 
     if (camera.get().taken === 0) before = lastNumber(there, prefix);
     camera.keep = async ({ picture, taken, number }) => {
       const name = `${prefix} ${String(before + number).padStart(3, '0')}.${endingOf(picture.type)}`;
-      const turn = ((((quarter % 4) + 4) % 4) * 90) as Quarter;
+      const turn = TURNS[quarter % 4] ?? 0;
       const bytes = tagged(new Uint8Array(await picture.arrayBuffer()), taken, turn);
       const file = new File([bytes as BlobPart], name, { type: picture.type, lastModified: taken.getTime() });
-      const into = await stack(name);
-      if (into !== undefined) await takeIn(into, [{ file, name }], where());
+      await takeIn(await stack(name), [{ file, name }], where());
     };
   });
+  // A file can be chosen again, a picture is here alone.
+  const only = seen.held > 0 || (seen.taken > 0 && sending);
+  useEffect(() => {
+    if (!only) return;
+    const ask = (event: BeforeUnloadEvent) => event.preventDefault();
+    window.addEventListener('beforeunload', ask);
+    return () => window.removeEventListener('beforeunload', ask);
+  }, [only]);
   return {
     seen,
     open: (id) => void camera.open(id),

@@ -97,7 +97,11 @@ def _photographed(found: Measurements, crop: bool, wish: Override) -> Quad | Non
     if wish.split is None:
         return found.page_quad
     half = _kept(found.page_quad.array(), wish.split)
-    return Quad.of(half) if len(half) == 4 else None
+    if len(half) != 4:
+        return None
+    # Cut across, the lower half begins with the cut's right end: its corners are counted as the page's are.
+    first = int(Transform.onto(found.page_quad, 1, 1).apply(half).sum(axis=1).argmin())
+    return Quad.of(np.roll(half, -first, axis=0))
 
 
 def _share_across(page: Quad, part: Quad) -> float:

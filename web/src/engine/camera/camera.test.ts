@@ -71,7 +71,7 @@ describe('the camera at the table', () => {
     camera.automatic = false;
     await camera.open();
     await frame(answer('taken', true));
-    expect(camera.get().taken).toBe(0);
+    expect(camera.get()).toMatchObject({ taken: 0, said: 'steady' });
     expect(hands.forgot).toBe(1);
     await camera.release();
     expect(camera.get().taken).toBe(1);
@@ -94,9 +94,13 @@ describe('the camera at the table', () => {
     await camera.open();
     await frame(answer('taken', true));
     await frame(answer('taken', true));
-    expect(camera.get()).toMatchObject({ taken: 2, held: 2 });
+    expect(camera.get()).toMatchObject({ taken: 2, held: 2, heldFor: 'gone' });
+    // Whoever sends them again is at another stack by now.
+    const elsewhere = vi.fn(async () => {});
+    camera.keep = elsewhere;
     camera.again();
     await settle();
+    expect(elsewhere).not.toHaveBeenCalled();
     expect(camera.get().held).toBe(0);
     expect(hands.keep.mock.calls.map(([shot]) => shot.number)).toEqual([1, 2, 1, 2]);
   });

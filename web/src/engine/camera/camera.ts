@@ -18,8 +18,9 @@ export type Seen = {
   readonly taken: number;
   /** Why the last picture was not kept: it is taken again. */
   readonly refused: Answer['said'] | undefined;
-  /** Pictures that could not be sent; they stay here until they are. */
+  /** Pictures that could not be sent, and why; they stay here until they are. */
   readonly held: number;
+  readonly heldFor: string;
 };
 
 const CLOSED: Seen = {
@@ -32,6 +33,7 @@ const CLOSED: Seen = {
   taken: 0,
   refused: undefined,
   held: 0,
+  heldFor: '',
 };
 
 export type Deps = {
@@ -60,7 +62,8 @@ export class Camera {
   private run = 0;
   private closing: ReturnType<typeof setTimeout> | undefined;
   private sending: Promise<unknown> = Promise.resolve();
-  private held: Shot[] = [];
+  /** With what each was to become: whoever sends them again may have gone to another stack. */
+  private held: { shot: Shot; keep: Keep }[] = [];
   private pending: { said: Answer['said']; since: number } | undefined;
   /** Whether it releases by itself. */
   automatic = true;
@@ -81,7 +84,7 @@ export class Camera {
     if (id === undefined && (stage === 'open' || stage === 'opening')) return;
     this.shut();
     const run = ++this.run;
-    this.set({ ...CLOSED, stage: 'opening', taken: this.state.taken, held: this.held.length });
+    this.set(this.still({ stage: 'opening' }));
     try {
       const source = await this.deps.open(id);
       if (run !== this.run) return source.close();
@@ -101,7 +104,7 @@ export class Camera {
     this.closing = setTimeout(() => {
       this.shut();
       this.run += 1;
-      this.set({ ...CLOSED, held: this.held.length });
+      this.set({ ...this.still({}), taken: 0 });
     }, LINGERS_MS);
   }
 
@@ -114,11 +117,10 @@ export class Camera {
 
   /** Sends what could not be sent. */
   again(): void {
-    const { keep, held } = this;
-    if (!keep) return;
+    const { held } = this;
     this.held = [];
-    this.set({ held: 0 });
-    for (const shot of held) this.send(keep, shot);
+    this.set({ held: 0, heldFor: '' });
+    for (const { shot, keep } of held) this.send(keep, shot);
   }
 
   private shut(): void {
@@ -128,10 +130,16 @@ export class Camera {
     this.pending = undefined;
   }
 
+  /** Closed, but for what outlives that. */
+  private still(change: Partial<Seen>): Seen {
+    const { taken, held, heldFor } = this.state;
+    return { ...CLOSED, taken, held, heldFor, ...change };
+  }
+
   private fail(why: string): void {
     this.shut();
     this.run += 1;
-    this.set({ ...CLOSED, stage: 'failed', why, taken: this.state.taken, held: this.held.length });
+    this.set(this.still({ stage: 'failed', why }));
   }
 
   private async watch(run: number, source: Source): Promise<void> {
@@ -141,9 +149,14 @@ export class Camera {
       try {
         const answer = await this.eyes.see(await source.frame(), this.deps.now());
         if (run !== this.run) return;
+        if (answer.release && !this.automatic) {
+          // Nothing is taken, and nothing is said to be.
+          this.eyes.forget();
+          this.tell({ ...answer, said: 'steady', release: false });
+          continue;
+        }
         this.tell(answer);
-        if (answer.release && !this.automatic) this.eyes.forget();
-        else if (answer.release) await this.take(true);
+        if (answer.release) await this.take(true);
       } catch {
         // A frame that cannot be read: the next one is looked at.
       }
@@ -192,9 +205,9 @@ export class Camera {
   private send(keep: Keep, shot: Shot): void {
     this.sending = this.sending
       .then(() => keep(shot))
-      .catch(() => {
-        this.held.push(shot);
-        this.set({ held: this.held.length });
+      .catch((problem) => {
+        this.held.push({ shot, keep });
+        this.set({ held: this.held.length, heldFor: problem instanceof Error ? problem.message : '' });
       });
   }
 

@@ -11,7 +11,7 @@ export type Told = { number: number; answer: Answer };
 
 const session = new Session();
 
-/** What a canvas of that size shows of a frame; a large one is halved first, as a canvas reads few pixels of it. */
+/** What a canvas of that size shows of a frame. */
 function drawn(frame: ImageBitmap, width: number, height: number): Picture {
   const canvas = new OffscreenCanvas(width, height);
   const paint = canvas.getContext('2d', { willReadFrequently: true });

@@ -1,13 +1,13 @@
 /** Where the page lies in a frame: a port of core's `live_outline`, which says why; held to it by a test. */
 
+import type { Quad } from '@/engine/geometry/projective';
+import type { Point } from '@/engine/geometry/turned';
 import { HALF, piecesOf, STROKE_PX } from './pieces';
 import { closed, type Plane, type Planes, sampled, stepsOf } from './plane';
 
-export type Point = readonly [number, number];
-/** Corners, clockwise as seen from the one nearest to the frame's top left, in its pixels. */
-export type Corners = readonly [Point, Point, Point, Point];
 export type Outline = {
-  readonly quad: Corners;
+  /** Clockwise as seen from the corner nearest to the frame’s top left, in its pixels. */
+  readonly quad: Quad;
   /** The share of the weakest side that is seen. */
   readonly confidence: number;
 };
@@ -32,7 +32,7 @@ const STEP_SEEN = 1.8;
 const SAMPLES = 240;
 const AGREE_LINE_PX = 1.5;
 
-export function liveOutline(planes: Planes, before?: Corners): Found {
+export function liveOutline(planes: Planes, before?: Quad): Found {
   if (Math.min(planes[0].width, planes[0].height) < NARROWEST_PX) return { outline: undefined, runsOut: [] };
   const steps = stepsOf(planes.map((plane) => closed(plane, STROKE_PX)));
   const found: Outline[] = [];
@@ -51,7 +51,7 @@ export function liveOutline(planes: Planes, before?: Corners): Found {
   return { outline: best, runsOut: [...left].sort() };
 }
 
-function weight(one: Outline, found: readonly Outline[], before: Corners | undefined): number {
+function weight(one: Outline, found: readonly Outline[], before: Quad | undefined): number {
   const stays = before && apart(one.quad, before) <= AGREE_PX ? STAYS : 0;
   return area(one.quad) * one.confidence ** 2 * (1 + VOTE * (votes(one, found) + stays));
 }
@@ -60,7 +60,7 @@ const votes = (one: Outline, found: readonly Outline[]) =>
   found.filter((other) => apart(one.quad, other.quad) <= AGREE_PX).length;
 
 /** How far the corners of two outlines are apart at the most along either axis, whichever is called the first. */
-export function apart(one: Corners, other: Corners): number {
+export function apart(one: Quad, other: Quad): number {
   const off = (turn: number) =>
     Math.max(
       ...one.map(([x, y], at) => {
@@ -170,7 +170,7 @@ function settledOutline(steps: Plane<Float32Array>, outline: readonly Point[], r
   const sides = outline.map((start, at) => settled(steps, start, outline[(at + 1) % 4] as Point, reach));
   const corners = sides.map(({ line }, at) => crossing((sides[(at + 3) % 4] as Side).line, line));
   if (corners.some((corner) => !corner)) return undefined;
-  const quad = corners as unknown as Corners;
+  const quad = corners as unknown as Quad;
   const { width, height } = steps;
   const confidence = Math.round(Math.min(...sides.map(({ seen }) => seen)) * 1000) / 1000;
   const within = quad.every(([x, y]) => x >= -2 && y >= -2 && x <= width + 2 && y <= height + 2);
@@ -179,13 +179,13 @@ function settledOutline(steps: Plane<Float32Array>, outline: readonly Point[], r
   const share = area(quad) / (width * height);
   if (confidence < SEEN || !within || !convex || share <= LEAST || share >= MOST) return undefined;
   const kept = quad.map(([x, y]) => [Math.min(Math.max(x, 0), width), Math.min(Math.max(y, 0), height)]);
-  return { quad: fromTopLeft(kept as unknown as Corners), confidence };
+  return { quad: fromTopLeft(kept as unknown as Quad), confidence };
 }
 
-export function fromTopLeft(corners: Corners): Corners {
+function fromTopLeft(corners: Quad): Quad {
   const sums = corners.map(([x, y]) => x + y);
   const first = sums.indexOf(Math.min(...sums));
-  return [0, 1, 2, 3].map((at) => corners[(first + at) % 4]) as unknown as Corners;
+  return [0, 1, 2, 3].map((at) => corners[(first + at) % 4]) as unknown as Quad;
 }
 
 type Side = { line: Line; seen: number };

@@ -24,16 +24,7 @@ export function planesOf(rgba: ArrayLike<number>, width: number, height: number)
 }
 
 /** Rec. 601 luma, in the whole numbers of core's library. */
-export function grayOf(rgba: ArrayLike<number>, width: number, height: number): Plane {
-  const data = new Uint8Array(width * height);
-  for (let at = 0; at < data.length; at++) {
-    const [r, g, b] = [rgba[at * 4] as number, rgba[at * 4 + 1] as number, rgba[at * 4 + 2] as number];
-    data[at] = (r * 4899 + g * 9617 + b * 1868 + 8192) >> 14;
-  }
-  return { data, width, height };
-}
-
-export const greyOfPlanes = ([red, green, blue]: Planes): Plane => {
+export function grayOf([red, green, blue]: Planes): Plane {
   const { width, height } = red;
   const data = new Uint8Array(width * height);
   for (let at = 0; at < data.length; at++) {
@@ -41,7 +32,7 @@ export const greyOfPlanes = ([red, green, blue]: Planes): Plane => {
     data[at] = (r * 4899 + g * 9617 + b * 1868 + 8192) >> 14;
   }
   return { data, width, height };
-};
+}
 
 /** Each value of a line the greater (or the lesser) of itself and the one `step` further on. */
 function paired(line: Uint8Array, step: number, greatest: boolean): void {

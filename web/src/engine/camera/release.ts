@@ -1,6 +1,7 @@
 /** When a page before the camera is taken without a touch: a port of core's `release`, which says why; held to it by a test. */
 
-import { type Corners, fromTopLeft, median, type Point } from './outline';
+import { fromRectangle, mapped, type Quad } from '@/engine/geometry/projective';
+import { apart, median } from './outline';
 import { blurred, type Plane, sampled } from './plane';
 import { type LiveFault, type Sight, SOFT_PX } from './sight';
 
@@ -18,7 +19,7 @@ export type Said = LiveFault | 'steady' | 'taken' | 'same';
 export type Watch = {
   /** Since when the page has lain still, in seconds. */
   readonly since?: number | undefined;
-  readonly quad?: Corners | undefined;
+  readonly quad?: Quad | undefined;
   readonly signature?: Signature | undefined;
   /** Of the page taken last, until it has gone. */
   readonly taken?: Signature | undefined;
@@ -31,15 +32,15 @@ export type Watch = {
 export const UNWATCHED: Watch = { stirred: false };
 
 /** What a page looks like, roughly, however it lies. */
-export function signatureOf(gray: Plane, quad: Corners): Signature {
-  const place = unitOnto(fromTopLeft(quad));
+export function signatureOf(gray: Plane, quad: Quad): Signature {
+  const place = fromRectangle([1, 1], quad);
   const calm = blurred(gray, CALM_PX);
   const found = new Float64Array(GRID * GRID);
   let sum = 0;
   for (let row = 0; row < GRID; row++)
     for (let column = 0; column < GRID; column++) {
       const [u, v] = [column, row].map((at) => ((at + 0.5) / GRID) * (1 - 2 * WITHIN) + WITHIN) as [number, number];
-      const [x, y] = place(u, v);
+      const [x, y] = mapped(place, [u, v]);
       const value = sampled(calm, x - 0.5, y - 0.5);
       found[row * GRID + column] = value;
       sum += value;
@@ -97,30 +98,8 @@ export function watched(
 /** A page that is taken now, by itself or by key, is not taken again. */
 export const taking = (watch: Watch, signature: Signature): Watch => ({ ...watch, taken: signature, stirred: false });
 
-function moved(before: Corners, now: Corners, was: Signature, isNow: Signature): boolean {
-  const [a, b] = [fromTopLeft(before), fromTopLeft(now)];
-  const [xs, ys] = [b.map(([x]) => x), b.map(([, y]) => y)];
+function moved(before: Quad, now: Quad, was: Signature, isNow: Signature): boolean {
+  const [xs, ys] = [now.map(([x]) => x), now.map(([, y]) => y)];
   const extent = Math.hypot(Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys));
-  const off = Math.max(
-    ...a.map(([x, y], at) => {
-      const [nx, ny] = b[at] as Point;
-      return Math.max(Math.abs(x - nx), Math.abs(y - ny));
-    }),
-  );
-  return off > MOVED * extent || difference(was, isNow) > STIR;
-}
-
-/** The projective map of the unit square onto four corners (P. Heckbert, 1989, 2.2). */
-function unitOnto([[x0, y0], [x1, y1], [x2, y2], [x3, y3]]: Corners): (u: number, v: number) => Point {
-  const [dx1, dx2, dx3] = [x1 - x2, x3 - x2, x0 - x1 + x2 - x3];
-  const [dy1, dy2, dy3] = [y1 - y2, y3 - y2, y0 - y1 + y2 - y3];
-  const det = dx1 * dy2 - dx2 * dy1;
-  const g = (dx3 * dy2 - dx2 * dy3) / det;
-  const h = (dx1 * dy3 - dx3 * dy1) / det;
-  const [a, b] = [x1 - x0 + g * x1, x3 - x0 + h * x3];
-  const [d, e] = [y1 - y0 + g * y1, y3 - y0 + h * y3];
-  return (u, v) => {
-    const w = g * u + h * v + 1;
-    return [(a * u + b * v + x0) / w, (d * u + e * v + y0) / w];
-  };
+  return apart(before, now) > MOVED * extent || difference(was, isNow) > STIR;
 }

@@ -1,7 +1,9 @@
 /** The frames of one camera, one after the other: what is said of each, and when the page in it is to be taken. */
 
-import { type Corners, LONGEST_PX, type Point } from './outline';
-import { grayOf, greyOfPlanes, planesOf } from './plane';
+import type { Quad } from '@/engine/geometry/projective';
+import type { Point } from '@/engine/geometry/turned';
+import { LONGEST_PX } from './outline';
+import { grayOf, planesOf } from './plane';
 import { type Said, signatureOf, taking, UNWATCHED, watched } from './release';
 import { look, SHARP_PX, SOFT_PX, softness } from './sight';
 
@@ -11,7 +13,7 @@ export type Picture = { readonly data: ArrayLike<number>; readonly width: number
 /** What is said of a frame; corners as shares of its sides, so that they can be drawn over a picture of any size. */
 export type Answer = {
   readonly said: Said;
-  readonly quad: Corners | undefined;
+  readonly quad: Quad | undefined;
   readonly confidence: number;
   /** At which sides the page is cut off: 0 left, 1 top, 2 right, 3 bottom. */
   readonly sides: readonly number[];
@@ -41,8 +43,8 @@ export class Session {
     const planes = planesOf(reduced.data, reduced.width, reduced.height);
     const sight = look(planes, this.watch.quad);
     const { outline } = sight;
-    const signature = outline && signatureOf(greyOfPlanes(planes), outline.quad);
-    const share = (quad: Corners) => scaled(quad, 1 / reduced.width, 1 / reduced.height);
+    const signature = outline && signatureOf(grayOf(planes), outline.quad);
+    const share = (quad: Quad) => scaled(quad, 1 / reduced.width, 1 / reduced.height);
     const measure = () => outline && softnessOf(sharp(), share(outline.quad));
     const { watch, said, release } = watched(this.watch, at, sight, signature, measure);
     this.watch = watch;
@@ -76,9 +78,9 @@ export class Session {
   }
 }
 
-function softnessOf({ data, width, height }: Picture, quad: Corners): number | undefined {
-  return softness(grayOf(data, width, height), scaled(quad, width, height));
+function softnessOf({ data, width, height }: Picture, quad: Quad): number | undefined {
+  return softness(grayOf(planesOf(data, width, height)), scaled(quad, width, height));
 }
 
-const scaled = (quad: Corners, across: number, down: number): Corners =>
-  quad.map(([x, y]): Point => [x * across, y * down]) as unknown as Corners;
+const scaled = (quad: Quad, across: number, down: number): Quad =>
+  quad.map(([x, y]): Point => [x * across, y * down]) as unknown as Quad;

@@ -1,8 +1,10 @@
 /** What is wrong with a page before the camera: a port of core's `live`, which says why; held to it by a test. */
 
-import { area, type Corners, liveOutline, type Outline, type Point } from './outline';
+import type { Quad } from '@/engine/geometry/projective';
+import type { Point } from '@/engine/geometry/turned';
+import { area, liveOutline, type Outline } from './outline';
 import { isWrittenOn } from './pieces';
-import { greyOfPlanes, opened, type Plane, type Planes, sampled } from './plane';
+import { grayOf, opened, type Plane, type Planes, sampled } from './plane';
 
 export type LiveFault = 'no page' | 'no contrast' | 'cut off' | 'covered' | 'dark' | 'reflection' | 'blurred' | 'moves';
 
@@ -24,9 +26,9 @@ const TILES = 12;
 const TILE_CONTRAST = 40;
 const [PROFILES, PROFILE_PX] = [40, 12];
 
-export function look(planes: Planes, before?: Corners): Sight {
+export function look(planes: Planes, before?: Quad): Sight {
   const { outline, runsOut } = liveOutline(planes, before);
-  const gray = greyOfPlanes(planes);
+  const gray = grayOf(planes);
   const seen = (fault: LiveFault | undefined, sides: readonly number[] = []): Sight => ({ outline, fault, sides });
   if (level(gray.data, 0.95) < (outline ? DARK : NIGHT)) return seen('dark');
   if (!outline) {
@@ -41,7 +43,7 @@ export function look(planes: Planes, before?: Corners): Sight {
 }
 
 /** The width of the edges of writing where they are widest; of the paper's own where nothing is written; in pixels. */
-export function softness(gray: Plane, quad: Corners): number | undefined {
+export function softness(gray: Plane, quad: Quad): number | undefined {
   const sides = quad.map(([x, y], at) => {
     const [nx, ny] = quad[(at + 1) % 4] as Point;
     return Math.hypot(nx - x, ny - y);
@@ -82,7 +84,7 @@ function edgeWidth(gray: Plane, left: number, top: number, size: number): number
   return (high - low) / Math.max(steep[Math.floor(0.997 * steep.length)] as number, 1e-3);
 }
 
-function paperEdge(gray: Plane, quad: Corners): number | undefined {
+function paperEdge(gray: Plane, quad: Quad): number | undefined {
   const widths = quad.flatMap((start, side) => {
     const end = quad[(side + 1) % 4] as Point;
     const length = Math.max(1e-6, Math.hypot(end[0] - start[0], end[1] - start[1]));
@@ -119,7 +121,7 @@ function level(data: Uint8Array, share: number): number {
 }
 
 /** How far a point lies within an outline, from its nearest side. */
-function depth(quad: Corners, x: number, y: number): number {
+function depth(quad: Quad, x: number, y: number): number {
   return Math.min(
     ...quad.map(([cx, cy], at) => {
       const [nx, ny] = quad[(at + 1) % 4] as Point;
@@ -129,7 +131,7 @@ function depth(quad: Corners, x: number, y: number): number {
   );
 }
 
-function cutOff(quad: Corners, width: number, height: number): number[] {
+function cutOff(quad: Quad, width: number, height: number): number[] {
   const near = AT_RIM * Math.max(width, height);
   const there = [
     quad.some(([x]) => x < near),
@@ -141,7 +143,7 @@ function cutOff(quad: Corners, width: number, height: number): number[] {
 }
 
 /** Share of the page that is nothing but light, in pieces of some size. */
-function wiped(gray: Plane, quad: Corners): number {
+function wiped(gray: Plane, quad: Quad): number {
   const { width, height } = gray;
   const light = new Uint8Array(width * height);
   for (let y = 0; y < height; y++)

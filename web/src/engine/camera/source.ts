@@ -1,6 +1,6 @@
 /** A camera of this machine: what it sees, frame by frame, and its finest picture. */
 
-import { REDUCED_PX, reducedSize, SHARPNESS_PX } from './session';
+import { reducedSize, SHARPNESS_PX } from './session';
 
 /** Why there is no camera, as one sentence that says what to do. */
 export class NoCamera extends Error {}
@@ -112,7 +112,7 @@ async function sizeOf(blob: Blob): Promise<{ width: number; height: number }> {
 /** A picture, reduced to what sharpness is judged on. */
 export async function reducedPicture(blob: Blob): Promise<ImageBitmap> {
   const whole = await createImageBitmap(blob);
-  const [resizeWidth, resizeHeight] = reducedSize(whole.width, whole.height, Math.max(SHARPNESS_PX, REDUCED_PX));
+  const [resizeWidth, resizeHeight] = reducedSize(whole.width, whole.height, SHARPNESS_PX);
   const reduced = await createImageBitmap(whole, { resizeWidth, resizeHeight, resizeQuality: 'high' });
   whole.close();
   return reduced;

@@ -4,18 +4,18 @@
  * Tags of the camera's own stay, with the turn put into them.
  */
 
-export type Quarter = 0 | 90 | 180 | 270;
+import type { Turn } from '@/engine/geometry/turned';
 
 /** What the tag of orientation says where the upright picture is the stored one turned clockwise. */
-const ORIENTATION: Record<Quarter, number> = { 0: 1, 90: 6, 180: 3, 270: 8 };
-const QUARTERS: Record<number, Quarter> = { 1: 0, 6: 90, 3: 180, 8: 270 };
+const ORIENTATION: Record<Turn, number> = { 0: 1, 90: 6, 180: 3, 270: 8 };
+const QUARTERS: Record<number, Turn> = { 1: 0, 6: 90, 3: 180, 8: 270 };
 const [SOI, APP1] = [0xffd8, 0xffe1];
 const TAG_ORIENTATION = 0x0112;
 const PNG = [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a];
 const EXIF = [0x45, 0x78, 0x69, 0x66, 0, 0];
 
 /** The picture with its tags; as it is where it is neither a JPEG nor a PNG. */
-export function tagged(picture: Uint8Array, taken: Date, turn: Quarter): Uint8Array {
+export function tagged(picture: Uint8Array, taken: Date, turn: Turn): Uint8Array {
   const view = new DataView(picture.buffer, picture.byteOffset, picture.byteLength);
   if (PNG.every((byte, at) => picture[at] === byte)) {
     const header = PNG.length + 12 + view.getUint32(PNG.length);
@@ -47,7 +47,7 @@ function exifOf(view: DataView): number | undefined {
 }
 
 /** Turns what the camera says further; false where it says nothing of it. */
-function turnedTag(view: DataView, tiff: number, turn: Quarter): boolean {
+function turnedTag(view: DataView, tiff: number, turn: Turn): boolean {
   const little = view.getUint16(tiff) === 0x4949;
   const directory = tiff + view.getUint32(tiff + 4, little);
   if (directory + 2 > view.byteLength) return false;
@@ -56,14 +56,14 @@ function turnedTag(view: DataView, tiff: number, turn: Quarter): boolean {
     if (view.getUint16(entry, little) !== TAG_ORIENTATION) continue;
     const before = QUARTERS[view.getUint16(entry + 8, little)];
     if (before === undefined) return turn === 0; // mirrored: no camera above a table does that
-    view.setUint16(entry + 8, ORIENTATION[((before + turn) % 360) as Quarter], little);
+    view.setUint16(entry + 8, ORIENTATION[((before + turn) % 360) as Turn], little);
     return true;
   }
   return false;
 }
 
 /** Two directories: the image's (orientation), and the picture's (when, the zone, that a camera took it). */
-function tiffOf(taken: Date, turn: Quarter): Uint8Array {
+function tiffOf(taken: Date, turn: Turn): Uint8Array {
   const when = `${stamp(taken)}\0`;
   const zone = `${zoneOf(taken)}\0`;
   const [ifd0, inner] = [8, 8 + 2 + 2 * 12 + 4];

@@ -1,4 +1,5 @@
 import type { Seen } from '@/engine/camera/camera';
+import { counted } from '@/words/figures';
 import { CARD } from './card';
 import { Device } from './Device';
 
@@ -10,7 +11,9 @@ const STANDING: Record<Seen['stage'], string> = {
 };
 
 /** The camera of this machine, as a station among the others. */
-export function CameraCard({ on, stage, onChoose }: { on: boolean; stage: Seen['stage']; onChoose: () => void }) {
+export function CameraCard({ on, seen, onChoose }: { on: boolean; seen: Seen; onChoose: () => void }) {
+  const { stage, held } = seen;
+  const wrong = stage === 'failed' || held > 0;
   return (
     <button
       type="button"
@@ -21,8 +24,8 @@ export function CameraCard({ on, stage, onChoose }: { on: boolean; stage: Seen['
       <Device source="camera" twoSided={false} className="mb-1 h-6 w-14" />
       <span className="line-clamp-1 font-semibold">Camera at the table</span>
       <span className="line-clamp-2 text-soft">
-        {stage === 'failed' && <span aria-hidden="true">■ </span>}
-        {STANDING[stage]}
+        {wrong && <span aria-hidden="true">■ </span>}
+        {held > 0 ? `${counted(held, 'picture')} not sent` : STANDING[stage]}
       </span>
     </button>
   );

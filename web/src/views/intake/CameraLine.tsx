@@ -1,24 +1,16 @@
 import type { PageRow } from '@/api/types';
-import type { Source } from '@/engine/camera/source';
+import type { Table } from '@/hooks/useTable';
 import { Field } from '@/ui/Field';
 import { Word, Written } from '@/ui/Word';
 
-export type CameraSettings = { facing: boolean; name: string };
-export type CameraLineProps = {
-  source: Source | undefined;
-  onSource: (id: string) => void;
-  settings: CameraSettings;
-  onSettings: (settings: CameraSettings) => void;
-  /** The page whose place the next picture takes; undefined where pictures go to the end. */
-  instead: PageRow | undefined;
-  onInstead: (page: PageRow | undefined) => void;
-  page: PageRow | undefined;
-};
+export type CameraLineProps = { table: Table; page: PageRow | undefined };
 
 const HERE = 'here';
 
 /** What the camera will take, as a sentence; each piece of it can be changed where it stands. */
-export function CameraLine({ source, onSource, settings, onSettings, instead, onInstead, page }: CameraLineProps) {
+export function CameraLine({ table, page }: CameraLineProps) {
+  const { camera, instead, setInstead } = table;
+  const { source } = camera.seen;
   const one = instead !== undefined;
   return (
     <p className="min-h-16 text-title leading-8" data-testid="slip">
@@ -29,25 +21,25 @@ export function CameraLine({ source, onSource, settings, onSettings, instead, on
           { value: HERE, label: source?.name ?? 'The camera' },
           ...(source?.others ?? []).map(({ id, name }) => ({ value: id, label: name })),
         ]}
-        onChange={(id) => id !== HERE && onSource(id)}
+        onChange={(id) => id !== HERE && camera.open(id)}
       />{' '}
       photographs{' '}
       <Word
         label="What is photographed"
-        value={settings.facing ? 'facing' : 'one'}
+        value={table.facing ? 'facing' : 'one'}
         options={[
           { value: 'one', label: 'one page' },
           { value: 'facing', label: 'two facing pages' },
         ]}
-        onChange={(what) => onSettings({ ...settings, facing: what === 'facing' })}
+        onChange={(what) => table.change({ facing: what === 'facing' })}
       />{' '}
       at a time, names {one ? 'it' : 'them'}{' '}
-      <Written label="File names begin with" text={settings.name.trim() || 'page'}>
+      <Written label="File names begin with" text={table.name.trim() || 'page'}>
         <Field
           label="File names begin with"
           maxLength={80}
-          value={settings.name}
-          onChange={({ target }) => onSettings({ ...settings, name: target.value })}
+          value={table.name}
+          onChange={({ target }) => table.change({ name: target.value })}
           help="A number is added: page 001, page 002 and so on."
         />
       </Written>{' '}
@@ -63,7 +55,7 @@ export function CameraLine({ source, onSource, settings, onSettings, instead, on
             disabled: !instead && !page,
           },
         ]}
-        onChange={(where) => onInstead(where === 'instead' ? (instead ?? page) : undefined)}
+        onChange={(where) => setInstead(where === 'instead' ? (instead ?? page) : undefined)}
       />
       .
     </p>

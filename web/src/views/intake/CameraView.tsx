@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react';
 import type { PageRow } from '@/api/types';
-import type { CameraHands } from '@/hooks/useCamera';
+import type { Table } from '@/hooks/useTable';
 import { Button } from '@/ui/Button';
 import { Toggle } from '@/ui/Toggle';
 import { cameraWords, isWrong } from '@/words/camera';
@@ -8,15 +8,11 @@ import { counted } from '@/words/figures';
 import { LastPhotograph } from './LastPhotograph';
 
 export type CameraViewProps = {
-  hands: CameraHands;
+  table: Table;
   pages: readonly PageRow[];
-  automatic: boolean;
-  onAutomatic: (on: boolean) => void;
-  /** Quarter turns of the view. */
-  quarter: number;
-  onTurn: () => void;
-  onRetake: (page: PageRow) => void;
-  onClose: () => void;
+  /** Files that came whole or in part and were not added; and what shows them. */
+  failed: number;
+  onFailed: () => void;
 };
 
 const SIDES = [
@@ -27,10 +23,10 @@ const SIDES = [
 ];
 
 /** What the camera sees, with the page's outline in it, what is wrong with it, and what was taken last. */
-export function CameraView(props: CameraViewProps) {
-  const { hands, pages, automatic, onAutomatic, quarter, onTurn, onRetake, onClose } = props;
-  const { seen } = hands;
-  const { stage, source, answer, said, taken, held } = seen;
+export function CameraView({ table, pages, failed, onFailed }: CameraViewProps) {
+  const { camera, automatic, quarter } = table;
+  const { seen } = camera;
+  const { stage, source, answer, said, taken, held, heldFor } = seen;
   const words = cameraWords(seen, automatic);
   const wrong = isWrong(said);
   const [wide, high] = [source?.video.videoWidth || 16, source?.video.videoHeight || 9];
@@ -40,13 +36,13 @@ export function CameraView(props: CameraViewProps) {
       aria-label="Camera"
       className="flex min-h-0 min-w-0 flex-1 flex-col text-surround-ink max-sm:fixed max-sm:inset-0 max-sm:z-10 max-sm:bg-surround sm:flex-row"
     >
-      <LastPhotograph pages={pages} taken={taken} onRetake={onRetake} />
+      <LastPhotograph pages={pages} taken={taken} onRetake={table.setInstead} />
       <div className="flex min-h-0 min-w-0 flex-1 flex-col">
         <div className="flex min-h-0 flex-1 items-center justify-center p-4 pb-2">
           {stage === 'failed' ? (
             <div className="flex max-w-[52ch] flex-col items-start gap-3 bg-panel px-5 py-4 text-ink">
               <p role="alert">{words}</p>
-              <Button kind="main" onClick={() => hands.open()}>
+              <Button kind="main" onClick={() => camera.open()}>
                 Open the camera again
               </Button>
             </div>
@@ -73,7 +69,7 @@ export function CameraView(props: CameraViewProps) {
                     vectorEffect="non-scaling-stroke"
                     strokeWidth={said === 'taken' || said === 'steady' ? 4 : 2}
                     strokeDasharray={wrong || said === 'moves' ? '7 6' : undefined}
-                    className="stroke-accent [paint-order:stroke]"
+                    className="stroke-accent"
                   />
                 </svg>
               )}
@@ -96,28 +92,36 @@ export function CameraView(props: CameraViewProps) {
           </p>
           {held > 0 && (
             <p role="alert" className="flex flex-wrap items-center gap-3 border-l-3 border-ink pl-3">
-              {counted(held, 'picture')} could not be sent. {held === 1 ? 'It is' : 'They are'} kept here while this
-              page is open.
-              <Button size="small" onClick={hands.again}>
+              {counted(held, 'picture')} could not be sent. {heldFor} {held === 1 ? 'It is' : 'They are'} kept here
+              while this page is open.
+              <Button size="small" onClick={camera.again}>
                 Send again
               </Button>
             </p>
           )}
+          {failed > 0 && (
+            <p role="alert" className="flex flex-wrap items-center gap-3 border-l-3 border-ink pl-3">
+              {counted(failed, 'file')} could not be added to the stack.
+              <Button size="small" onClick={onFailed}>
+                Show {failed === 1 ? 'it' : 'them'}
+              </Button>
+            </p>
+          )}
           <div className="flex flex-wrap items-center gap-2.5">
-            <Button kind="main" shortcut="c" disabled={stage !== 'open' || seen.taking} onClick={hands.release}>
+            <Button kind="main" shortcut="c" disabled={!table.ready} onClick={camera.release}>
               Capture
             </Button>
-            <Toggle on={automatic} onChange={onAutomatic} shortcut="a">
+            <Toggle on={automatic} onChange={(on) => table.change({ automatic: on })} shortcut="a">
               By itself
             </Toggle>
-            <Button shortcut="t" size="small" disabled={stage !== 'open'} onClick={onTurn}>
+            <Button shortcut="t" size="small" disabled={stage !== 'open'} onClick={table.turn}>
               Turn view
             </Button>
             <span className="font-mono text-small" data-testid="camera-count">
               {counted(taken, 'picture')}
             </span>
             <span className="ml-auto">
-              <Button kind="quiet" onClick={onClose}>
+              <Button kind="quiet" onClick={table.leave}>
                 Close the camera
               </Button>
             </span>

@@ -8,7 +8,6 @@ import { isOpen } from '@/engine/capture/loads';
 import { backsAfter, FIRST_WISH, fitting, hindrance, settingsOf, type Wish, wishOf } from '@/engine/capture/wish';
 import { intakeCommands } from '@/engine/keys/intake';
 import { dropped } from '@/engine/uploads/files';
-import { useCamera } from '@/hooks/useCamera';
 import { useCommands } from '@/hooks/useCommands';
 import { useFilePicker } from '@/hooks/useFilePicker';
 import { useFiles } from '@/hooks/useFiles';
@@ -16,6 +15,7 @@ import { useFound } from '@/hooks/useFound';
 import { useGlass } from '@/hooks/useGlass';
 import { useKept } from '@/hooks/useKept';
 import { useLoads } from '@/hooks/useLoads';
+import { useTable } from '@/hooks/useTable';
 import { Failed, Loading } from '@/ui/States';
 import { BacksAwaited } from './BacksAwaited';
 import { CameraCard } from './CameraCard';
@@ -49,9 +49,6 @@ export type IntakeProps = {
 /** Where pages of this stack go, and whose place one of them takes; kept as long as the view is open, and no longer. */
 type Place = Pick<Wish, 'place'>;
 
-/** The camera as it was used last. */
-const AT_TABLE = { on: false, automatic: true, facing: false, name: 'page' };
-
 /** Paper in hand: the order slip as a sentence, the stations, the glass or the load as it comes, files. */
 export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }: IntakeProps) {
   const { data: stations, error, refetch } = useQuery(stationsQuery);
@@ -77,27 +74,23 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
   const files = useFiles(stackId, ensure);
   const picker = useFilePicker((chosen) => files.add(chosen));
 
-  const [table, setTable] = useKept('table', AT_TABLE);
-  const [retaken, setRetaken] = useState<PageRow>();
-  const [viewTurn, setViewTurn] = useState(0);
-  const camera = useCamera({
-    on: table.on,
-    automatic: table.automatic,
-    quarter: viewTurn,
-    prefix: table.name.trim() || 'page',
-    there: pages,
-    stack: async (name) => stackId ?? ensure?.([name]),
-    where: () => {
-      // One picture takes one page's place: the next is a new page again.
-      setRetaken(undefined);
-      return { ...(retaken ? { instead: retaken.id } : {}), ...(table.facing ? { facing: true } : {}) };
+  const table = useTable({
+    stack: async (name) => {
+      const into = stackId ?? (await ensure?.([name]));
+      if (into === undefined) throw new Error('There is no stack to put it into.');
+      return into;
     },
+    pages,
+    sending: files.uploads.list.some(({ state }) => state !== 'done'),
   });
   const atTable = table.on;
-  const leaveTable = () => setTable({ ...table, on: false });
   const chooseSource = (next: Wish) => {
-    if (atTable) leaveTable();
+    table.leave();
     setWish(next);
+  };
+  const showFiles = () => {
+    table.leave();
+    files.show();
   };
 
   const { frames } = glass.state;
@@ -147,17 +140,15 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
   };
   useCommands(
     intakeCommands({
-      ready: atTable
-        ? camera.seen.stage === 'open' && !camera.seen.taking
-        : !busy && !hindered && !files.shown && !isLooking(glass.state),
-      capture: atTable ? camera.release : capture,
+      ready: atTable ? table.ready : !busy && !hindered && !files.shown && !isLooking(glass.state),
+      capture: atTable ? table.camera.release : capture,
       camera: atTable,
-      byItself: () => setTable({ ...table, automatic: !table.automatic }),
+      byItself: () => table.change({ automatic: !table.automatic }),
       glass: onGlass,
       looking: isLooking(glass.state),
       look,
       newFrame: () => addFrame(),
-      turnView: () => (atTable ? setViewTurn(viewTurn + 1) : glass.happen({ kind: 'turn view' })),
+      turnView: () => (atTable ? table.turn() : glass.happen({ kind: 'turn view' })),
       load,
       goOn: () => steerRun('go-on'),
       feeding: run?.settings.source === 'feeder',
@@ -208,15 +199,7 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
         <div className="flex flex-wrap items-start gap-x-8 gap-y-2">
           <div className="min-w-0 flex-1 basis-96">
             {atTable ? (
-              <CameraLine
-                source={camera.seen.source}
-                onSource={camera.open}
-                settings={table}
-                onSettings={(settings) => setTable({ ...table, ...settings })}
-                instead={retaken}
-                onInstead={setRetaken}
-                page={page}
-              />
+              <CameraLine table={table} page={page} />
             ) : station ? (
               <SlipLine
                 stations={stations}
@@ -270,10 +253,10 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
         found={found}
         slips={slips}
         onSlip={(slip) => {
-          if (atTable) leaveTable();
+          table.leave();
           takeSlip(slip);
         }}
-        camera={<CameraCard on={atTable} stage={camera.seen.stage} onChoose={() => setTable({ ...table, on: true })} />}
+        camera={<CameraCard on={atTable} seen={table.camera.seen} onChoose={() => table.change({ on: true })} />}
         atTable={atTable}
       >
         <FilesCard
@@ -283,28 +266,12 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
           onFiles={picker.chooseFiles}
           onFolder={picker.chooseFolder}
           onAfter={(chosen) => page && files.add(chosen, { after: page.id })}
-          {...(files.uploads.list.length && (atTable || !files.shown)
-            ? {
-                onShow: () => {
-                  leaveTable();
-                  files.show();
-                },
-              }
-            : {})}
+          {...(files.uploads.list.length && (atTable || !files.shown) ? { onShow: showFiles } : {})}
         />
       </StationRow>
       <div className="on-surround flex min-h-[60vh] flex-1 flex-col bg-surround sm:flex-row lg:min-h-0">
         {atTable ? (
-          <CameraView
-            hands={camera}
-            pages={pages}
-            automatic={table.automatic}
-            onAutomatic={(automatic) => setTable({ ...table, automatic })}
-            quarter={viewTurn}
-            onTurn={() => setViewTurn(viewTurn + 1)}
-            onRetake={setRetaken}
-            onClose={leaveTable}
-          />
+          <CameraView table={table} pages={pages} failed={files.uploads.failed} onFailed={showFiles} />
         ) : files.shown && files.queue && stackId !== undefined ? (
           <Taking queue={files.queue} stackId={stackId} pages={byId} onLeave={files.leave} />
         ) : weaving && pair?.backs ? (

@@ -11,6 +11,7 @@ import numpy as np
 import numpy.typing as npt
 
 from hollowstack.core.measure.capture_quality.live import SOFT_PX, LiveFault, Sight
+from hollowstack.core.measure.layout.live_outline import apart
 from hollowstack.core.page.geometry import Quad
 from hollowstack.core.page.raster import Pixels, as_pixels
 
@@ -19,7 +20,7 @@ HOLD_S = 0.6
 GONE_S = 0.4
 """Once there was no page for so long, the next is another, however alike it looks."""
 MOVED = 0.004
-"""Share of the frame's diagonal by which a corner may wander from one frame to the next: a hand-held camera trembles."""
+"""Share of the page's diagonal by which a corner may wander from one frame to the next: a hand-held camera trembles."""
 STIR, SAME = 1.3, 1.6
 """Mean difference of two signatures, in gray levels, from which something stirs on a page, and up to which two are one."""
 GRID = 24
@@ -51,9 +52,9 @@ def signature_of(gray: Pixels, quad: Quad) -> Signature:
 
     Args:
         gray: The reduced frame.
-        quad: The page in it.
+        quad: The page in it, as ``live_outline`` gives it.
     """
-    corners = _from_top_left(quad.array()).astype(np.float32)
+    corners = quad.array().astype(np.float32)
     unit = np.array([[0, 0], [1, 0], [1, 1], [0, 1]], np.float32)
     at = (np.arange(GRID) + 0.5) / GRID * (1 - 2 * _WITHIN) + _WITHIN
     across, down = np.meshgrid(at, at)
@@ -116,10 +117,5 @@ def watched(
 
 def moved(before: Quad, now: Quad, was: Signature, is_now: Signature) -> bool:
     """Whether a page moved from one frame to the next, or something on it did."""
-    corners = _from_top_left(before.array()), _from_top_left(now.array())
-    extent = float(np.hypot(*np.ptp(corners[1], axis=0)))
-    return float(np.abs(corners[0] - corners[1]).max()) > MOVED * extent or difference(was, is_now) > STIR
-
-
-def _from_top_left(corners: npt.NDArray[np.float64]) -> npt.NDArray[np.float64]:
-    return np.asarray(np.roll(corners, -int(corners.sum(axis=1).argmin()), axis=0))
+    extent = float(np.hypot(*np.ptp(now.array(), axis=0)))
+    return apart(before, now) > MOVED * extent or difference(was, is_now) > STIR
