@@ -184,6 +184,7 @@ def main() -> None:
         live.call("POST", f"/api/v1/stacks/{stack}/documents", {"title": "Skerry Light papers, box 27"})
         until(lambda: live.call("GET", f"/api/v1/stacks/{stack}/documents")[0]["state"] == "bound", 60, "the document")
         until(lambda: len(live.call("GET", "/api/v1/stations")) == 3, 60, "the stations")
+        live.say_how_paper_goes_in()
         with sync_playwright() as playwright:
             table = live.data / "table.mjpeg"
             film(table, notices(3), View(size_px=(1920, 1080), fills=0.92, lean=(6.0, 3.0), turned_deg=1.0), still_s=4.0)

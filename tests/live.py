@@ -80,6 +80,13 @@ class Live:
         with build_opener().open(request, timeout=30) as response:
             return json.loads(response.read())
 
+    def say_how_paper_goes_in(self) -> None:
+        """What the first capture from each source would ask otherwise."""
+        for one in self.call("GET", "/api/v1/stations"):
+            for source in ("platen", "feeder"):
+                if one[source]:
+                    self.call("PUT", f"/api/v1/stations/{one['id']}/paper/{source}", one[source]["paper_proposed"])
+
     def take_in(self, name: str, files: Iterable[Path]) -> int:
         """A new stack of files; returns its number."""
         stack = self.call("POST", "/api/v1/stacks", {"name": name})["id"]

@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import Browser, Locator, Page, expect
 
 from tests.browser.conftest import sign_in, watched
-from tests.browser.hands import station
+from tests.browser.hands import pick, station
 from tests.live import Live, until
 
 GLASS, ONE_SIDED, TWO_SIDED = range(3)
@@ -82,3 +82,65 @@ def test_one_whose_cable_is_pulled_is_said_to_be_silent(browser: Browser, live: 
         expect(silent.get_by_role("button", name="Add")).to_have_count(0)
         live.control(TWO_SIDED, offline=False)
         expect(found(page, live, TWO_SIDED).get_by_role("button", name="Add")).to_be_visible(timeout=40_000)
+
+
+def test_how_paper_goes_in_is_asked_once_and_shown_by_a_test_sheet(browser: Browser, live: Live):
+    with watched(browser, live) as page:
+        sign_in(page)
+        for one in live.call("GET", "/api/v1/stations"):  # by the tests before
+            live.call("DELETE", f"/api/v1/stations/{one['id']}")
+        added = live.call("POST", "/api/v1/stations", {"address": live.stations[ONE_SIDED]})
+        live.control(ONE_SIDED, load="test-sheet", laid="up top", speed=0)
+        stack = live.call("POST", "/api/v1/stacks", {"name": "The first capture"})["id"]
+        page.goto(f"/stacks/{stack}/intake")
+        station(page, "Feeder One").click()
+        page.keyboard.press("c")
+        question = page.get_by_role("dialog", name="How does paper go in at Feeder One?")
+        expect(question).to_contain_text("Nobody has said so far")
+        question.get_by_role("button", name="Capture the test sheet").click()
+        expect(question).to_contain_text("lay it in with its printed side down", timeout=30_000)
+        expect(question.get_by_role("radio", name="Face up")).to_be_checked()
+        live.control(ONE_SIDED, load="test-sheet", laid="down top")
+        question.get_by_role("button", name="Capture the test sheet").click()
+        expect(question).to_contain_text("The test sheet was read", timeout=30_000)
+        expect(question.get_by_role("radio", name="Face down")).to_be_checked()
+        said = "Lay sheets in face down, top edge first, the guides snug against them in the middle."
+        expect(question.get_by_role("img", name=said)).to_be_visible()
+
+        live.control(ONE_SIDED, load="letters")
+        question.get_by_role("button", name="Keep, and capture").click()
+        expect(page.get_by_role("region", name="Load")).to_contain_text("Finished", timeout=90_000)
+        assert live.counts(stack)["pages"] == 4
+        page.keyboard.press("n")
+        feeder = page.get_by_role("region", name="Feeder")
+        expect(feeder.get_by_role("img", name=said)).to_be_visible()
+        live.control(ONE_SIDED, load="letters")
+        page.keyboard.press("c")
+        expect(page.get_by_role("region", name="Load")).to_contain_text("4 images came", timeout=90_000)
+        (kept,) = live.call("GET", "/api/v1/stations")
+        assert kept["id"] == added["id"]
+        assert kept["feeder"]["paper"] == {"face": "down", "edge": "top", "place": "middle"}
+
+
+def test_whoever_does_not_want_to_say_is_not_asked_again(browser: Browser, live: Live):
+    with watched(browser, live) as page:
+        sign_in(page)
+        live.call("POST", "/api/v1/stations", {"address": live.stations[TWO_SIDED]})
+        stack = live.call("POST", "/api/v1/stacks", {"name": "Put off"})["id"]
+        page.goto(f"/stacks/{stack}/intake")
+        station(page, "Feeder Two").click()
+        # It can feed slowly, and says so in the line.
+        pick(page, "Pace", re.compile("slowly"))
+        pick(page, "Resolution", re.compile("^75 ppi"))
+        live.control(TWO_SIDED, load="letters", speed=0)
+        page.keyboard.press("c")
+        page.get_by_role("button", name="Capture without saying").click()
+        expect(page.get_by_role("region", name="Load")).to_contain_text("Finished", timeout=90_000)
+        (run,) = live.call("GET", f"/api/v1/stacks/{stack}/runs")
+        assert run["settings"]["slow"]
+        page.reload()
+        live.control(TWO_SIDED, load="letters")
+        station(page, "Feeder Two").click()
+        page.keyboard.press("c")
+        expect(page.get_by_role("region", name="Load")).to_be_visible()
+        expect(page.get_by_role("dialog")).to_have_count(0)

@@ -19,6 +19,7 @@ GLASS, ONE_SIDED, TWO_SIDED = range(3)
 def live(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Live]:
     made = Live(tmp_path_factory.mktemp("intake") / "data", stations=True)
     until(lambda: len(made.call("GET", "/api/v1/stations")) == 3, 60, "the stations to be there")
+    made.say_how_paper_goes_in()
     yield made
     made.stop()
 

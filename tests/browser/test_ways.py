@@ -17,6 +17,7 @@ GLASS, _, _ = range(3)
 def live(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Live]:
     made = Live(tmp_path_factory.mktemp("ways") / "data", stations=True)
     until(lambda: len(made.call("GET", "/api/v1/stations")) == 3, 60, "the stations to be there")
+    made.say_how_paper_goes_in()
     yield made
     made.stop()
 

@@ -2,6 +2,7 @@
 
 import pytest
 
+from hollowstack.core.page.paper_path import PaperPath
 from hollowstack.server.capture.escl.messages import Capabilities, SourceCapabilities
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
 from hollowstack.server.errors import Refused
@@ -10,6 +11,7 @@ FORMATS = ("image/jpeg", "image/png", "image/tiff")
 GLASS = SourceCapabilities(216.0, 297.0, (75, 300), ("RGB24",), FORMATS)
 FEEDER = SourceCapabilities(220.0, 356.0, (), ("RGB24",), ("image/tiff", "application/pdf"))
 BOTH = Capabilities("Bench", GLASS, FEEDER, two_sided=False)
+SLOW = Capabilities("Bench", GLASS, FEEDER, two_sided=False, slow_feed=True)
 TWO_SIDED = Capabilities("Bench", None, FEEDER, two_sided=True)
 
 
@@ -71,6 +73,8 @@ def test_a_frame_that_only_just_is_one_is_captured(frame):
         (Capabilities("Glass", GLASS, None, two_sided=False), {"source": "feeder"}, "no feeder"),
         (BOTH, {"source": "feeder", "two_sided": True}, "one side"),
         (BOTH, {"ppi": 150}, "choose one of 75, 300"),
+        (BOTH, {"source": "feeder", "slow": True}, "cannot feed slowly"),
+        (SLOW, {"source": "platen", "slow": True}, "cannot feed slowly"),
     ],
 )
 def test_what_a_station_cannot_do_is_refused(can, wish, sentence):
@@ -101,3 +105,18 @@ def test_each_colour_comes_as_a_file_that_loses_nothing_it_need_not(source, colo
 def test_a_source_without_a_known_format_is_asked_for_jpeg():
     odd = Capabilities("Odd", SourceCapabilities(100, 100, (), (), ("application/pdf",)), None, two_sided=False)
     assert jobs_for(CaptureSettings(source="platen"), odd)[0].media_type == "image/jpeg"
+
+
+def test_only_what_is_asked_for_is_fed_slowly():
+    assert jobs_for(CaptureSettings(source="feeder", slow=True), SLOW)[0].slow
+    assert not jobs_for(CaptureSettings(source="feeder"), SLOW)[0].slow
+
+
+def test_paper_lies_where_somebody_has_said_that_it_goes_in():
+    guided = PaperPath("down", "top", "left")
+    (job,) = jobs_for(CaptureSettings(source="feeder", paper=(100, 150)), BOTH, guided)
+    assert job.region_mm == (120, 0, 100, 150)
+    (job,) = jobs_for(CaptureSettings(source="feeder", paper=(300, 150)), BOTH, guided)
+    assert job.region_mm == (0, 0, 220, 150)
+    (job,) = jobs_for(CaptureSettings(source="platen", paper=(100, 150)), BOTH, PaperPath("down", "top", "front left"))
+    assert job.region_mm == (116, 147, 100, 150)

@@ -51,6 +51,20 @@ def test_it_is_learned_from_measured_captures_alone(station, captured):
     assert learning.pace_of(station, "feeder").captures == 0
 
 
+def test_slow_feeding_has_a_pace_of_its_own(station, captured):
+    feeder = {"source": "feeder", "colour": "colour"}
+    usual, slow = learning.pace_of(station, "feeder"), learning.pace_of(station, "slow feeder")
+    assert slow.image_s > usual.image_s
+    captured(300.0, settings={**feeder, "slow": True})
+    assert learning.pace_of(station, "feeder") == usual
+    assert learning.pace_of(station, "slow feeder").captures == 1
+    # What was captured before there was a choice says nothing of it, and was at the usual pace.
+    captured(3.0, settings=feeder)
+    captured(3.0, settings={**feeder, "slow": False})
+    assert learning.pace_of(station, "feeder").captures == 2
+    assert learning.pace_of(station, "slow feeder").captures == 1
+
+
 @pytest.mark.parametrize("more", [{"jobs": 0}, {"seconds": 0.0}])
 def test_what_was_not_carried_out_in_one_go_teaches_nothing(station, captured, more):
     captured(**{"seconds": 60.0} | more)

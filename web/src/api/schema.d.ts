@@ -1037,6 +1037,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/stations/{station_id}/paper/{source}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep Paper Path
+         * @description Say how paper goes into a source from now on.
+         */
+        put: operations["keepPaperPath"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stations/{station_id}/paper/{source}/test-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Test Sheet
+         * @description Capture a printed test sheet and tell from it how paper goes in. Nothing is kept of it.
+         */
+        post: operations["tryTestSheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/test-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Test Sheet
+         * @description A test sheet to print, as a PDF.
+         */
+        get: operations["getTestSheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/stations/{station_id}/prescans": {
         parameters: {
             query?: never;
@@ -3495,6 +3555,27 @@ export interface components {
             captures: number;
         };
         /**
+         * PaperPathIn
+         * @description How paper goes into a source, seen by whoever stands before it; a page that is laid so comes upright.
+         */
+        PaperPathIn: {
+            /**
+             * Face
+             * @enum {string}
+             */
+            face: "up" | "down";
+            /**
+             * Edge
+             * @enum {string}
+             */
+            edge: "top" | "right" | "bottom" | "left";
+            /**
+             * Place
+             * @enum {string}
+             */
+            place: "left" | "middle" | "right" | "back left" | "back right" | "front left" | "front right";
+        };
+        /**
          * StationOut
          * @description A station, how it stands in a word or two, and what to do about it.
          */
@@ -3534,6 +3615,9 @@ export interface components {
             /** Resolutions */
             resolutions: number[];
             pace: components["schemas"]["PaceOut"];
+            slow_pace: components["schemas"]["PaceOut"] | null;
+            paper: components["schemas"]["PaperPathIn"] | null;
+            paper_proposed: components["schemas"]["PaperPathIn"];
         };
         /**
          * StationIn
@@ -3606,6 +3690,28 @@ export interface components {
             shown: boolean;
             /** Sentence */
             sentence: string;
+        };
+        /**
+         * TestSheetOut
+         * @description What a test sheet has shown, and a sentence on what to do.
+         */
+        TestSheetOut: {
+            path: components["schemas"]["PaperPathIn"] | null;
+            /** Sure */
+            sure: boolean;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * TestSheetIn
+         * @description A test sheet that was laid in, and which way its printed side lies.
+         */
+        TestSheetIn: {
+            /**
+             * Laid
+             * @enum {string}
+             */
+            laid: "up" | "down";
         };
         /**
          * PrescanOut
@@ -3685,6 +3791,11 @@ export interface components {
             page?: number | null;
             /** Sheets */
             sheets?: number | null;
+            /**
+             * Slow
+             * @default false
+             */
+            slow: boolean;
             /**
              * Half
              * @default
@@ -9056,6 +9167,262 @@ export interface operations {
             };
             /** @description Insufficient Storage */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keepPaperPath: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                station_id: number;
+                source: "platen" | "feeder";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaperPathIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tryTestSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                station_id: number;
+                source: "platen" | "feeder";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TestSheetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestSheetOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getTestSheet: {
+        parameters: {
+            query?: {
+                size?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

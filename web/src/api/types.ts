@@ -23,6 +23,7 @@ export type Session = Schemas['Session'];
 export type State = PageRow['state'];
 export type Verdict = PageRow['verdict'];
 export type Station = Schemas['StationOut'];
+export type PaperPath = Schemas['PaperPathIn'];
 export type CaptureSettings = Schemas['CaptureSettings'];
 export type Run = Schemas['RunOut'];
 export type TakenIn = Schemas['FileOut'];

@@ -5,5 +5,12 @@ import { COLOUR_WORDS } from './colours';
 export function slipWords({ station_name, settings, treatment }: OrderSlip): string {
   const source =
     settings.source === 'platen' ? 'glass' : settings.two_sided ? 'feeder, both sides' : 'feeder, one side';
-  return [`${station_name}, ${source}`, `${settings.ppi} ppi`, COLOUR_WORDS[settings.colour], treatment].join(' · ');
+  const slowly = settings.slow ? ['fed slowly'] : [];
+  return [
+    `${station_name}, ${source}`,
+    ...slowly,
+    `${settings.ppi} ppi`,
+    COLOUR_WORDS[settings.colour],
+    treatment,
+  ].join(' · ');
 }

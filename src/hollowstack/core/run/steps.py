@@ -23,6 +23,7 @@ from hollowstack.core.check.sequence import number_candidates
 from hollowstack.core.decode import count_frames, decode
 from hollowstack.core.decode.origin import origin_of
 from hollowstack.core.measure import measure
+from hollowstack.core.measure.content.path_sheet import LyingSheet, find_path_sheet
 from hollowstack.core.measure.layout.frames import Frame, propose_frames
 from hollowstack.core.ocr.reading import Reading
 from hollowstack.core.page.digest import sha256_of
@@ -48,6 +49,11 @@ def expand(master: str) -> dict[str, Any]:
 def frames_step(picture: str) -> list[Frame]:
     """Frames proposed for what lies on a glass, from a first look at it. Raises DecodeError."""
     return propose_frames(decode(Path(picture), 0))
+
+
+def path_sheet_step(picture: str) -> LyingSheet | None:
+    """A test sheet on what a station has captured; None where there is none. Raises DecodeError."""
+    return find_path_sheet(decode(Path(picture), 0))
 
 
 def measure_step(master: str, frame: int, folder: str) -> dict[str, Any]:

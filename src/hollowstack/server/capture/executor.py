@@ -21,6 +21,7 @@ from hollowstack.core.page.errors import HollowStackError, is_full
 from hollowstack.server.capture import ending, prescan, services
 from hollowstack.server.capture.escl import EsclClient, ScanSettings, StationError, Status
 from hollowstack.server.capture.models import Run, Station
+from hollowstack.server.capture.paper import path_of
 from hollowstack.server.capture.services import FEEDER_TROUBLE, capabilities_of, sheet_of, talk_to
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
 from hollowstack.server.errors import FULL, Conflict, Refused
@@ -120,7 +121,7 @@ class Carrier:
             log.warning("run %s: the database cannot be used now: %s", self._run.pk, error)
 
     def _jobs(self) -> None:
-        jobs = jobs_for(self._wish, capabilities_of(self._station))
+        jobs = jobs_for(self._wish, capabilities_of(self._station), path_of(self._station, self._wish.source))
         for number, job in enumerate(jobs):
             if not self._wanted() or not self._job(number, job, len(jobs)):
                 return

@@ -3,33 +3,33 @@
 from django.db.models import Q, QuerySet
 
 from hollowstack.server.capture.models import Run, Station
-from hollowstack.server.capture.pace import KEPT, Pace, Took, learned
+from hollowstack.server.capture.pace import KEPT, Pace, Took, Way, learned
 from hollowstack.server.stacks.models import Page
 
-_known: dict[tuple[int, str], tuple[int | None, Pace]] = {}
-"""By station and source, with the last capture that it was learned from."""
+_known: dict[tuple[int, Way], tuple[int | None, Pace]] = {}
+"""By station and way, with the last capture that it was learned from."""
 
 
-def pace_of(station: Station, source: str) -> Pace:
-    """How long a source takes and how large its images get, after the captures of which all images are measured."""
-    key = (station.pk, source)
-    runs = _timed(station, source)
+def pace_of(station: Station, way: Way) -> Pace:
+    """How long one of its sources takes and how large its images get, after captures of which all images are measured."""
+    key = (station.pk, way)
+    runs = _timed(station, way)
     last = runs.values_list("pk", flat=True).first()
     known = _known.get(key)
     if known is not None and known[0] == last:
         return known[1]
     took = [one for run in runs[:KEPT] if (one := _took(run)) is not None]
-    pace = learned(source, took)
+    pace = learned(way, took)
     _known[key] = last, pace
     return pace
 
 
-def _timed(station: Station, source: str) -> QuerySet[Run]:
-    return (
-        Run.objects.filter(station=station, settings__source=source, jobs__gt=0, seconds__gt=0)
-        .exclude(_still_measured())
-        .order_by("-pk")
-    )
+def _timed(station: Station, way: Way) -> QuerySet[Run]:
+    source = "platen" if way == "platen" else "feeder"
+    # Runs from before there was a slow pace say nothing of it.
+    pace = Q(settings__slow=True) if way == "slow feeder" else Q(settings__slow__isnull=True) | Q(settings__slow=False)
+    runs = Run.objects.filter(pace, station=station, settings__source=source, jobs__gt=0, seconds__gt=0)
+    return runs.exclude(_still_measured()).order_by("-pk")
 
 
 def _still_measured() -> Q:

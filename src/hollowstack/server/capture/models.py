@@ -17,6 +17,8 @@ class Station(models.Model):
     address = models.CharField(max_length=200, unique=True)
     capabilities = models.JSONField()
     """As it told them when it was added."""
+    paper = models.JSONField(default=dict)
+    """How paper goes into each of its sources, by source, where somebody has said or a test sheet has shown it."""
 
 
 class FoundStation(models.Model):

@@ -8,15 +8,22 @@ grows with the pixels. The three are found by least squares, drawn towards the c
 from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import combinations
+from typing import Literal
 
 import numpy as np
 
 KEPT = 40
 """So many of the last captures of a source are remembered."""
+Way = Literal["platen", "feeder", "slow feeder"]
+"""What paper is laid on or in; a feeder that draws it in slowly has a pace of its own."""
 _COLOURS = ("bitonal", "grey", "colour")
 _A4_300 = 210 * 297 * (300 / 25.4) ** 2 / 1e6
 """Megapixels of A4 at 300 ppi."""
-_COMMON = {"platen": (2.5, 0.5, 7.0 / _A4_300), "feeder": (2.0, 1.0, 1.5 / _A4_300)}
+_COMMON: dict[Way, tuple[float, float, float]] = {
+    "platen": (2.5, 0.5, 7.0 / _A4_300),
+    "feeder": (2.0, 1.0, 1.5 / _A4_300),
+    "slow feeder": (2.0, 2.0, 3.0 / _A4_300),
+}
 """Seconds for a job, for an image, for a megapixel in colour (common practice, no source)."""
 _SHARE = {"bitonal": 0.5, "grey": 0.5, "colour": 1.0}
 """What a pixel costs by colour, against one in colour (common practice, no source)."""
@@ -51,9 +58,9 @@ class Pace:
     captures: int
 
 
-def learned(source: str, took: Sequence[Took]) -> Pace:
-    """A source's pace from its captures; the common one where there are none. ``source`` is platen or feeder."""
-    job, image, megapixel = (round(float(value), 4) for value in _seconds(np.array(_COMMON[source]), took))
+def learned(way: Way, took: Sequence[Took]) -> Pace:
+    """A source's pace from its captures; the common one where there are none."""
+    job, image, megapixel = (round(float(value), 4) for value in _seconds(np.array(_COMMON[way]), took))
     sizes = {colour: _bytes(colour, took) for colour in _COLOURS}
     return Pace(job, image, megapixel, sizes, len(took))
 

@@ -13,6 +13,7 @@ from pydantic import TypeAdapter
 from hollowstack.server.capture.addresses import allowed
 from hollowstack.server.capture.escl import Capabilities, EsclClient, StationError, Status
 from hollowstack.server.capture.models import FoundStation, Run, Station
+from hollowstack.server.capture.paper import path_of
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
 from hollowstack.server.errors import Refused
 from hollowstack.server.intake import batches
@@ -85,7 +86,7 @@ def add_found(found_id: int) -> Station:
     if known.address == found.address:
         raise Refused("That station is on the list already.")
     with transaction.atomic():
-        _refuse_at_work(known)
+        refuse_at_work(known)
         Station.objects.filter(pk=known.pk).update(address=found.address)
     return Station.objects.get(pk=known.pk)
 
@@ -130,12 +131,13 @@ def forget_station(station_id: int) -> Station:
     """Take a station off the list; what was captured with it stays. Raises Refused while a capture needs it."""
     with transaction.atomic():
         station = Station.objects.get(pk=station_id)
-        _refuse_at_work(station)
+        refuse_at_work(station)
         station.delete()
     return station
 
 
-def _refuse_at_work(station: Station) -> None:
+def refuse_at_work(station: Station) -> None:
+    """Raises Refused where a capture at a station is not finished."""
     if Run.objects.filter(station=station, state__in=[*OPEN, Run.State.STOPPED]).exists():
         raise Refused("This station has a capture that is not finished: finish or cancel that one first.")
 
@@ -189,8 +191,8 @@ def start(stack_id: int, station_id: int, wish: CaptureSettings, user: User | No
         station = Station.objects.get(pk=station_id)
         stack = Stack.objects.get(pk=stack_id)
         require_quota(stack_id, user.pk if user else None, 1)
-        jobs = jobs_for(wish, capabilities_of(station))
-        _refuse_at_work(station)
+        jobs = jobs_for(wish, capabilities_of(station), path_of(station, wish.source))
+        refuse_at_work(station)
         if wish.place != "end" and not (wish.page and stack.pages.filter(pk=wish.page, removed=False).exists()):
             raise Refused("The page that was chosen for it is no longer in the stack: choose another place.")
         if wish.place == "instead" and (wish.source == "feeder" or len(jobs) > 1):

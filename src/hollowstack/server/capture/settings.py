@@ -5,6 +5,7 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from hollowstack.core.measure.layout.frames import Frame, bounds
+from hollowstack.core.page.paper_path import PaperPath, offset_mm
 from hollowstack.server.capture.escl import Capabilities, ScanSettings, SourceCapabilities
 from hollowstack.server.errors import Refused
 
@@ -37,12 +38,16 @@ class CaptureSettings(BaseModel):
     page: int | None = None
     sheets: int | None = Field(None, ge=1, le=10_000)
     """How many sheets were laid in, where it was counted."""
+    slow: bool = False
+    """Feed slowly, for delicate sheets; only where the feeder can."""
     half: Literal["", "fronts", "backs"] = ""
     """Of two-sided sheets with a one-sided feeder."""
 
 
-def jobs_for(wish: CaptureSettings, can: Capabilities) -> list[ScanSettings]:
+def jobs_for(wish: CaptureSettings, can: Capabilities, path: PaperPath | None = None) -> list[ScanSettings]:
     """The jobs that a capture takes: one for each frame, or one for all that is in the feeder.
+
+    ``path`` is how paper goes into that source, where that is known.
 
     Raises:
         Refused: The station cannot do it, or a frame is no frame.
@@ -52,6 +57,8 @@ def jobs_for(wish: CaptureSettings, can: Capabilities) -> list[ScanSettings]:
         raise Refused(f"This station has no {'glass' if wish.source == 'platen' else 'feeder'}: choose the other source.")
     if wish.two_sided and not can.two_sided:
         raise Refused("This station captures one side: capture the fronts, turn the sheets over, then capture the backs.")
+    if wish.slow and not (wish.source == "feeder" and can.slow_feed):
+        raise Refused("This station cannot feed slowly: choose the usual pace, or lay delicate sheets on a glass.")
     if source.resolutions and wish.ppi not in source.resolutions:
         steps = ", ".join(str(ppi) for ppi in source.resolutions)
         raise Refused(f"The station cannot capture at {wish.ppi} ppi: choose one of {steps}.")
@@ -61,12 +68,11 @@ def jobs_for(wish: CaptureSettings, can: Capabilities) -> list[ScanSettings]:
         if width < _LEAST_MM or height < _LEAST_MM:
             raise Refused("The paper has no size: choose one, or let it be detected.")
         width, height = min(width, source.width_mm), min(height, source.height_mm)
-        # A feeder draws sheets in along its middle.
-        left = 0.0 if wish.source == "platen" else (source.width_mm - width) / 2
-        regions = [(left, 0.0, width, height)]
+        left, top = offset_mm(path, wish.source, (source.width_mm, source.height_mm), (width, height))
+        regions = [(left, top, width, height)]
     kind = _format(source, wish.colour)
     name: Literal["Platen", "Feeder"] = "Platen" if wish.source == "platen" else "Feeder"
-    return [ScanSettings(name, wish.two_sided, _MODES[wish.colour], wish.ppi, kind, region) for region in regions]
+    return [ScanSettings(name, wish.two_sided, _MODES[wish.colour], wish.ppi, kind, region, wish.slow) for region in regions]
 
 
 def _region(frame: Frame, glass: SourceCapabilities) -> tuple[float, float, float, float]:

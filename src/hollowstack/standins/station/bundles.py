@@ -13,6 +13,7 @@ import numpy.typing as npt
 import pypdfium2
 from PIL import Image
 
+from hollowstack.core.bind.path_sheet import path_sheet
 from hollowstack.core.bind.separator_sheet import separator_sheet
 from hollowstack.standins.skerry import cards, letters
 from hollowstack.standins.skerry.paper import Wear, worn
@@ -43,6 +44,7 @@ def bundles() -> dict[str, tuple[str, list[Leaf]]]:
         "letters": ("Four letters, blank behind", [_letter(n) for n in range(4)]),
         "cases": ("Two letters, a separator sheet, a letter", [_letter(0), _letter(1), _separator(), _letter(2)]),
         "mixed": ("Letters and cards of several sizes", [_letter(0), _card(0), _register(2), _card(1), _card(2)]),
+        "test-sheet": ("A test sheet, printed on A5", [_test_sheet()]),
         "strip": ("Barograph strip of one week, 1.5 m", [_strip()]),
     }
 
@@ -98,11 +100,21 @@ def _letter(number: int) -> Leaf:
 @functools.cache
 def _separator() -> Leaf:
     """A separator sheet as it came from the printer."""
-    with pypdfium2.PdfDocument(separator_sheet("A4")) as document:
+    return _printed(separator_sheet("A4"), "separator sheet")
+
+
+@functools.cache
+def _test_sheet() -> Leaf:
+    """A test sheet as it came from the printer."""
+    return _printed(path_sheet("A5"), "test sheet")
+
+
+def _printed(pdf: bytes, name: str) -> Leaf:
+    with pypdfium2.PdfDocument(pdf) as document:
         printed = document[0].render(scale=300 / 72).to_pil()
     buffer = io.BytesIO()
     printed.save(buffer, "PNG", dpi=(300, 300))
-    return from_file(buffer.getvalue(), "separator sheet")
+    return from_file(buffer.getvalue(), name)
 
 
 def _card(number: int) -> Leaf:

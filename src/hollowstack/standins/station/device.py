@@ -5,11 +5,12 @@ import threading
 import uuid
 from collections import deque
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 from pydantic import BaseModel, ConfigDict
 
+from hollowstack.core.page.paper_path import COMMON, EDGES, Edge, Face, PaperPath, offset_mm
 from hollowstack.standins.station.bundles import Leaf
 from hollowstack.standins.station.imaging import Area, Lying, corners, encoded, see
 
@@ -30,10 +31,20 @@ class Model:
     job_s: float = 1.0
     """What each job takes before its first image: the lamp, the carriage."""
     senses_double_feed: bool = False
+    slow_feed: bool = False
+    """Whether it can draw sheets in slowly."""
+    glass_path: PaperPath = COMMON["platen"]
+    feeder_path: PaperPath = COMMON["feeder"]
     place: str = ""
     """Where it stands, as it says itself."""
 
+    def path(self, source: str) -> PaperPath:
+        """How paper goes into a source (Platen, Feeder)."""
+        return self.glass_path if source == "Platen" else self.feeder_path
 
+
+SLOWER = 2.5
+"""A sheet that is fed slowly takes so many times as long."""
 MODELS = (
     Model(
         "Glass A4",
@@ -44,8 +55,18 @@ MODELS = (
         job_s=1.5,
         place="by the window",
     ),
-    Model("Feeder One", None, (216, 356), place="by the door"),
-    Model("Feeder Two", None, (216, 1700), duplex=True, sheets_a_minute=30, senses_double_feed=True, place="by the door"),
+    Model("Feeder One", None, (216, 356), place="by the door", feeder_path=PaperPath("down", "top", "middle")),
+    Model(
+        "Feeder Two",
+        None,
+        (216, 1700),
+        duplex=True,
+        sheets_a_minute=30,
+        senses_double_feed=True,
+        slow_feed=True,
+        place="by the door",
+        feeder_path=PaperPath("up", "bottom", "middle"),
+    ),
 )
 
 
@@ -97,6 +118,7 @@ class Order:
     media_type: str
     region: tuple[int, int, int, int]
     """x, y, width, height."""
+    slow: bool = False
 
 
 @dataclass
@@ -132,15 +154,19 @@ class Device:
         """How often its start key was pressed."""
         self._clock, self._warm_at = clock, 0.0
         self._flipped = False
+        self._laid: tuple[Face, Edge] | None = None
         self._sleep = sleep
         self._lock = threading.RLock()
         self._fed = 0
 
-    def load(self, leaves: list[Leaf], *, flipped: bool = False) -> None:
-        """Lay sheets in; ``flipped`` turns the bundle over, so that its last sheet's back comes first."""
+    def load(self, leaves: list[Leaf], *, flipped: bool = False, laid: tuple[Face, Edge] | None = None) -> None:
+        """Lay sheets in; ``flipped`` turns the bundle over, so that its last sheet's back comes first.
+
+        ``laid`` says which way their fronts lie and which edge is ahead; without it, they lie as this station wants them.
+        """
         with self._lock:
             self.tray = leaves[::-1] if flipped else list(leaves)
-            self._flipped = flipped
+            self._flipped, self._laid = flipped, laid
             self.feeder_state = ""
             self._fed = 0
 
@@ -254,11 +280,23 @@ class Device:
                 return False
         chance = random.Random(self.faults.seed * 7919 + self._fed)
         skew = chance.uniform(-1, 1) * max(self.faults.skew_deg, 0.25)
-        width = self.model.feeder[0] if self.model.feeder else 216
+        path = self.model.feeder_path
         for back in (False, True) if job.order.duplex else (False,):
-            place = Lying(leaf, width / 2, leaf.height_mm / 2 + 2, skew if not back else -skew, back != self._flipped)
-            job.sides.append(place)
+            lies_back, turn = self._lies(path, back=back != self._flipped)
+            lying = Lying(leaf, 0, 0, skew if not back else -skew, lies_back, turn)
+            bed = self.model.feeder or (216.0, 356.0)
+            left, _ = offset_mm(path, "feeder", bed, (lying.width_mm, lying.height_mm))
+            job.sides.append(replace(lying, x_mm=left + lying.width_mm / 2, y_mm=lying.height_mm / 2 + 2))
         return True
+
+    def _lies(self, path: PaperPath, *, back: bool) -> tuple[bool, int]:
+        """Which side is seen where one that is laid well would show ``back``, and how far it is turned, in degrees."""
+        if self._laid is None:
+            return back, 0
+        face, edge = self._laid
+        back = back != (face != path.face)
+        ahead = _OVER[edge] if back else edge
+        return back, (EDGES.index(path.edge) - EDGES.index(ahead)) % 4 * 90
 
     def on_glass(self) -> list[Lying]:
         """Sheets laid on the glass by hand: in rows, none quite straight."""
@@ -271,22 +309,36 @@ class Device:
             skew = chance.uniform(-1, 1) * max(self.faults.skew_deg, 1.6)
             found.append(Lying(leaf, x + leaf.width_mm / 2, y + leaf.height_mm / 2, skew))
             x, row = x + leaf.width_mm + 10, max(row, leaf.height_mm)
-        return found
+        return [self._at_mark(lying) for lying in found]
+
+    def _at_mark(self, lying: Lying) -> Lying:
+        """On the glass as it is laid: from the corner where the mark is, one side up."""
+        wide, high = self.model.platen or (216.0, 297.0)
+        back, turn = self._lies(self.model.glass_path, back=False)
+        lying = replace(lying, back=back, turn=turn)
+        if turn % 180:
+            lying = replace(lying, x_mm=lying.y_mm, y_mm=lying.x_mm)
+        right, bottom = offset_mm(self.model.glass_path, "platen", (1.0, 1.0), (0.0, 0.0))
+        return replace(
+            lying, x_mm=wide - lying.x_mm if right else lying.x_mm, y_mm=high - lying.y_mm if bottom else lying.y_mm
+        )
 
     def _area(self, order: Order, lying: Lying) -> Area:
         x, y, width, height = (value / MM for value in order.region)
         if order.source == "Feeder":
             # The path ends with the sheet; a region as wide as the path is cut to the sheet's own width.
-            height = min(height, lying.leaf.height_mm + 4)
+            height = min(height, lying.height_mm + 4)
             path = self.model.feeder[0] if self.model.feeder else 216
             if width >= path - 1:
-                width = min(path, lying.leaf.width_mm + 4)
-                x = (path - width) / 2
+                width = min(path, lying.width_mm + 4)
+                x = min(max(0.0, lying.x_mm - width / 2), path - width)
         return Area(x, y, width, height, order.ppi)
 
     def _check(self, order: Order) -> None:
         bed = self.model.platen if order.source == "Platen" else self.model.feeder
         if bed is None or order.ppi not in self.model.resolutions or (order.duplex and not self.model.duplex):
+            raise Unfit
+        if order.slow and not (order.source == "Feeder" and self.model.slow_feed):
             raise Unfit
         x, y, width, height = order.region
         if width <= 0 or height <= 0 or x + width > bed[0] * MM + 2 or y + height > bed[1] * MM + 2:
@@ -299,11 +351,13 @@ class Device:
         order, first = job.order, 0.0 if job.made else self.model.job_s
         share = area.height_mm / 297 * (order.ppi / 300) ** 2 * (1.0 if order.colour == "RGB24" else 0.5)
         side = max(0.15, 60 / self.model.sheets_a_minute * share) / (2 if order.duplex else 1)
-        return (first + side) / self.faults.speed
+        return (first + side * (SLOWER if order.slow else 1.0)) / self.faults.speed
 
 
 def _truth(lying: Lying, area: Area) -> dict[str, Any]:
     return {"name": lying.leaf.name, "back": lying.back, "tilt_deg": lying.skew, "quad_px": corners(lying, area)}
 
 
+_OVER: dict[Edge, Edge] = {"top": "top", "bottom": "bottom", "left": "right", "right": "left"}
+"""The same edge of a sheet, as its back is read."""
 _NOTHING = Leaf("glass", 0, 0, lambda ppi, seed: see([], Area(0, 0, 1, 1, 75)))

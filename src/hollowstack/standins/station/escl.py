@@ -6,12 +6,13 @@ Elements as in the Mopria Alliance's eSCL Technical Specification (version 2.97,
 from defusedxml import ElementTree
 from defusedxml.common import DefusedXmlException
 
+from hollowstack.core.page.paper_path import offset_mm
 from hollowstack.standins.station.device import MM, Device, Order, Unfit
 
 SCAN = "http://schemas.hp.com/imaging/escl/2011/05/03"
 PWG = "http://www.pwg.org/schemas/2010/12/sm"
 STATION = "urn:x-hollowstack:station"
-"""What eSCL has no element for: how often the start key was pressed."""
+"""What eSCL has no element for: how often the start key was pressed, and slow feeding."""
 FORMATS = ("image/jpeg", "image/tiff", "image/png", "application/pdf")
 COLOURS = ("BlackAndWhite1", "Grayscale8", "RGB24")
 
@@ -34,9 +35,10 @@ def capabilities(device: Device, address: str) -> str:
             sides += _inputs(device, "AdfDuplexInputCaps", model.feeder)
         options = "<scan:AdfOption>DetectPaperLoaded</scan:AdfOption>"
         options += "<scan:AdfOption>Duplex</scan:AdfOption>" if model.duplex else ""
+        slow = f'<station:SlowFeed xmlns:station="{STATION}">true</station:SlowFeed>' if model.slow_feed else ""
         parts.append(
-            f"<scan:Adf>{sides}<scan:FeederCapacity>50</scan:FeederCapacity>"
-            f"<scan:AdfOptions>{options}</scan:AdfOptions></scan:Adf>"
+            f"<scan:Adf>{sides}<scan:FeederCapacity>50</scan:FeederCapacity>{_justification(device)}"
+            f"<scan:AdfOptions>{options}</scan:AdfOptions>{slow}</scan:Adf>"
         )
     return _document("ScannerCapabilities", "".join(parts))
 
@@ -76,9 +78,19 @@ def order_from(body: bytes) -> Order:
             ppi=int(root.findtext(f"{{{SCAN}}}XResolution") or 300),
             media_type=media_type,
             region=(x, y, width, height),
+            slow=root.findtext(f"{{{STATION}}}SlowFeed") == "true",
         )
     except (ElementTree.ParseError, DefusedXmlException, ValueError):
         raise Unfit from None
+
+
+def _justification(device: Device) -> str:
+    """Where the feeder holds the paper, as it is seen in the image."""
+    left, _ = offset_mm(device.model.feeder_path, "feeder", (2.0, 2.0), (0.0, 0.0))
+    return (
+        f"<scan:Justification><pwg:XImagePosition>{('Left', 'Center', 'Right')[round(left)]}</pwg:XImagePosition>"
+        "<pwg:YImagePosition>Top</pwg:YImagePosition></scan:Justification>"
+    )
 
 
 def _inputs(device: Device, name: str, size: tuple[float, float]) -> str:

@@ -21,13 +21,25 @@ _SURFACE_PPI = (75.0, 300.0)
 
 @dataclass(frozen=True, slots=True)
 class Lying:
-    """A sheet on the glass or in the path: centre in mm of the scanning area, clockwise tilt in degrees, which side."""
+    """A sheet on the glass or in the path: centre in mm of the scanning area, clockwise tilt in degrees, which side, and how
+    far it lies turned: 0, 90, 180 or 270 degrees clockwise."""
 
     leaf: Leaf
     x_mm: float
     y_mm: float
     skew: float = 0.0
     back: bool = False
+    turn: int = 0
+
+    @property
+    def width_mm(self) -> float:
+        """Across the image, as it lies."""
+        return self.leaf.height_mm if self.turn % 180 else self.leaf.width_mm
+
+    @property
+    def height_mm(self) -> float:
+        """Down the image, as it lies."""
+        return self.leaf.width_mm if self.turn % 180 else self.leaf.height_mm
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,7 +74,8 @@ def see(sheets: Sequence[Lying], area: Area, *, lid_open: bool = False, dust: bo
 def corners(lying: Lying, area: Area) -> list[tuple[float, float]]:
     """The sheet's corners in pixels of the capture, from its top-left corner clockwise: the truth of where it lies."""
     px = area.ppi / 25.4
-    c, s = math.cos(math.radians(lying.skew)), math.sin(math.radians(lying.skew))
+    angle = math.radians(lying.skew + lying.turn)
+    c, s = math.cos(angle), math.sin(angle)
     w, h = lying.leaf.width_mm / 2, lying.leaf.height_mm / 2
     found = []
     for dx, dy in ((-w, -h), (w, -h), (w, h), (-w, h)):

@@ -73,14 +73,25 @@ def _panel(device: Device) -> str:
 
 def _choices(device: Device, bundle: str) -> str:
     kinds = bundles()
-    plain = "".join(_choice(key, words, "here now" if key == bundle else "") for key, (words, _) in kinds.items())
+    loose = {key: words for key, (words, _) in kinds.items() if key != "test-sheet"}
+    plain = "".join(_choice(key, words, "here now" if key == bundle else "") for key, words in loose.items())
     turned = "".join(
         f"<form method=post action=/tray><input type=hidden name=load value={key}>"
         f"<button name=flipped value=1>{html.escape(words)}, turned over</button></form>"
         for key, (words, _) in kinds.items()
         if device.model.feeder and key.startswith("register")
     )
-    return plain + turned
+    return plain + turned + _test_sheets(device)
+
+
+def _test_sheets(device: Device) -> str:
+    """The test sheet as it says itself how to lay it in, its printed side up or down: on a glass there is one way."""
+    ways = ("down",) if device.model.platen else ("up", "down")
+    return "".join(
+        "<form method=post action=/tray><input type=hidden name=load value=test-sheet>"
+        f"<button name=laid value='{face} top'>Test sheet, its printed side {face}</button></form>"
+        for face in ways
+    )
 
 
 def _choice(key: str, words: str, said: str) -> str:
@@ -92,7 +103,7 @@ def _glass(device: Device) -> str:
     """The glass from above, in mm, with each sheet where it lies."""
     wide, high = device.model.platen or (216.0, 297.0)
     shapes = "".join(
-        f"<g transform='translate({one.x_mm:.1f} {one.y_mm:.1f}) rotate({one.skew:.2f})'>"
+        f"<g transform='translate({one.x_mm:.1f} {one.y_mm:.1f}) rotate({one.skew + one.turn:.2f})'>"
         f"<rect x={-one.leaf.width_mm / 2:.1f} y={-one.leaf.height_mm / 2:.1f} "
         f"width={one.leaf.width_mm:.1f} height={one.leaf.height_mm:.1f} fill=#f2ead8 stroke=#8a8a88 />"
         f"<text text-anchor=middle dy=3 font-size=9 fill=#16181a>{html.escape(one.leaf.name)}</text></g>"

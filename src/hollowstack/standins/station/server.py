@@ -7,8 +7,9 @@ from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from typing import Any
 from urllib.parse import parse_qs
 
-from pydantic import ValidationError
+from pydantic import TypeAdapter, ValidationError
 
+from hollowstack.core.page.paper_path import Edge, Face
 from hollowstack.standins.station import escl, ipp
 from hollowstack.standins.station.announcing import Announcer
 from hollowstack.standins.station.bundles import bundles, from_file
@@ -18,6 +19,7 @@ from hollowstack.standins.station.page import page
 _MOST_BODY = 300_000_000
 _CHUNKS = 24
 _HANG_SECONDS = 3600.0
+_LAID: TypeAdapter[tuple[Face, Edge]] = TypeAdapter(tuple[Face, Edge])
 
 
 class Station(ThreadingHTTPServer):
@@ -197,8 +199,10 @@ class _Handler(BaseHTTPRequestHandler):
 
 
 def _obey(station: Station, wish: dict[str, Any]) -> None:
-    """``load`` a bundle (``flipped`` turned over, ``pick`` some of its sheets), ``clear`` a jam, ``cancel`` what it is at,
-    ``start``: its start key.
+    """``load`` a bundle, ``clear`` a jam, ``cancel`` what it is at, ``start``: its start key.
+
+    A bundle may be ``flipped``, turned over, and ``laid`` some other way than the station wants ("up top": its face, and the
+    edge ahead); ``pick`` takes some of its sheets.
 
     ``power`` on or off, what its panel shows ``seen``; all else are faults.
     """
@@ -206,11 +210,12 @@ def _obey(station: Station, wish: dict[str, Any]) -> None:
     wish = dict(wish)
     flipped = bool(wish.pop("flipped", False))
     pick = wish.pop("pick", None)
+    laid = wish.pop("laid", None)
     if (key := wish.pop("load", None)) is not None:
         leaves = bundles()[key][1] if key else []
         if pick is not None:
             leaves = [leaves[place] for place in pick]
-        device.load(leaves, flipped=flipped)
+        device.load(leaves, flipped=flipped, laid=_laid(laid) if laid else None)
         station.bundle = key
     if wish.pop("clear", False):
         device.clear()
@@ -226,6 +231,10 @@ def _obey(station: Station, wish: dict[str, Any]) -> None:
         if float(wish.get("warm_up_s", 0)):
             device.warm_up(float(wish["warm_up_s"]))
         device.faults = Faults.model_validate({**device.faults.model_dump(), **wish})
+
+
+def _laid(words: str) -> tuple[Face, Edge]:
+    return _LAID.validate_python(tuple(words.split()))
 
 
 def _state(station: Station) -> dict[str, Any]:

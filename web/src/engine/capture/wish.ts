@@ -14,6 +14,8 @@ export type Wish = {
   colour: 'bitonal' | 'grey' | 'colour';
   name: string;
   sheets: string;
+  /** Fed slowly, for delicate sheets. */
+  slow: boolean;
   place: 'end' | 'after' | 'instead';
 };
 
@@ -26,6 +28,7 @@ export const FIRST_WISH: Wish = {
   colour: 'colour',
   name: 'page',
   sheets: '',
+  slow: false,
   place: 'end',
 };
 
@@ -63,6 +66,7 @@ export function fitting(wish: Wish, station: Station | undefined): Wish {
     source,
     ppi,
     sides,
+    slow: wish.slow && source === 'feeder' && station.feeder?.slow_pace != null,
     place: source === 'feeder' && wish.place === 'instead' ? 'end' : wish.place,
   };
 }
@@ -98,6 +102,7 @@ export function settingsOf(wish: Wish, { frames, page, half, backs, quarter, pap
     name: wish.name.trim() || 'page',
     place: wish.place,
     page: wish.place === 'end' ? null : (page ?? null),
+    slow: wish.slow,
     sheets: wish.source === 'feeder' && Number.isInteger(sheets) && sheets > 0 ? sheets : null,
     half,
   };
@@ -113,6 +118,7 @@ export function backsAfter(wish: Wish, { station, settings }: Run): Wish {
     ppi: settings.ppi,
     colour: settings.colour,
     name: settings.name,
+    slow: settings.slow,
     place: 'end',
   };
 }
@@ -166,7 +172,7 @@ export function estimate(
   const each = wish.source === 'feeder' && !(Number(wish.sheets) > 0);
   const jobs = wish.source === 'platen' ? areas.length : each ? 0 : 1;
   if (!bed) return { images, bytes: 0, seconds: 0, each };
-  const { job_s, image_s, megapixel_s, pixel_bytes } = bed.pace;
+  const { job_s, image_s, megapixel_s, pixel_bytes } = (wish.slow && station.feeder?.slow_pace) || bed.pace;
   return {
     images,
     each,
@@ -189,6 +195,7 @@ export function wishOf(slip: OrderSlip, papers: readonly PaperSize[]): Wish {
     colour: settings.colour,
     name: settings.name,
     sheets: '',
+    slow: settings.slow,
     place: 'end',
   };
 }

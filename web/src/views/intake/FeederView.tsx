@@ -1,10 +1,13 @@
 import type { PageRow } from '@/api/types';
 import type { LoadsModel } from '@/hooks/useLoads';
+import type { PaperModel } from '@/hooks/usePaper';
 import { Button } from '@/ui/Button';
 import { counted } from '@/words/figures';
+import { paperWords } from '@/words/paper';
 import { Captured } from './Captured';
 import { type CaptureButton, CaptureEdge } from './CaptureEdge';
 import { Device } from './Device';
+import { PaperAsk, PaperPicture } from './PaperAsk';
 
 export type FeederViewProps = {
   loads: LoadsModel;
@@ -13,18 +16,27 @@ export type FeederViewProps = {
   empty: boolean;
   pages: ReadonlyMap<number, PageRow>;
   capture: CaptureButton | undefined;
+  paper: PaperModel;
 };
 
 /** Before the feeder takes anything in: what to lay there, and which sheets of a mixed bundle have a back. */
-export function FeederView({ loads, half, sides, empty, pages, capture }: FeederViewProps) {
+export function FeederView({ loads, half, sides, empty, pages, capture, paper }: FeederViewProps) {
   if (half === 'backs' && loads.pair?.fronts.files.length)
-    return <BacksView loads={loads} pages={pages} capture={capture} />;
+    return <BacksView loads={loads} pages={pages} capture={capture} paper={paper} />;
   return (
     <section aria-label="Feeder" className="flex min-h-0 min-w-0 flex-1 flex-col text-surround-ink">
       <div className="flex flex-1 flex-col items-center justify-center gap-3 p-6 text-center">
-        {capture && <Device source="feeder" twoSided={sides === 'both'} className="w-40" />}
+        {capture &&
+          (paper.known ? (
+            <PaperPicture paper={paper} source="feeder" className="w-52" />
+          ) : (
+            <Device source="feeder" twoSided={sides === 'both'} className="w-40" />
+          ))}
         <h2 className="text-title font-semibold">{titleOf(sides, half)}</h2>
-        <p className="max-w-[52ch]">{wordsOf(half, empty)}</p>
+        <p className="max-w-[52ch]">
+          {paper.known && paperWords('feeder', paper.known)} {wordsOf(half, empty, paper.known !== undefined)}
+        </p>
+        {capture && <PaperAsk paper={paper} />}
         {loads.unwoven && (
           <Button onClick={() => loads.happen({ kind: 'weave' })}>Bring fronts and backs together …</Button>
         )}
@@ -35,7 +47,7 @@ export function FeederView({ loads, half, sides, empty, pages, capture }: Feeder
 }
 
 /** The fronts that are in: those without a back are marked, and only the others are laid in again. */
-function BacksView({ loads, pages, capture }: Pick<FeederViewProps, 'loads' | 'pages' | 'capture'>) {
+function BacksView({ loads, pages, capture, paper }: Pick<FeederViewProps, 'loads' | 'pages' | 'capture' | 'paper'>) {
   const { pair, single, left, markSingle } = loads;
   const files = pair?.fronts.files ?? [];
   const toggle = (sheet: number) => {
@@ -82,6 +94,8 @@ function BacksView({ loads, pages, capture }: Pick<FeederViewProps, 'loads' | 'p
         <p className="text-small">
           {counted(left, 'back')} to come, for {counted(files.length, 'front')}
         </p>
+        <p className="min-w-0 flex-1 basis-56 text-small">{paper.known && paperWords('feeder', paper.known)}</p>
+        <PaperPicture paper={paper} source="feeder" className="h-14 shrink-0" />
       </CaptureEdge>
     </section>
   );
@@ -96,10 +110,12 @@ const titleOf = (sides: string, half: string) =>
         ? 'Both sides at once'
         : 'The feeder';
 
-function wordsOf(half: string, empty: boolean): string {
+function wordsOf(half: string, empty: boolean, known: boolean): string {
   if (half === 'backs')
     return 'Turn the whole bundle over, lay it in again, and capture the backs. Sheets without a back can be marked afterwards.';
-  if (empty) return 'The feeder is empty. Lay the bundle in, its guides snug against the paper.';
-  if (half === 'fronts') return 'Lay the bundle in, give the number of sheets, and capture the fronts.';
-  return 'Lay the bundle in, its guides snug against the paper, and capture. Pages appear here as they come.';
+  // Where it is known how paper goes in, that was said already, the guides with it.
+  const lay = known ? '' : 'Lay the bundle in, its guides snug against the paper. ';
+  if (empty) return `${lay}The feeder is empty.`;
+  if (half === 'fronts') return `${lay}Give the number of sheets, and capture the fronts.`;
+  return `${lay}Pages appear here as they come.`;
 }

@@ -8,8 +8,8 @@ import { FrameShape, type Grip } from './FrameShape';
 export type GlassProps = {
   glass: GlassHands;
   size: { width_mm: number; height_mm: number };
-  /** Width and height of the paper where it is what is captured. */
-  paper: readonly [number, number] | null;
+  /** The paper in mm of the glass where it is what is captured. */
+  paper: { x: number; y: number; width: number; height: number } | null;
 };
 
 type Hold = { grip: Grip | 'draw'; x: number; y: number; before: Frame; index: number };
@@ -125,7 +125,7 @@ export function Glass({ glass, size, paper }: GlassProps) {
           {paper && frames.length === 0 && (
             <path
               data-testid="cut-off"
-              d={`M0 0h${width}v${height}h${-width}zM0 0v${Math.min(height, paper[1])}h${Math.min(width, paper[0])}V0z`}
+              d={`M0 0h${width}v${height}h${-width}zM${paper.x} ${paper.y}v${Math.min(height, paper.height)}h${Math.min(width, paper.width)}V${paper.y}z`}
               fill="url(#cut-off)"
               fillRule="evenodd"
             />

@@ -15,6 +15,7 @@ import { useFound } from '@/hooks/useFound';
 import { useGlass } from '@/hooks/useGlass';
 import { useKept } from '@/hooks/useKept';
 import { useLoads } from '@/hooks/useLoads';
+import { usePaper } from '@/hooks/usePaper';
 import { useTable } from '@/hooks/useTable';
 import { Failed, Loading } from '@/ui/States';
 import { BacksAwaited } from './BacksAwaited';
@@ -26,6 +27,7 @@ import { FilesCard } from './FilesCard';
 import { GlassView } from './GlassView';
 import { LastPictures } from './LastPictures';
 import { LeavesView } from './LeavesView';
+import { PaperQuestion } from './PaperQuestion';
 import { Recapture } from './Recapture';
 import { RunView } from './RunView';
 import { SaveSlip } from './SaveSlip';
@@ -70,6 +72,7 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
     const { data } = await refetch();
     return data?.find(({ id }) => id === station?.id)?.advice;
   });
+  const paper = usePaper(station, wish.source);
   const { start, starting, steer, steering } = useCapture(ensure, stackId);
   const files = useFiles(stackId, ensure);
   const picker = useFilePicker((chosen) => files.add(chosen));
@@ -104,6 +107,9 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
   const busy = starting || weaving || load === 'open' || load === 'stopped';
   const onGlass = platen && !run && !weaving && !files.shown && !atTable;
   const capture = () => {
+    if (station && !hindered) paper.before(captureNow);
+  };
+  const captureNow = () => {
     if (!station || hindered) return;
     loads.happen({ kind: 'begin' });
     start({
@@ -195,6 +201,7 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
       }}
     >
       {picker.inputs}
+      {station && <PaperQuestion paper={paper} station={station} source={wish.source} />}
       <section aria-label="Order slip" className="shrink-0 border-b border-hairline bg-panel px-6 py-3">
         <div className="flex flex-wrap items-start gap-x-8 gap-y-2">
           <div className="min-w-0 flex-1 basis-96">
@@ -308,6 +315,7 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
                 capture={button}
                 onLook={look}
                 onNewFrame={addFrame}
+                paper={paper}
               />
             ) : (
               <FeederView
@@ -317,6 +325,7 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
                 empty={station?.standing.includes('empty') ?? false}
                 pages={byId}
                 capture={station ? button : undefined}
+                paper={paper}
               />
             )}
           </>

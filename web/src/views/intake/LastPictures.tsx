@@ -24,7 +24,7 @@ export function LastPictures({ pages, onPage }: { pages: readonly PageRow[]; onP
                     : `/thumbs/measure/${page.original}.webp`
                 }
                 alt=""
-                className={`w-auto max-w-full ${at === 0 ? 'max-h-72' : 'max-h-28'}`}
+                className={`w-auto max-w-full self-start ${at === 0 ? 'max-h-72' : 'max-h-28'}`}
               />
             ) : (
               <span className="flex h-24 w-20 items-center justify-center border border-surround-ink text-small">

@@ -81,6 +81,20 @@ export function SlipLine({ stations, station, papers, wish, onWish, frames, onNo
       {!platen && (
         <>
           ,{' '}
+          {station.feeder?.slow_pace && (
+            <>
+              <Word
+                label="Pace"
+                value={wish.slow ? 'slow' : 'usual'}
+                options={[
+                  { value: 'usual', label: 'at the usual pace' },
+                  { value: 'slow', label: 'slowly, for delicate sheets' },
+                ]}
+                onChange={(pace) => set({ slow: pace === 'slow' })}
+              />
+              ,{' '}
+            </>
+          )}
           <Written
             label="Sheets"
             text={wish.sheets ? counted(Number(wish.sheets) || 0, 'sheet') : 'sheets not counted'}

@@ -5,15 +5,19 @@ from datetime import datetime
 from typing import Literal, cast
 
 from django.http import FileResponse, Http404, HttpResponse
+from django.utils.http import content_disposition_header
 from ninja import Schema, Status
 from pydantic import Field
 
+from hollowstack.core.bind.path_sheet import path_sheet
 from hollowstack.core.measure.layout.frames import Frame
+from hollowstack.core.page.paper_path import Edge, Face, PaperPath, Place
+from hollowstack.core.page.paper_path import Source as PaperSource
 from hollowstack.core.run.steps import frames_step
 from hollowstack.core.run.worker import PageWorker
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
-from hollowstack.server.capture import halves, learning, prescan, services
+from hollowstack.server.capture import halves, learning, pace, paper, prescan, services, test_sheet
 from hollowstack.server.capture.escl import SourceCapabilities, StationError
 from hollowstack.server.capture.escl import Status as ScannerStatus
 from hollowstack.server.capture.models import FoundStation, Run, Station, WaitingSlip
@@ -49,10 +53,42 @@ class PaceOut(Schema):
     captures: int
 
 
+class PaperPathIn(Schema):
+    """How paper goes into a source, seen by whoever stands before it; a page that is laid so comes upright."""
+
+    face: Face
+    """The side that is captured lies so."""
+    edge: Edge
+    """The edge of the page that goes in first, or lies towards the back of the glass."""
+    place: Place
+    """In a feeder, where the guides hold the paper; on a glass, the corner at which the mark is."""
+
+
 class StationSource(SourceOut):
     """A source of a station on the list."""
 
     pace: PaceOut
+    slow_pace: PaceOut | None
+    """Its pace when it feeds slowly; null where it cannot."""
+    paper: PaperPathIn | None
+    """How paper goes in; null where nobody has said so far."""
+    paper_proposed: PaperPathIn
+    """What is likely where nobody has said."""
+
+
+class TestSheetIn(Schema):
+    """A test sheet that was laid in, and which way its printed side lies."""
+
+    laid: Face
+
+
+class TestSheetOut(Schema):
+    """What a test sheet has shown, and a sentence on what to do."""
+
+    path: PaperPathIn | None
+    sure: bool
+    """Whether all of it was seen; else the place is only proposed."""
+    sentence: str
 
 
 class StationOut(Schema):
@@ -217,6 +253,29 @@ def delete_station(request: Request, station_id: int) -> Status[None]:
     return Status(204, None)
 
 
+@router.put("/stations/{int:station_id}/paper/{source}", response={200: StationOut, 404: Problem})
+def keep_paper_path(request: Request, station_id: int, source: PaperSource, path: PaperPathIn) -> StationOut:
+    """Say how paper goes into a source from now on."""
+    station = paper.keep(station_id, source, PaperPath(path.face, path.edge, path.place))
+    return _station(station, _look(station.address))
+
+
+@router.post("/stations/{int:station_id}/paper/{source}/test-sheet", response={200: TestSheetOut, 404: Problem})
+def try_test_sheet(request: Request, station_id: int, source: PaperSource, sheet: TestSheetIn) -> TestSheetOut:
+    """Capture a printed test sheet and tell from it how paper goes in. Nothing is kept of it."""
+    return TestSheetOut.model_validate(test_sheet.try_sheet(station_id, source, sheet.laid), from_attributes=True)
+
+
+@router.get("/test-sheet", response={200: "application/pdf"})
+def get_test_sheet(request: Request, size: str = "A5") -> HttpResponse:
+    """A test sheet to print, as a PDF."""
+    response = HttpResponse(path_sheet(size), content_type="application/pdf")
+    response.headers["Content-Disposition"] = content_disposition_header(
+        as_attachment=True, filename=f"test sheet {size}.pdf"
+    )
+    return response
+
+
 @router.post("/stations/{int:station_id}/prescans", response={201: PrescanOut, 404: Problem})
 def begin_prescan(request: Request, station_id: int) -> Status[PrescanOut]:
     """Have a station look over its glass; the picture is fetched under the name that is answered, while it is taken."""
@@ -318,11 +377,25 @@ def _station(station: Station, status: ScannerStatus | StationError) -> StationO
     )
 
 
-def _source(station: Station, name: str, can: SourceCapabilities | None) -> StationSource | None:
+def _source(station: Station, name: PaperSource, can: SourceCapabilities | None) -> StationSource | None:
     if can is None:
         return None
-    pace = PaceOut.model_validate(learning.pace_of(station, name), from_attributes=True)
-    return StationSource(width_mm=can.width_mm, height_mm=can.height_mm, resolutions=list(can.resolutions), pace=pace)
+    all_of_it = services.capabilities_of(station)
+    slow = name == "feeder" and all_of_it.slow_feed
+    known = paper.path_of(station, name)
+    return StationSource(
+        width_mm=can.width_mm,
+        height_mm=can.height_mm,
+        resolutions=list(can.resolutions),
+        pace=_pace(station, name),
+        slow_pace=_pace(station, "slow feeder") if slow else None,
+        paper=PaperPathIn.model_validate(known, from_attributes=True) if known else None,
+        paper_proposed=PaperPathIn.model_validate(paper.proposed(all_of_it, name), from_attributes=True),
+    )
+
+
+def _pace(station: Station, way: pace.Way) -> PaceOut:
+    return PaceOut.model_validate(learning.pace_of(station, way), from_attributes=True)
 
 
 def _run(run: Run) -> RunOut:

@@ -19,6 +19,8 @@ STATION = "urn:x-hollowstack:station"
 UNITS_PER_MM = 300 / 25.4
 Source = Literal["Platen", "Feeder"]
 Colour = Literal["BlackAndWhite1", "Grayscale8", "RGB24"]
+Guides = Literal["", "left", "middle", "right"]
+_GUIDES: dict[str, Guides] = {"Left": "left", "Center": "middle", "Right": "right"}
 
 
 class NotEscl(Exception):
@@ -46,6 +48,10 @@ class Capabilities:
     two_sided: bool
     uuid: str = ""
     """By which it is the same at another address; empty where it tells none."""
+    guides: Guides = ""
+    """Where the feeder holds the paper, as it is seen in the image; empty where it does not tell."""
+    slow_feed: bool = False
+    """Whether the feeder can draw sheets in slowly; no element of eSCL, so in a namespace of its own."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,6 +75,8 @@ class ScanSettings:
     ppi: int
     media_type: str
     region_mm: tuple[float, float, float, float]
+    slow: bool = False
+    """Feed slowly: only for a station that says that it can."""
 
 
 def read_capabilities(body: bytes) -> Capabilities:
@@ -81,7 +89,9 @@ def read_capabilities(body: bytes) -> Capabilities:
     if one is None and feeder is None and duplex is None:
         raise NotEscl
     uuid = (root.findtext(f"{{{SCAN}}}UUID") or "").strip().lower().removeprefix("urn:uuid:")[:80]
-    return Capabilities(" ".join(name.split())[:80], one, feeder or duplex, duplex is not None, uuid)
+    guides = _GUIDES.get((root.findtext(f"{{{SCAN}}}Adf/{{{SCAN}}}Justification/{{{PWG}}}XImagePosition") or "").strip(), "")
+    slow = (root.findtext(f"{{{SCAN}}}Adf/{{{STATION}}}SlowFeed") or "").strip() == "true"
+    return Capabilities(" ".join(name.split())[:80], one, feeder or duplex, duplex is not None, uuid, guides, slow)
 
 
 def read_status(body: bytes) -> Status:
@@ -115,6 +125,8 @@ def write_settings(settings: ScanSettings) -> bytes:
     SubElement(root, f"{{{SCAN}}}ColorMode").text = settings.colour
     if settings.source == "Feeder":
         SubElement(root, f"{{{SCAN}}}Duplex").text = "true" if settings.two_sided else "false"
+    if settings.slow:
+        SubElement(root, f"{{{STATION}}}SlowFeed").text = "true"
     written: bytes = tostring(root, encoding="utf-8", xml_declaration=True)
     return written
 
