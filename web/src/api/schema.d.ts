@@ -1999,6 +1999,8 @@ export interface components {
             confidence: number | null;
             /** Bytes */
             bytes: number | null;
+            /** Shows */
+            shows: ("picture" | "colour" | "missing corner")[];
             /** Faults */
             faults: components["schemas"]["Fault"][] | null;
         };

@@ -13,6 +13,7 @@ import { ForeEdge } from '@/ui/ForeEdge';
 import { Failed, Loading } from '@/ui/States';
 import { Clipped } from '@/ui/Tip';
 import { bytes, count, counted, numbers, when } from '@/words/figures';
+import { isNamedByDay } from '@/words/names';
 
 export type BindViewProps = { stackId: number; stackName: string; data: Pages | undefined };
 
@@ -62,6 +63,9 @@ function Coming({ stackId, stackName, data }: BindViewProps) {
           maxLength={200}
           value={name}
           onChange={({ target }) => setTitle(target.value)}
+          {...(isNamedByDay(name)
+            ? { help: 'Nobody has named this stack. Say what is in it: the document is found by its title.' }
+            : {})}
         />
         <dl className="flex flex-wrap gap-x-10 gap-y-3">
           <Figure label="Pages to bind" value={told(counts?.ready)} />

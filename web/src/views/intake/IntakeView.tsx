@@ -7,6 +7,7 @@ import { useCommands } from '@/hooks/useCommands';
 import { useView } from '@/hooks/useView';
 import { Rename } from '@/ui/Rename';
 import { TopBar } from '@/ui/TopBar';
+import { namedByDay } from '@/words/names';
 import { Intake } from './Intake';
 
 /** Intake before there is a stack: the first thing that is captured or dropped begins it, under the name that stands on top. */
@@ -14,7 +15,7 @@ export function IntakeView({ user }: { user: string }) {
   const [, go] = useLocation();
   const main = useView<HTMLDivElement>('New stack');
   const [name, setName] = useState<string>();
-  const today = `Stack of ${new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })}`;
+  const today = namedByDay(new Date());
   const [stack] = useState(
     () => new NewStack((name) => told(api.POST('/api/v1/stacks', { body: { name: name.slice(0, 200) } }))),
   );

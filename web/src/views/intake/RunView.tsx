@@ -2,10 +2,11 @@ import { useState } from 'react';
 import type { Steering } from '@/api/capture';
 import type { PageRow, Run } from '@/api/types';
 import { isOpen } from '@/engine/capture/loads';
-import { loose, tiltsOf } from '@/engine/capture/tilts';
+import { remarksOf } from '@/engine/capture/remarks';
 import { Bar } from '@/ui/Bar';
 import { Button } from '@/ui/Button';
-import { cameWords, runWords, tiltWords } from '@/words/runs';
+import { remarkWords } from '@/words/remarks';
+import { cameWords, runWords } from '@/words/runs';
 import { Captured } from './Captured';
 import type { CaptureButton } from './CaptureEdge';
 
@@ -27,7 +28,7 @@ export function RunView({ run, pages, steering, onSteer, onLeave, capture }: Run
   const last = run.files.at(-1)?.index;
   const shown = run.files.find(({ index }) => index === (looked ?? last)) ?? run.files.at(-1);
   const expected = run.expected ?? 0;
-  const guides = loose(tiltsOf(run, pages));
+  const remarks = remarksOf(run, pages);
   const going = run.state === 'wanted' || run.state === 'running';
   const under = isOpen(run) || run.state === 'stopped';
   return (
@@ -67,11 +68,13 @@ export function RunView({ run, pages, steering, onSteer, onLeave, capture }: Run
             {run.problem}
           </p>
         )}
-        {guides && (
-          <p role="status" className="border-l-3 border-ink pl-3">
-            {tiltWords(guides)}
-          </p>
-        )}
+        <ul aria-label="Worth knowing" aria-live="polite" className="contents">
+          {remarks.map((remark) => (
+            <li key={remark.kind} className="border-l-3 border-ink pl-3">
+              {remarkWords(remark, run)}
+            </li>
+          ))}
+        </ul>
         <div className="flex flex-wrap items-center gap-3">
           <span className="font-semibold" role="status">
             {runWords(run)}

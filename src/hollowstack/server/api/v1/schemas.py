@@ -15,6 +15,7 @@ from hollowstack.server.stacks.overview import Counts, State, Trouble
 
 Origin = Literal["platen", "feeder", "camera", "file"]
 """From the glass, from the feeder, from a camera, or as any other file."""
+Shown = Literal["picture", "colour", "missing corner"]
 Verdict = Literal["pass", "review", "fail"]
 
 
@@ -164,6 +165,8 @@ class PageRow(BaseModel):
     words: int | None
     confidence: float | None
     bytes: int | None
+    shows: list[Shown]
+    """What is worth knowing of it while the paper is at hand."""
     faults: list[Fault] | None
     """Of a photograph; None where it is none, or is not measured yet."""
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator, Sequence
 from datetime import timedelta
+from typing import Any
 
 from django.utils import timezone
 
@@ -11,7 +12,7 @@ from hollowstack.core.ocr.reading import Reading
 from hollowstack.core.run.steps import READING
 from hollowstack.core.settings.override import Correction, Override
 from hollowstack.server.api.v1.records import formers_of, record_of
-from hollowstack.server.api.v1.schemas import Fault, Origin, PageOut, PageRow, PagesOut
+from hollowstack.server.api.v1.schemas import Fault, Origin, PageOut, PageRow, PagesOut, Shown
 from hollowstack.server.engine.models import Heartbeat
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.overview import (
@@ -139,8 +140,22 @@ def page_row(page: Page, frames: int) -> PageRow:
         words=read["words"] if read else None,
         confidence=read["mean_confidence"] if read else None,
         bytes=clean["bytes"] if clean else None,
+        shows=_shows(measured["measurements"]) if measured else [],
         faults=_faults(page) if measured and measured["measurements"].get("photograph") else None,
     )
+
+
+_PICTURE_MM2 = 900.0
+"""A picture smaller than 3 cm on each side is a stamp or a vignette."""
+
+
+def _shows(found: dict[str, Any]) -> list[Shown]:
+    """What is worth knowing of a page while its paper is at hand."""
+    pictures = sum(one["area_mm2"] for one in found.get("regions", ()) if one["kind"] in {"picture", "half-tone"})
+    told: dict[Shown, bool] = {
+        "picture": pictures >= _PICTURE_MM2, "colour": found["colour"] == "colour", "missing corner": bool(found.get("torn")),
+    }  # fmt: skip
+    return [name for name, is_so in told.items() if is_so]
 
 
 def _faults(page: Page) -> list[Fault]:
