@@ -313,7 +313,8 @@ def test_an_order_slip_captures_corrects_reads_and_binds_with_one_press(page: Pa
     ]
     # Deleted, it is gone from the shelf; what it made stays.
     page.goto("/")
-    page.get_by_role("button", name="Delete the order slip Cases").click()
+    page.get_by_role("button", name="Open the order slip Cases").click()
+    page.get_by_role("button", name="Delete …").click()
     page.get_by_role("alertdialog").get_by_role("button", name="Delete").click()
     expect(page.get_by_role("region", name="Order slips")).to_have_count(0)
     expect(page.get_by_role("link", name=re.compile("Cases, box 1"))).to_be_visible()
@@ -465,3 +466,68 @@ def test_loose_guides_are_told_while_the_bundle_is_at_hand(page: Page, live: Liv
     load = page.get_by_role("region", name="Load")
     expect(load).to_contain_text(re.compile(r"Sheets come in tilted, by up to \d\.\d°.*Set the guides snug"), timeout=60_000)
     live.control(ONE_SIDED, skew_deg=0)
+
+
+def test_a_slip_is_read_as_its_sentence_changed_copied_tried_dry_and_asks_before_the_first_sheet(
+    page: Page, live: Live, stack: int
+):
+    live.control(TWO_SIDED, load="letters", speed=0)
+    choose(page, "Feeder Two", 75)
+    page.get_by_role("button", name="Keep as a slip").click()
+    slip = page.get_by_role("dialog")
+    slip.get_by_label("Name of the slip").fill("Letters")
+    slip.get_by_role("button", name="Keep", exact=True).click()
+    expect(slip).to_have_count(0)
+
+    page.goto("/")
+    shelf = page.get_by_role("region", name="Order slips")
+    shelf.get_by_role("button", name="Open the order slip Letters").click()
+    expect(slip.get_by_test_id("slip")).to_contain_text("Feeder Two captures the fronts only")
+    pick(page, "Sides", "both sides")
+    pick(page, "A new document after", "every page")
+    page.get_by_role("button", name=re.compile("^The papers")).click()
+    page.get_by_role("textbox", name="Box", exact=True).fill("27")
+    page.keyboard.press("Escape")
+    slip.get_by_label("Stacks and documents are named").fill("Letters of {year}")
+    slip.get_by_role("checkbox", name="Year").check()
+    slip.get_by_role("button", name="Keep", exact=True).click()
+    expect(slip).to_have_count(0)
+    kept = {one["name"]: one for one in live.call("GET", "/api/v1/order-slips")}["Letters"]
+    assert (kept["settings"]["two_sided"], kept["new_document_after"], kept["asks"]) == (True, "number of pages", ["year"])
+    assert kept["original"]["box"] == "27"
+
+    shelf.get_by_role("button", name="Open the order slip Letters").click()
+    slip.get_by_role("button", name="Try it dry").click()
+    expect(slip.get_by_role("list", name="Tried dry")).to_contain_text("Feeder Two is ready.")
+    expect(slip.get_by_role("list", name="Tried dry")).to_contain_text("a new document begins after every page")
+    slip.get_by_role("button", name="Copy").click()
+    expect(shelf.get_by_role("listitem")).to_contain_text(["Letters", "Letters, copy"])
+    shelf.get_by_role("button", name="Open the order slip Letters, copy").click()
+    slip.get_by_role("button", name="Earlier").click()
+    expect(slip.get_by_role("status")).to_have_text("1 of 2")
+    slip.get_by_role("button", name="Delete …").click()
+    page.get_by_role("alertdialog").get_by_role("button", name="Delete").click()
+    expect(shelf.get_by_role("listitem")).to_have_count(1)
+
+    shelf.get_by_role("button", name=re.compile("^Letters Feeder Two")).click()
+    expect(slip).to_contain_text("Still to say: year.")
+    slip.get_by_label("Year").fill("1927")
+    page.keyboard.press("Enter")
+    page.wait_for_url(re.compile(r"/stacks/(?!" + str(stack) + r"/)\d+/intake"))
+    made = int(page.url.split("/")[-2])
+    finished(page)
+    told = live.call("GET", f"/api/v1/stacks/{made}")
+    assert (told["name"], told["original"]["box"], told["original"]["year"]) == ("Letters of 1927", "27", "1927")
+    until(lambda: len(live.call("GET", f"/api/v1/stacks/{made}/documents")) == 4, 240, "each letter to be a document")
+
+    # What becomes of the paper is said in the stack, and printed on its cover sheet.
+    page.get_by_role("button", name=re.compile("^The papers")).click()
+    pick(page, "What becomes of the paper", "Back to its place")
+    page.get_by_role("textbox", name="Who sees to it").fill("the reading room")
+    page.keyboard.press("Escape")
+    until(lambda: live.call("GET", f"/api/v1/stacks/{made}")["original"]["by"] == "the reading room", 10, "it to be kept")
+    page.get_by_role("button", name=re.compile("^The papers")).click()
+    page.get_by_role("link", name="Cover sheet to print").click()
+    expect(page.get_by_role("heading", name="Letters of 1927")).to_be_visible()
+    expect(page.get_by_role("main")).to_contain_text("Back to its place")
+    live.call("DELETE", f"/api/v1/order-slips/{kept['id']}")

@@ -109,6 +109,12 @@ def test_sorting_by_printed_numbers_takes_unnumbered_pages_along():
         ("k b k b b k", "blank sheets", [0, 5]),
         ("k B k", "separator sheets", [0, 1]),
         ("k h k H k", "separator sheets", [0, 4]),
+        ("k k k", 1, [0, 1, 2]),
+        ("k k k k k", 2, [0, 2, 4]),
+        ("k b k h k k", 2, [0, 4]),
+        ("k K k k", 2, [0, 1, 3]),
+        ("k k s k k k", 3, [0, 3]),
+        ("k s k k k", 2, [0, 2, 4]),
         ("b b b", "blank sheets", []),
         ("", "blank sheets", []),
     ],
@@ -118,4 +124,5 @@ def test_where_documents_begin(pages, after, starts):
     """k kept, s separator, b blank, h held by hand; a capital letter has a break before it."""
     reasons = {"k": "", "s": "separator", "b": "blank", "h": "by hand"}
     rows = [(sign.isupper(), reasons["k" if sign == "B" else sign.lower()]) for sign in pages.split()]
-    assert order.document_starts(rows, after) == starts
+    rule = order.DocumentRule(after) if isinstance(after, str) else order.DocumentRule("number of pages", after)
+    assert order.document_starts(rows, rule) == starts

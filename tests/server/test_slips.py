@@ -4,14 +4,21 @@ import json
 from dataclasses import asdict
 
 import pytest
+from django.contrib.auth import get_user_model
 
-from hollowstack.server.capture import slips
+from hollowstack.core.arrange.order import DocumentRule
+from hollowstack.core.settings.original import Original
+from hollowstack.server.accounts.models import Person
+from hollowstack.server.accounts.rights import Role
+from hollowstack.server.capture import slips, waiting
 from hollowstack.server.capture.escl import Capabilities, SourceCapabilities
-from hollowstack.server.capture.models import OrderSlip, Run, Station
+from hollowstack.server.capture.models import OrderSlip, Run, Station, WaitingSlip
 from hollowstack.server.documents.models import Document
 from hollowstack.server.intake import batches
 from hollowstack.server.stacks.models import Stack
-from tests.server.conftest import answer, sha, walk
+from hollowstack.server.stacks.services import treatment_of
+from tests.server.conftest import answer, sha, signed_in, walk
+from tests.server.stations import obey, station_of
 
 SETTINGS = {"source": "feeder", "two_sided": True, "ppi": 300, "colour": "grey"}
 
@@ -29,7 +36,7 @@ def save(client, station, **more):
 
 
 def start(client, slip: int):
-    return client.post(f"/api/v1/order-slips/{slip}/start")
+    return client.post(f"/api/v1/order-slips/{slip}/start", content_type="application/json")
 
 
 def test_saved_under_its_name_and_written_over(client, station):
@@ -120,3 +127,171 @@ def test_a_capture_that_waits_for_somebody_is_not_bound(run):
     Run.objects.update(state=Run.State.STOPPED)
     slips.bind_what_is_ready()
     assert not Document.objects.exists()
+
+
+def change(client, slip: int, **more):
+    body = {"name": "Letters", "settings": SETTINGS, "naming": "Letters {number}", **more}
+    return client.put(f"/api/v1/order-slips/{slip}", json.dumps(body), content_type="application/json")
+
+
+def post(client, path: str, **body):
+    return client.post(f"/api/v1/order-slips/{path}", json.dumps(body), content_type="application/json")
+
+
+def names(client) -> list[str]:
+    return [slip["name"] for slip in answer(client.get("/api/v1/order-slips"))]
+
+
+def test_a_slip_is_changed_and_named_otherwise(client, station):
+    slip = answer(save(client, station))["id"]
+    told = {"station": station.pk, "new_document_after": "number of pages", "pages_a_document": 2}
+    changed = answer(change(client, slip, name="Invoices", naming="{title}", asks=["title"], **told))
+    assert (changed["id"], changed["name"], changed["asks"], changed["pages_a_document"]) == (slip, "Invoices", ["title"], 2)
+    save(client, station)
+    refused = change(client, slip, station=station.pk)
+    assert (refused.status_code, "Another order slip is called Letters" in answer(refused)["detail"]) == (422, True)
+    assert change(client, 999, station=station.pk).status_code == 404
+
+
+def test_a_copy_says_the_same_and_stands_behind_it(client, station):
+    first = answer(save(client, station, asks=["box"], original={"after": "back"}))
+    save(client, station, name="Last")
+    copied = answer(post(client, f"{first['id']}/copy"))
+    assert {**copied, "id": 0, "name": "", "next_name": ""} == {**first, "id": 0, "name": "", "next_name": ""}
+    again = answer(post(client, f"{first['id']}/copy"))
+    assert names(client) == ["Letters", again["name"], copied["name"], "Last"]
+    assert (copied["name"], again["name"]) == ("Letters, copy", "Letters, copy 2")
+
+
+def test_slips_stand_in_the_order_they_are_put_into(client, station):
+    a, b, c = (answer(save(client, station, name=name))["id"] for name in ("a", "b", "c"))
+    assert names(client) == ["a", "b", "c"]
+    put = {"slips": [c, a, c, 999]}
+    assert client.put("/api/v1/order-slips/order", json.dumps(put), content_type="application/json").status_code == 204
+    assert names(client) == ["c", "a", "b"]
+    save(client, station, name="aa")
+    assert names(client) == ["c", "a", "b", "aa"]
+    assert b
+
+
+def test_what_is_not_shared_is_seen_by_whoever_made_it_alone(client, station, user):
+    other = get_user_model().objects.create_user("mender", password="skerry-light")
+    Person.objects.create(user=other, role=Role.TECHNICIAN)
+    slip = answer(save(client, station, shared=False))["id"]
+    them = signed_in("mender", "skerry-light")
+    assert (names(client), names(them)) == (["Letters"], [])
+    for refused in (start(them, slip), change(them, slip, station=station.pk), post(them, f"{slip}/copy")):
+        assert refused.status_code == 404
+    taken = save(them, station)
+    assert (taken.status_code, "Another order slip is called Letters" in answer(taken)["detail"]) == (422, True)
+    shared = answer(change(client, slip, station=station.pk, shared=True))
+    assert (shared["shared"], shared["by"]) == (True, "keeper")
+    assert names(them) == ["Letters"]
+    # Whoever sees it may change what it says, and not who sees it.
+    assert change(them, slip, station=station.pk, naming="x").status_code == 200
+    assert change(them, slip, station=station.pk, shared=False).status_code == 422
+
+
+def test_what_a_slip_asks_for_is_said_before_the_first_sheet(client, station):
+    asks = ["title", "year", "box", "after"]
+    slip = answer(save(client, station, naming="{title}, {year}", asks=asks, original={"shelf": "C 4", "box": "1"}))
+    refused = start(client, slip["id"])
+    sentence = "asks for the title, the year, the box and what becomes of the paper"
+    assert (refused.status_code, sentence in answer(refused)["detail"]) == (422, True)
+    assert not Stack.objects.exists()
+    original = {"year": "1927", "box": "27", "shelf": "ignored", "after": "kept", "until": "2031-01-31", "by": "the trust"}
+    said = post(client, f"{slip['id']}/start", title=" Landing   book ", original=original)
+    stack = Stack.objects.get(pk=answer(said)["stack"])
+    assert stack.name == "Landing book, 1927"
+    assert stack.original == {
+        "year": "1927", "box": "27", "shelf": "C 4", "after": "kept", "until": "2031-01-31", "by": "the trust",
+    }  # fmt: skip
+    assert Run.objects.get().bind_as == "Landing book, 1927"
+
+
+def test_a_title_that_is_asked_for_is_the_name_where_the_naming_has_no_room_for_it(client, station):
+    slip = answer(save(client, station, asks=["title"], naming="Letters {number}"))["id"]
+    started = answer(post(client, f"{slip}/start", title="Landing book"))
+    assert Stack.objects.get(pk=started["stack"]).name == "Landing book"
+
+
+@pytest.mark.parametrize(
+    ("naming", "name"),
+    [
+        ("{title}, {year}", "Landing book, 1927"),
+        ("Box {box}, {year}", "Box, 1927"),
+        ("{box}", "Letters"),
+        ("{title} · {box}", "Landing book"),
+        ("No. {number}", "No. 4"),
+    ],
+)
+def test_what_nobody_has_said_leaves_no_gap_in_a_name(naming, name):
+    slip = OrderSlip(name="Letters", naming=naming, asks=["title", "year"], used=3)
+    assert slips.title_of(slip, slips.Answers("Landing book", Original(year="1927", box="27"))) == (
+        "Landing book" if "{title}" not in naming else name
+    )
+    slip.asks, slip.original = ["year"], {}
+    if "{title}" not in naming:
+        assert slips.title_of(slip, slips.Answers("", Original(year="1927"))) == name
+
+
+def test_a_number_of_pages_makes_a_document(client, station, stack, user):
+    told = {"new_document_after": "number of pages", "pages_a_document": 2}
+    slip = answer(save(client, station, **told))["id"]
+    made = Stack.objects.get(pk=answer(start(client, slip))["stack"])
+    assert treatment_of(made).documents == DocumentRule("number of pages", 2)
+    assert save(client, station, new_document_after="number of pages", pages_a_document=0).status_code == 422
+
+
+def test_tried_dry_it_says_what_it_would_do_and_moves_nothing(client, feeder):
+    station = station_of(feeder)
+    one_sided = {**SETTINGS, "two_sided": False}
+    slip = answer(save(client, station, settings=one_sided, naming="Register {number}"))["id"]
+    found = answer(post(client, f"{slip}/dry-run"))
+    assert all(one["well"] for one in found), found
+    said = " ".join(one["sentence"] for one in found)
+    assert "Feeder One is ready." in said
+    assert "“Register 1”" in said
+    assert "a new document begins after separator sheets" in said
+    assert not Run.objects.exists()
+    assert len(feeder.device.tray) == 8
+
+    obey(feeder, {"load": ""})
+    assert "feeder of Feeder One is empty" in tried(client, slip)
+    obey(feeder, {"load": "register-8", "offline": True})
+    assert "cannot be reached" in tried(client, slip)
+    obey(feeder, {"offline": False})
+    start(client, slip)
+    assert "not finished" in tried(client, slip)
+
+
+def tried(client, slip: int) -> str:
+    """What stands against a slip."""
+    return " ".join(one["sentence"] for one in answer(post(client, f"{slip}/dry-run")) if not one["well"])
+
+
+def test_tried_dry_without_a_station_and_with_open_questions(client, station):
+    slip = answer(save(client, station, asks=["title"]))["id"]
+    found = answer(post(client, f"{slip}/dry-run"))
+    assert "asked when it starts" in found[-1]["sentence"]
+    assert "“Landing book”" in answer(post(client, f"{slip}/dry-run", title="Landing book"))[-1]["sentence"]
+    station.delete()
+    assert "no longer here" in tried(client, slip)
+
+
+def test_a_slip_that_asks_waits_with_the_answers_it_was_given(client, station):
+    slip = answer(save(client, station, naming="{title}", asks=["title", "box"]))["id"]
+    put = f"/api/v1/order-slips/{slip}/waiting"
+    refused = client.put(put)
+    assert (refused.status_code, "asks for the title and the box" in answer(refused)["detail"]) == (422, True)
+    body = json.dumps({"title": "Landing book", "original": {"box": "27"}})
+    assert client.put(put, body, content_type="application/json").status_code == 200
+    assert waiting._start(WaitingSlip.objects.get()) == ""
+    made = Stack.objects.get()
+    assert (made.name, made.original) == ("Landing book", {"box": "27"})
+
+
+def test_a_form_where_json_is_wanted_is_refused_in_a_sentence(client, station):
+    slip = answer(save(client, station))["id"]
+    refused = client.post(f"/api/v1/order-slips/{slip}/start", {"title": "Landing book"})
+    assert (refused.status_code, answer(refused)["detail"]) == (400, "The body came as a form: send JSON.")

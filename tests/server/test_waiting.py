@@ -5,6 +5,7 @@ from collections.abc import Iterator
 import pytest
 from django.contrib.auth.models import User
 
+from hollowstack.core.arrange.order import DocumentRule
 from hollowstack.server.capture import services, slips, waiting
 from hollowstack.server.capture.models import OrderSlip, Run, WaitingSlip
 from hollowstack.server.capture.settings import CaptureSettings
@@ -44,7 +45,8 @@ def mender(db) -> User:
 
 def slip_for(simulated: Simulated, source: str, user: User, name: str = "Letters") -> OrderSlip:
     station = services.Station.objects.filter(address=simulated.address).first() or services.add_station(simulated.address)
-    return slips.save(name, station.pk, CaptureSettings(source=source, ppi=75), "everyday", "separator sheets", "", user)
+    job = slips.Job(name, station.pk, CaptureSettings(source=source, ppi=75), "everyday", DocumentRule("separator sheets"))
+    return slips.save(job, user)
 
 
 def test_paper_laid_in_starts_it_once_for_each_load(feeder, mender):

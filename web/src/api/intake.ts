@@ -1,6 +1,7 @@
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
+import { type Answers, NOTHING_SAID } from '@/engine/capture/slip';
 import { api, done, told } from './client';
-import type { CaptureSettings, DocumentsAfter } from './types';
+import type { SlipJob } from './types';
 
 const FOREVER = Number.POSITIVE_INFINITY;
 
@@ -50,21 +51,33 @@ export function useWatch(stackId: number) {
   });
 }
 
-export type NewSlip = {
-  name: string;
-  naming: string;
-  station: number;
-  settings: CaptureSettings;
-  treatment: string;
-  new_document_after: DocumentsAfter;
-};
-
 export function useSlips() {
   const client = useQueryClient();
   const fresh = () => client.invalidateQueries({ queryKey: ['slips'] });
   const save = useMutation({
-    mutationFn: (slip: NewSlip) => told(api.POST('/api/v1/order-slips', { body: slip })),
+    mutationFn: (job: SlipJob) => told(api.POST('/api/v1/order-slips', { body: job })),
     onSuccess: fresh,
+  });
+  const change = useMutation({
+    mutationFn: ({ id, job }: { id: number; job: SlipJob }) =>
+      told(api.PUT('/api/v1/order-slips/{slip_id}', { params: { path: { slip_id: id } }, body: job })),
+    onSettled: fresh,
+  });
+  const copy = useMutation({
+    mutationFn: (id: number) =>
+      told(api.POST('/api/v1/order-slips/{slip_id}/copy', { params: { path: { slip_id: id } } })),
+    onSettled: fresh,
+  });
+  const arrange = useMutation({
+    mutationFn: (slips: number[]) => done(api.PUT('/api/v1/order-slips/order', { body: { slips } })),
+    onSettled: fresh,
+  });
+  /** What starting it would come upon, without a sheet moved. */
+  const dry = useMutation({
+    mutationFn: (id: number) =>
+      told(
+        api.POST('/api/v1/order-slips/{slip_id}/dry-run', { params: { path: { slip_id: id } }, body: NOTHING_SAID }),
+      ),
   });
   const drop = useMutation({
     mutationFn: (id: number) =>
@@ -72,16 +85,21 @@ export function useSlips() {
     onSettled: fresh,
   });
   const start = useMutation({
-    mutationFn: (id: number) =>
-      told(api.POST('/api/v1/order-slips/{slip_id}/start', { params: { path: { slip_id: id } } })),
+    mutationFn: ({ id, answers }: { id: number; answers?: Answers }) =>
+      told(
+        api.POST('/api/v1/order-slips/{slip_id}/start', {
+          params: { path: { slip_id: id } },
+          body: answers ?? null,
+        }),
+      ),
   });
   const wait = useMutation({
-    mutationFn: async ({ id, on }: { id: number; on: boolean }) => {
+    mutationFn: async ({ id, on, answers }: { id: number; on: boolean; answers?: Answers }) => {
       const params = { path: { slip_id: id } };
-      if (on) await told(api.PUT('/api/v1/order-slips/{slip_id}/waiting', { params }));
+      if (on) await told(api.PUT('/api/v1/order-slips/{slip_id}/waiting', { params, body: answers ?? null }));
       else await done(api.DELETE('/api/v1/order-slips/{slip_id}/waiting', { params }));
     },
     onSettled: () => Promise.all([fresh(), client.invalidateQueries({ queryKey: ['stations'] })]),
   });
-  return { save, drop, start, wait };
+  return { save, change, copy, arrange, dry, drop, start, wait };
 }

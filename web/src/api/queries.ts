@@ -6,7 +6,7 @@ import {
   useQueryClient,
 } from '@tanstack/react-query';
 import { api, setCsrf, told } from './client';
-import type { Session, Shelf } from './types';
+import type { Original, Session, Shelf } from './types';
 
 export const sessionQuery = queryOptions({
   queryKey: ['session'],
@@ -107,6 +107,16 @@ export function useRename(stackId: number) {
   return useMutation({
     mutationFn: (name: string) =>
       told(api.PATCH('/api/v1/stacks/{stack_id}', { params: { path: { stack_id: stackId } }, body: { name } })),
+    onSuccess: (stack) => client.setQueryData(['stack', stackId], stack),
+  });
+}
+
+/** Saying where the papers of a stack are, and what becomes of them. */
+export function useOriginal(stackId: number) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (original: Original) =>
+      told(api.PATCH('/api/v1/stacks/{stack_id}', { params: { path: { stack_id: stackId } }, body: { original } })),
     onSuccess: (stack) => client.setQueryData(['stack', stackId], stack),
   });
 }

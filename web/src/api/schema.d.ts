@@ -326,7 +326,7 @@ export interface paths {
         head?: never;
         /**
          * Update Stack
-         * @description Give a stack another name.
+         * @description Give a stack another name, or say where its papers are and what becomes of them.
          */
         patch: operations["updateStack"];
         trace?: never;
@@ -1250,7 +1250,7 @@ export interface paths {
         };
         /**
          * List Order Slips
-         * @description All order slips, by name.
+         * @description All order slips that are shared, and one's own, in their order.
          */
         get: operations["listOrderSlips"];
         put?: never;
@@ -1265,6 +1265,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/order-slips/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Slip Order
+         * @description Put the slips into an order; those that are not named come behind.
+         */
+        put: operations["putSlipOrder"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/order-slips/{slip_id}": {
         parameters: {
             query?: never;
@@ -1273,13 +1293,57 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put?: never;
+        /**
+         * Put Order Slip
+         * @description Say something else on a slip, or name it otherwise.
+         */
+        put: operations["putOrderSlip"];
         post?: never;
         /**
          * Delete Order Slip
          * @description Throw an order slip away; what was captured by it stays.
          */
         delete: operations["deleteOrderSlip"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/order-slips/{slip_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy Order Slip
+         * @description Another slip that says the same, behind it.
+         */
+        post: operations["copyOrderSlip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/order-slips/{slip_id}/dry-run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Order Slip
+         * @description What it would do, and what stands against it, without a sheet moved.
+         */
+        post: operations["tryOrderSlip"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1805,6 +1869,48 @@ export interface components {
             ];
         };
         /**
+         * Original
+         * @description Where papers are, and what is to become of them; empty where nobody has said.
+         *
+         *     Source:
+         *         What an archive writes on a box (common practice, no source).
+         */
+        Original: {
+            /**
+             * Year
+             * @default
+             */
+            year: string;
+            /**
+             * Box
+             * @default
+             */
+            box: string;
+            /**
+             * Shelf
+             * @default
+             */
+            shelf: string;
+            /**
+             * Position
+             * @default
+             */
+            position: string;
+            /**
+             * After
+             * @default
+             * @enum {string}
+             */
+            after: "" | "back" | "kept" | "destroyed";
+            /** Until */
+            until?: string | null;
+            /**
+             * By
+             * @default
+             */
+            by: string;
+        };
+        /**
          * StackOut
          * @description A stack on the shelf.
          */
@@ -1828,7 +1934,10 @@ export interface components {
              * New Document After
              * @enum {string}
              */
-            new_document_after: "separator sheets" | "blank pages" | "blank sheets";
+            new_document_after: "separator sheets" | "blank pages" | "blank sheets" | "number of pages";
+            /** Pages A Document */
+            pages_a_document: number;
+            original: components["schemas"]["Original"];
             /** Change */
             change: number;
             counts: components["schemas"]["Counts"];
@@ -1895,11 +2004,12 @@ export interface components {
         };
         /**
          * StackChange
-         * @description What is to be changed of a stack.
+         * @description What is to be changed of a stack; what is left out stays.
          */
         StackChange: {
             /** Name */
-            name: string;
+            name?: string | null;
+            original?: components["schemas"]["Original"] | null;
         };
         /**
          * ViewingIn
@@ -3062,7 +3172,9 @@ export interface components {
             /** Version */
             version?: number | null;
             /** New Document After */
-            new_document_after?: ("separator sheets" | "blank pages" | "blank sheets") | null;
+            new_document_after?: ("separator sheets" | "blank pages" | "blank sheets" | "number of pages") | null;
+            /** Pages A Document */
+            pages_a_document?: number | null;
         };
         /**
          * Turn
@@ -3314,11 +3426,17 @@ export interface components {
             blank_below: number;
             /**
              * New document after
-             * @description Separator sheets always begin one; a blank page can too, or a sheet that is blank on both sides.
+             * @description Separator sheets always begin one; a blank page can too, a sheet blank on both sides, or a number of pages.
              * @default separator sheets
              * @enum {string}
              */
-            new_document_after: "separator sheets" | "blank pages" | "blank sheets";
+            new_document_after: "separator sheets" | "blank pages" | "blank sheets" | "number of pages";
+            /**
+             * Pages a document
+             * @description Where documents are made of a number of pages; 1 makes each page a document of its own.
+             * @default 1
+             */
+            pages_a_document: number;
             /**
              * Colour
              * @description Auto keeps the least that the page needs; as it came keeps the channels that the image has.
@@ -3529,6 +3647,7 @@ export interface components {
             sha256: string | null;
             /** Conformance */
             conformance: string | null;
+            original: components["schemas"]["Original"];
         };
         /**
          * DocumentIn
@@ -3907,9 +4026,20 @@ export interface components {
              * New Document After
              * @enum {string}
              */
-            new_document_after: "separator sheets" | "blank pages" | "blank sheets";
+            new_document_after: "separator sheets" | "blank pages" | "blank sheets" | "number of pages";
+            /** Pages A Document */
+            pages_a_document: number;
             /** Naming */
             naming: string;
+            /** Asks */
+            asks: ("title" | "year" | "box" | "shelf" | "position" | "after")[];
+            original: components["schemas"]["Original"];
+            /** Shared */
+            shared: boolean;
+            /** By */
+            by: string;
+            /** Next Name */
+            next_name: string;
             /** Waiting */
             waiting: boolean;
             /** Waiting Problem */
@@ -3935,12 +4065,80 @@ export interface components {
              * @default separator sheets
              * @enum {string}
              */
-            new_document_after: "separator sheets" | "blank pages" | "blank sheets";
+            new_document_after: "separator sheets" | "blank pages" | "blank sheets" | "number of pages";
+            /**
+             * Pages A Document
+             * @default 1
+             */
+            pages_a_document: number;
             /**
              * Naming
              * @default
              */
             naming: string;
+            /**
+             * Asks
+             * @default []
+             */
+            asks: ("title" | "year" | "box" | "shelf" | "position" | "after")[];
+            /**
+             * @default {
+             *       "year": "",
+             *       "box": "",
+             *       "shelf": "",
+             *       "position": "",
+             *       "after": "",
+             *       "until": null,
+             *       "by": ""
+             *     }
+             */
+            original: components["schemas"]["Original"];
+            /**
+             * Shared
+             * @default true
+             */
+            shared: boolean;
+        };
+        /**
+         * SlipOrder
+         * @description Slips in the order in which they are to stand.
+         */
+        SlipOrder: {
+            /** Slips */
+            slips: number[];
+        };
+        /**
+         * DryFinding
+         * @description One thing that a dry try has looked at: whether it is well, and a sentence.
+         */
+        DryFinding: {
+            /** Well */
+            well: boolean;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * AnswersIn
+         * @description What was said when a slip asked before the first sheet; what it does not ask for is not listened to.
+         */
+        AnswersIn: {
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /**
+             * @default {
+             *       "year": "",
+             *       "box": "",
+             *       "shelf": "",
+             *       "position": "",
+             *       "after": "",
+             *       "until": null,
+             *       "by": ""
+             *     }
+             */
+            original: components["schemas"]["Original"];
         };
         /**
          * Started
@@ -10211,6 +10409,189 @@ export interface operations {
             };
         };
     };
+    putSlipOrder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SlipOrder"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    putOrderSlip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SlipIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlipOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     deleteOrderSlip: {
         parameters: {
             query?: never;
@@ -10303,7 +10684,7 @@ export interface operations {
             };
         };
     };
-    startOrderSlip: {
+    copyOrderSlip: {
         parameters: {
             query?: never;
             header?: never;
@@ -10313,6 +10694,202 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlipOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tryOrderSlip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswersIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DryFinding"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    startOrderSlip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["AnswersIn"] | null;
+            };
+        };
         responses: {
             /** @description Created */
             201: {
@@ -10406,7 +10983,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["AnswersIn"] | null;
+            };
+        };
         responses: {
             /** @description OK */
             200: {

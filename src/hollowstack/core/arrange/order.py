@@ -13,8 +13,22 @@ from typing import Literal, NamedTuple, TypeVar
 from hollowstack.core.page.errors import OrderError
 
 P = TypeVar("P", bound=Hashable)
-DocumentsAfter = Literal["separator sheets", "blank pages", "blank sheets"]
+DocumentsAfter = Literal["separator sheets", "blank pages", "blank sheets", "number of pages"]
 """What begins a new document besides a break set by hand; separator sheets always do."""
+
+
+class DocumentRule(NamedTuple):
+    """Where documents begin: after what, and after how many pages where those are counted."""
+
+    after: DocumentsAfter
+    pages: int = 1
+
+    @property
+    def words(self) -> str:
+        """What a new document begins after, in words."""
+        if self.after != "number of pages":
+            return self.after
+        return "every page" if self.pages == 1 else f"every {self.pages} pages"
 
 
 class Leaf(NamedTuple):
@@ -104,22 +118,25 @@ def halves(pages: Sequence[P]) -> tuple[list[P], list[P]]:
     return list(pages[:middle]), list(pages[middle:])
 
 
-def document_starts(pages: Sequence[tuple[bool, str]], after: DocumentsAfter) -> list[int]:
+def document_starts(pages: Sequence[tuple[bool, str]], rule: DocumentRule) -> list[int]:
     """At which places a document begins, 0-based: never at a page that is aside.
 
     Args:
         pages: Of each page, in order, whether a break was set before it by hand, and why it is aside (empty: it is not).
-        after: What makes a break besides: separator sheets always do; one blank page, or two of them in a row.
+        rule: What makes a break besides: separator sheets always do; one blank page, or two of them in a row; or so many
+            pages that are not aside, counted from the last beginning.
     """
-    enough = {"separator sheets": math.inf, "blank pages": 1, "blank sheets": 2}[after]
+    enough = {"blank pages": 1, "blank sheets": 2}.get(rule.after, math.inf)
+    most = rule.pages if rule.after == "number of pages" else math.inf
     starts: list[int] = []
-    due, blanks = True, 0
+    due, blanks, held = True, 0, 0
     for place, (by_hand, aside) in enumerate(pages):
         blanks = blanks + 1 if aside == "blank" else 0
-        due = due or by_hand or aside == "separator" or blanks >= enough
+        due = due or by_hand or aside == "separator" or blanks >= enough or held >= most
         if not aside and due:
             starts.append(place)
-            due = False
+            due, held = False, 0
+        held += not aside
     return starts
 
 

@@ -5,7 +5,7 @@ from typing import Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, field_validator
 from pydantic.config import JsonDict
 
-from hollowstack.core.arrange.order import DocumentsAfter
+from hollowstack.core.arrange.order import DocumentRule, DocumentsAfter
 from hollowstack.core.settings.adjustments import Adjustments, Balance, Calibration
 
 _CONFIG = ConfigDict(frozen=True, extra="forbid", use_attribute_docstrings=True)
@@ -57,7 +57,9 @@ class Treatment(BaseModel):
     new_document_after: DocumentsAfter = Field(
         "separator sheets", title="New document after", json_schema_extra=_in("Pages")
     )
-    """Separator sheets always begin one; a blank page can too, or a sheet that is blank on both sides."""
+    """Separator sheets always begin one; a blank page can too, a sheet blank on both sides, or a number of pages."""
+    pages_a_document: int = Field(1, ge=1, le=10_000, title="Pages a document", json_schema_extra=_in("Pages"))
+    """Where documents are made of a number of pages; 1 makes each page a document of its own."""
     colour: Literal["auto", "bitonal", "grey", "colour", "as it came"] = Field(
         "auto", title="Colour", json_schema_extra=_in("Image")
     )
@@ -85,8 +87,19 @@ class Treatment(BaseModel):
     jpeg_quality: int = Field(50, ge=20, le=95, title="JPEG quality", json_schema_extra=_in("Image"))
     """For grey and colour pages; 100 would be near lossless."""
 
+    @property
+    def documents(self) -> DocumentRule:
+        """Where documents begin."""
+        return DocumentRule(self.new_document_after, self.pages_a_document)
+
     @field_validator("clear_surround", mode="before")
     @classmethod
     def _once_yes_or_no(cls, value: Any) -> Any:
         """Treatments saved before the source mattered say true or false."""
         return {True: "by source", False: "never"}.get(value, value) if isinstance(value, bool) else value
+
+
+def with_documents(treatment: Treatment, rule: DocumentRule) -> Treatment:
+    """The same treatment with another rule for where documents begin. Raises ValidationError where it is none."""
+    told = {"new_document_after": rule.after, "pages_a_document": rule.pages}
+    return Treatment.model_validate({**treatment.model_dump(by_alias=True), **told})

@@ -92,12 +92,21 @@ class OrderSlip(models.Model):
     settings = models.JSONField()
     treatment = models.CharField(max_length=80)
     new_document_after = models.CharField(max_length=20)
+    pages_a_document = models.PositiveIntegerField(default=1)
     naming = models.CharField(max_length=120)
-    """Name of the stacks and titles of the documents; {date} and {number} are filled in."""
+    """Name of the stacks and titles of the documents, with what is filled in by (``naming``)."""
+    asks = models.JSONField(default=list)
+    """What is asked before the first sheet: "title", or fields of ``core.settings.original``."""
+    original = models.JSONField(default=dict)
+    """Where the papers are, and what becomes of them, where that is always the same."""
+    shared = models.BooleanField(default=True)
+    """Whether others see it; whoever made it always does."""
+    position = models.PositiveIntegerField(default=0)
+    """Its place on the shelf; those of one place go by name."""
     used = models.PositiveIntegerField(default=0)
 
     class Meta:  # noqa: D106
-        ordering = ["name"]
+        ordering = ["position", "name"]
 
 
 class WaitingSlip(models.Model):
@@ -113,6 +122,8 @@ class WaitingSlip(models.Model):
     station = models.OneToOneField(Station, on_delete=models.CASCADE, related_name="waiting")
     slip = models.ForeignKey(OrderSlip, on_delete=models.CASCADE, related_name="waiting")
     by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    answers = models.JSONField(default=dict)
+    """To what the slip asks: given once, when it was told to wait."""
     seen = models.CharField(max_length=8, choices=Seen.choices, blank=True)
     keys = models.PositiveIntegerField(null=True)
     """How often the device's key had been pressed when it was looked at last; None before the first look."""

@@ -1,16 +1,21 @@
 """Order slips: saved capture jobs, and what follows a capture that was started by one."""
 
-import re
-from typing import Any
+from dataclasses import dataclass, field
+from datetime import date
+from typing import Any, Literal
 
 from django.contrib.auth.models import User
 from django.db import transaction
-from django.db.models import F
+from django.db.models import F, Max, Q, QuerySet
 from django.utils import timezone
 
-from hollowstack.core.settings.treatment import Treatment
+from hollowstack.core.arrange.order import DocumentRule
+from hollowstack.core.settings.original import Original
+from hollowstack.core.settings.treatment import with_documents
 from hollowstack.server.capture import services
 from hollowstack.server.capture.models import OrderSlip, Run, Station
+from hollowstack.server.capture.naming import check_pattern, filled
+from hollowstack.server.capture.paper import path_of
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
 from hollowstack.server.documents.services import ask_to_bind
 from hollowstack.server.errors import Refused
@@ -19,67 +24,113 @@ from hollowstack.server.stacks.overview import counts_of
 from hollowstack.server.stacks.services import MOST_NAME, create_stack, treatment_json
 from hollowstack.server.treatments import versions
 
-_FILLED_IN = ("date", "number")
-_BRACES = re.compile(r"\{([^{}]*)\}")
+Asked = Literal["title", "year", "box", "shelf", "position", "after"]
 _OF_THE_MOMENT: dict[str, Any] = {"frames": [], "turn": 0, "place": "end", "page": None, "sheets": None, "half": ""}
 """Settings that belong to what lies there now, and not on a slip."""
+_MOST_SLIP_NAME, _MOST_NAMING = 80, 120
+GONE = "The station of this order slip is no longer here: open the slip, and choose another one."
 
 
-def save(
-    name: str,
-    station_id: int,
-    settings: CaptureSettings,
-    treatment: str,
-    new_document_after: str,
-    naming: str,
-    user: User | None,
-) -> OrderSlip:
-    """Keep a capture job under a name; the one that had that name is written over.
+@dataclass(frozen=True)
+class Job:
+    """What an order slip says."""
+
+    name: str
+    station: int
+    settings: CaptureSettings
+    treatment: str
+    documents: DocumentRule
+    naming: str = ""
+    asks: tuple[Asked, ...] = ()
+    original: Original = field(default_factory=Original)
+    shared: bool = True
+
+
+@dataclass(frozen=True)
+class Answers:
+    """What was said when a slip asked; what it did not ask for is not listened to."""
+
+    title: str = ""
+    original: Original = field(default_factory=Original)
+
+
+NOTHING_SAID = Answers()
+
+
+def seen_by(user: User | None) -> QuerySet[OrderSlip]:
+    """The slips that somebody sees: those that are shared, and their own."""
+    mine = Q(by=user) if user is not None else Q()
+    return OrderSlip.objects.filter(Q(shared=True) | Q(by=None) | mine)
+
+
+def save(job: Job, user: User | None) -> OrderSlip:
+    """Keep a capture job under a name; the one of that name that they see is written over.
 
     Raises:
-        Refused: The name or the naming will not do, or the station cannot do it.
+        Refused: The name or the naming will not do, somebody else's slip has that name, or the station cannot do it.
     """
-    name, naming = " ".join(name.split()), " ".join(naming.split())
-    if not name:
-        raise Refused("An order slip needs a name: give it one.")
-    if len(name) > 80 or len(naming) > 120:
-        raise Refused("The name is too long: 80 letters are the most, and 120 for the naming of stacks.")
-    if unknown := [word for word in _BRACES.findall(naming) if word not in _FILLED_IN]:
-        raise Refused(f"“{{{unknown[0]}}}” cannot be filled in: use {{date}} or {{number}}.")
-    versions.latest(treatment)
-    Treatment.model_validate({"new_document_after": new_document_after})
-    station = Station.objects.get(pk=station_id)
-    kept = settings.model_copy(update=_OF_THE_MOMENT)
-    jobs_for(kept, services.capabilities_of(station))
-    slip, _ = OrderSlip.objects.update_or_create(
-        name=name,
-        defaults={
-            "station": station,
-            "settings": kept.model_dump(),
-            "treatment": treatment,
-            "new_document_after": new_document_after,
-            "naming": naming or f"{name} {{date}} {{number}}",
-            "by": user,
-        },
-    )
+    fields = _checked(job)
+    with transaction.atomic():
+        same = OrderSlip.objects.filter(name=fields["name"]).first()
+        if same is not None:
+            _refuse_hidden(same, user)
+            return _changed(same, fields)
+        last = OrderSlip.objects.aggregate(last=Max("position"))["last"]
+        return OrderSlip.objects.create(**fields, by=user, position=0 if last is None else last + 1)
+
+
+def change(slip_id: int, job: Job, user: User | None) -> OrderSlip:
+    """Say something else on a slip, or name it otherwise. Raises Refused as ``save`` does, OrderSlip.DoesNotExist."""
+    fields = _checked(job)
+    with transaction.atomic():
+        slip = seen_by(user).get(pk=slip_id)
+        if OrderSlip.objects.exclude(pk=slip_id).filter(name=fields["name"]).exists():
+            raise Refused(f"Another order slip is called {fields['name']}: give this one a name of its own.")
+        if fields["shared"] != slip.shared and slip.by_id is not None and (user is None or slip.by_id != user.pk):
+            raise Refused("Only whoever made this slip can share it, or keep it to themselves.")
+        return _changed(slip, fields)
+
+
+def copy(slip_id: int, user: User | None) -> OrderSlip:
+    """Another slip that says the same, behind it. Raises OrderSlip.DoesNotExist."""
+    with transaction.atomic():
+        slip = seen_by(user).get(pk=slip_id)
+        taken = set(OrderSlip.objects.values_list("name", flat=True))
+        base = f"{slip.name[: _MOST_SLIP_NAME - 10]}, copy"
+        name = next(one for one in (base, *(f"{base} {number}" for number in range(2, 1000))) if one not in taken)
+        OrderSlip.objects.filter(position__gt=slip.position).update(position=F("position") + 1)
+        slip.pk, slip.name, slip.by, slip.used, slip.position = None, name, user, 0, slip.position + 1
+        slip.save(force_insert=True)
     return slip
 
 
-def start(slip_id: int, user: User | None) -> Run:
+def arrange(order: list[int], user: User | None) -> None:
+    """Put the slips that they see into an order; those that are not named keep their places behind. Raises nothing."""
+    with transaction.atomic():
+        known = {slip.pk for slip in seen_by(user)}
+        named = [pk for pk in dict.fromkeys(order) if pk in known]
+        rest = [pk for pk in OrderSlip.objects.values_list("pk", flat=True) if pk not in set(named)]
+        for position, pk in enumerate([*named, *rest]):
+            OrderSlip.objects.filter(pk=pk).update(position=position)
+
+
+def start(slip_id: int, user: User | None, answers: Answers = NOTHING_SAID) -> Run:
     """Capture as a slip says into a new stack; when all is corrected and read it is bound.
 
     Raises:
-        Refused: The station is gone, at work, or cannot do it.
+        Refused: Something that it asks for was not said, or the station is gone, at work, or cannot do it.
     """
     with transaction.atomic():
         slip = OrderSlip.objects.get(pk=slip_id)
         if slip.station is None:
-            raise Refused("The station of this order slip is no longer here: add it again and keep the slip once more.")
+            raise Refused(GONE)
+        require_answers(slip, answers)
         OrderSlip.objects.filter(pk=slip.pk).update(used=F("used") + 1)
-        title = _filled(slip.naming, slip.used + 1)
+        title = title_of(slip, answers)
         stack = create_stack(title, user, slip.treatment)
-        treatment = versions.latest(slip.treatment).model_copy(update={"new_document_after": slip.new_document_after})
-        Stack.objects.filter(pk=stack.pk).update(treatment=treatment_json(treatment))
+        treatment = with_documents(versions.latest(slip.treatment), rule_of(slip))
+        original = original_of(slip, answers).model_dump(mode="json", exclude_defaults=True)
+        Stack.objects.filter(pk=stack.pk).update(treatment=treatment_json(treatment), original=original)
         run = services.start(stack.pk, slip.station.pk, CaptureSettings.model_validate(slip.settings), user)
         run.bind_as = title
         run.save(update_fields=["bind_as"])
@@ -101,6 +152,83 @@ def bind_what_is_ready() -> None:
             Run.objects.filter(pk=run.pk).update(bind_as="", problem=problem)
 
 
-def _filled(naming: str, number: int) -> str:
-    words = {"date": timezone.localdate().isoformat(), "number": str(number)}
-    return _BRACES.sub(lambda found: words[found[1]], naming)[:MOST_NAME]
+def rule_of(slip: OrderSlip) -> DocumentRule:
+    """Where documents begin in what a slip captures."""
+    return DocumentRule(slip.new_document_after, slip.pages_a_document)  # type: ignore[arg-type]
+
+
+def original_of(slip: OrderSlip, answers: Answers) -> Original:
+    """Where the papers are and what becomes of them: what the slip always says, and what was answered."""
+    told = answers.original.model_dump()
+    # Whoever says what becomes of the paper says until when, and by whom.
+    asked = [*slip.asks, *(("until", "by") if "after" in slip.asks else ())]
+    return Original.model_validate({**slip.original, **{name: told[name] for name in asked if name in told}})
+
+
+def title_of(slip: OrderSlip, answers: Answers, today: date | None = None) -> str:
+    """What the next stack of a slip is called: by its naming, or as it was answered where the naming leaves no room."""
+    original = original_of(slip, answers)
+    title = " ".join(answers.title.split()) if "title" in slip.asks else ""
+    words = {
+        "date": (today or timezone.localdate()).isoformat(), "number": str(slip.used + 1), "title": title,
+        "year": original.year, "box": original.box, "shelf": original.shelf, "position": original.position,
+    }  # fmt: skip
+    pattern = "{title}" if title and "{title}" not in slip.naming else slip.naming
+    return filled(pattern, words)[:MOST_NAME] or slip.name
+
+
+def require_answers(slip: OrderSlip, answers: Answers) -> None:
+    """Raises Refused where something that a slip asks for was not said."""
+    said = {**answers.original.model_dump(), "title": answers.title.strip()}
+    missing = [_ASKED[name] for name in slip.asks if not said.get(name)]
+    if missing:
+        raise Refused(f"Before the first sheet this order slip asks for {_listed(missing)}: say it, then start again.")
+
+
+_ASKED: dict[Asked, str] = {
+    "title": "the title", "year": "the year", "box": "the box", "shelf": "the shelf", "position": "the place in the box",
+    "after": "what becomes of the paper",
+}  # fmt: skip
+
+
+def _listed(words: list[str]) -> str:
+    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
+
+
+def _checked(job: Job) -> dict[str, Any]:
+    """A job as the fields of a slip. Raises Refused."""
+    name, naming = " ".join(job.name.split()), " ".join(job.naming.split())
+    if not name:
+        raise Refused("An order slip needs a name: give it one.")
+    if len(name) > _MOST_SLIP_NAME or len(naming) > _MOST_NAMING:
+        raise Refused("The name is too long: 80 letters are the most, and 120 for the naming of stacks.")
+    check_pattern(naming)
+    with_documents(versions.latest(job.treatment), job.documents)
+    station = Station.objects.get(pk=job.station)
+    kept = job.settings.model_copy(update=_OF_THE_MOMENT)
+    jobs_for(kept, services.capabilities_of(station), path_of(station, kept.source))
+    asks = list(dict.fromkeys(job.asks))
+    return {
+        "name": name,
+        "station": station,
+        "settings": kept.model_dump(),
+        "treatment": job.treatment,
+        "new_document_after": job.documents.after,
+        "pages_a_document": job.documents.pages,
+        "naming": naming or ("{title}" if "title" in asks else f"{name} {{date}} {{number}}"),
+        "asks": asks,
+        "original": job.original.model_dump(mode="json", exclude_defaults=True),
+        "shared": job.shared,
+    }
+
+
+def _refuse_hidden(slip: OrderSlip, user: User | None) -> None:
+    if not slip.shared and slip.by_id is not None and (user is None or slip.by_id != user.pk):
+        raise Refused(f"Another order slip is called {slip.name}: give this one a name of its own.")
+
+
+def _changed(slip: OrderSlip, fields: dict[str, Any]) -> OrderSlip:
+    for name, value in fields.items():
+        setattr(slip, name, value)
+    slip.save(update_fields=list(fields))
+    return slip

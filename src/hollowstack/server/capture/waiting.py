@@ -9,6 +9,7 @@ from django.core.exceptions import ObjectDoesNotExist
 from django.db import DatabaseError, connection, transaction
 
 from hollowstack.core.page.errors import HollowStackError
+from hollowstack.core.settings.original import Original
 from hollowstack.server.capture import services, slips
 from hollowstack.server.capture.ending import LOADED
 from hollowstack.server.capture.escl import Status
@@ -21,18 +22,21 @@ _ANSWER_SECONDS = 2.0
 _AT_ONCE = 8
 
 
-def wait(slip_id: int, user: User | None) -> WaitingSlip:
+def wait(slip_id: int, user: User | None, answers: slips.Answers = slips.NOTHING_SAID) -> WaitingSlip:
     """Let a slip wait at its station, in the place of the one that waited there.
 
     Raises:
-        Refused: The station is gone, or its glass has no way to tell that paper lies on it.
+        Refused: The station is gone, or something that the slip asks for was not said: nobody is asked at the device.
     """
     with transaction.atomic():
         slip = OrderSlip.objects.select_related("station").get(pk=slip_id)
         if slip.station is None:
-            raise Refused("The station of this order slip is no longer here: add it again and keep the slip once more.")
+            raise Refused(slips.GONE)
+        slips.require_answers(slip, answers)
+        said = {"title": answers.title, "original": answers.original.model_dump(mode="json")}
         waiting, _ = WaitingSlip.objects.update_or_create(
-            station=slip.station, defaults={"slip": slip, "by": user, "seen": "", "keys": None, "problem": ""}
+            station=slip.station,
+            defaults={"slip": slip, "by": user, "answers": said, "seen": "", "keys": None, "problem": ""},
         )
     return waiting
 
@@ -111,10 +115,14 @@ def _is_through(one: WaitingSlip) -> bool:
     return last is not None and last.state == Run.State.DONE and not last.outcome
 
 
+def _answers(one: WaitingSlip) -> slips.Answers:
+    return slips.Answers(one.answers.get("title", ""), Original.model_validate(one.answers.get("original", {})))
+
+
 def _start(one: WaitingSlip) -> str:
     """Returns why it could not be started; empty where it was."""
     try:
-        slips.start(one.slip_id, one.by)
+        slips.start(one.slip_id, one.by, _answers(one))
     except HollowStackError as error:
         return str(error)
     except ObjectDoesNotExist:  # the slip was deleted in this moment, and what waits goes with it

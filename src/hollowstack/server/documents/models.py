@@ -31,6 +31,8 @@ class Document(models.Model):
     deleted_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
     page_count = models.PositiveIntegerField(default=0)
     """How many pages it has, here to be listed."""
+    original = models.JSONField(default=dict)
+    """Where its papers were, and what was to become of them, when it was bound."""
 
     def results(self) -> set[str]:
         """The keys of all that it is bound from."""

@@ -10,7 +10,7 @@ from django.db import transaction
 from django.db.models import QuerySet
 from django.utils import timezone
 
-from hollowstack.core.arrange.order import DocumentsAfter
+from hollowstack.core.arrange.order import DocumentRule
 from hollowstack.server.accounts.record import note
 from hollowstack.server.documents.models import Document, DocumentPage
 from hollowstack.server.errors import Refused
@@ -39,7 +39,7 @@ def ask_to_bind(stack_id: int, title: str, user: User | None) -> list[Document]:
         if waiting:
             these = "1 page is" if waiting == 1 else f"{waiting} pages are"
             raise Refused(f"{these} still being worked on: wait until the counts above the pages are full.")
-        runs = list(_runs(pages, treatment_of(stack).new_document_after))
+        runs = list(_runs(pages, treatment_of(stack).documents))
         if not runs:
             raise Refused("There is no page to bind: every page is aside or failed.")
         created = timezone.now().replace(microsecond=0)
@@ -85,9 +85,9 @@ def deleted_documents() -> QuerySet[Document]:
     return Document.everything.filter(stack__deleted_at=None).exclude(deleted_at=None).order_by("-deleted_at")
 
 
-def _runs(pages: Sequence[Page], after: DocumentsAfter) -> Iterator[list[Page]]:
+def _runs(pages: Sequence[Page], rule: DocumentRule) -> Iterator[list[Page]]:
     """Pages to be bound together, from one beginning of a document to the next."""
-    starts = starts_of(pages, after)
+    starts = starts_of(pages, rule)
     run: list[Page] = []
     for page in pages:
         if page.pk in starts and run:
@@ -111,7 +111,7 @@ def _document(stack: Stack, title: str, run: Sequence[Page], created: datetime, 
     made_of = json.dumps([title, stack.language, created.isoformat(), chosen])
     key = hashlib.sha256(made_of.encode()).hexdigest()
     document = Document.objects.create(
-        stack=stack, title=title, created_at=created, created_by=user, key=key, page_count=len(run)
+        stack=stack, title=title, created_at=created, created_by=user, key=key, page_count=len(run), original=stack.original
     )
     DocumentPage.objects.bulk_create(
         DocumentPage(

@@ -11,15 +11,16 @@ from natsort import os_sort_key
 from pydantic import ValidationError
 
 from hollowstack.core.arrange import order as orders
+from hollowstack.core.arrange.order import DocumentRule
 from hollowstack.core.ocr.engine import languages
 from hollowstack.core.page.geometry import Point
 from hollowstack.core.settings.override import AsideReason, Override, Split
-from hollowstack.core.settings.treatment import Treatment
+from hollowstack.core.settings.treatment import with_documents
 from hollowstack.server.errors import Refused
 from hollowstack.server.stacks import history, splitting
 from hollowstack.server.stacks.models import Change, Page, Stack
 from hollowstack.server.stacks.overview import numbers_of, with_results
-from hollowstack.server.stacks.services import NOT_MEASURED, order_of, shift_behind, treatment_json, treatment_of
+from hollowstack.server.stacks.services import NOT_MEASURED, order_of, shift_behind, treatment_of
 from hollowstack.server.treatments import versions
 
 _CORRECTIONS = {
@@ -184,18 +185,18 @@ class Arranging:
             fields = {**rest, page.pk: _overridden(page, split=None)}
             return history.record(stack, self._user, "Made two halves one page again", seen=self._seen, pages=fields)
 
-    def treat(self, name: str | None, new_document_after: str | None, version: int | None = None) -> Change:
+    def treat(self, name: str | None, documents: DocumentRule | None, version: int | None = None) -> Change:
         """Give the stack another treatment (its latest version where none is named), another rule for documents, or both."""
         with transaction.atomic():
             stack = self._stack()
             before = treatment_of(stack)
             chosen = versions.find(name, version) if name else before
-            after = new_document_after or before.new_document_after
-            wanted = Treatment.model_validate({**treatment_json(chosen), "new_document_after": after})
+            wanted = with_documents(chosen, documents or before.documents)
             if wanted == before:
                 raise Refused("The stack has that treatment already.")
             same = (wanted.name, wanted.version) == (before.name, before.version)
-            what = f"New documents after {after}" if same else f"Chose the treatment {versions.titled(wanted)}"
+            after = f"New documents after {wanted.documents.words}"
+            what = after if same else f"Chose the treatment {versions.titled(wanted)}"
             change = history.record(stack, self._user, what, seen=self._seen, treatment=wanted)
             measured = stack.pages.filter(removed=False, measured__isnull=False).select_related("source", "measured")
             return splitting.split_facing(stack.pk, list(measured), self._user) or change

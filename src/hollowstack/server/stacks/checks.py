@@ -103,7 +103,7 @@ def _perceptual_hash(page: Page) -> str:
 
 def _documents(stack: Stack, pages: list[Page]) -> list[list[Page]]:
     """The pages of each document, without those aside."""
-    starts = starts_of(pages, treatment_of(stack).new_document_after)
+    starts = starts_of(pages, treatment_of(stack).documents)
     found: list[list[Page]] = []
     for page in pages:
         if not found or page.pk in starts:

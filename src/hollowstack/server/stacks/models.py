@@ -47,6 +47,8 @@ class Stack(models.Model):
     """The common shape of its rectos and versos, where its treatment makes pages uniform; empty while it is not known."""
     regroup = models.CharField(max_length=10, blank=True)
     """Why the common shape of its pages is to be found anew: some were ``measured`` or ``moved``; empty where it is not."""
+    original = models.JSONField(default=dict)
+    """Where its papers are, and what becomes of them (``core.settings.original``)."""
 
 
 class Master(models.Model):

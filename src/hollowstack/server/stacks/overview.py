@@ -7,7 +7,7 @@ from typing import Any, Literal, cast
 from django.db.models import Count, QuerySet
 from pydantic import BaseModel, ConfigDict
 
-from hollowstack.core.arrange.order import DocumentsAfter, document_starts
+from hollowstack.core.arrange.order import DocumentRule, document_starts
 from hollowstack.core.check import Read, check_page
 from hollowstack.core.check.sequence import printed_numbers
 from hollowstack.core.measure import Measurements
@@ -127,10 +127,10 @@ def counts_of_all(stack_ids: Sequence[int]) -> dict[int, Counts]:
     return {stack_id: Counts(**counts) for stack_id, counts in found.items()}
 
 
-def starts_of(pages: Iterable[Page], after: DocumentsAfter) -> set[int]:
+def starts_of(pages: Iterable[Page], rule: DocumentRule) -> set[int]:
     """The pages, given in their order, with which a document begins."""
     rows = [(page.pk, page.breaks, page.aside) for page in pages]
-    return {rows[place][0] for place in document_starts([row[1:] for row in rows], after)}
+    return {rows[place][0] for place in document_starts([row[1:] for row in rows], rule)}
 
 
 def numbers_of(pages: Sequence[Page]) -> dict[int, int | None]:

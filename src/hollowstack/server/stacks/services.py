@@ -10,6 +10,7 @@ from django.db import transaction
 from django.db.models import F
 from django.utils import timezone
 
+from hollowstack.core.settings.original import Original
 from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.errors import Conflict, Refused
 from hollowstack.server.stacks.models import Page, Stack
@@ -36,6 +37,14 @@ def rename_stack(stack_id: int, name: str) -> None:
     with transaction.atomic():
         Stack.objects.get(pk=stack_id)
         Stack.objects.filter(pk=stack_id).update(name=name)
+        next_change(stack_id)
+
+
+def describe_original(stack_id: int, original: Original) -> None:
+    """Say where the papers of a stack are, and what becomes of them. Raises Stack.DoesNotExist."""
+    with transaction.atomic():
+        Stack.objects.get(pk=stack_id)
+        Stack.objects.filter(pk=stack_id).update(original=original.model_dump(mode="json", exclude_defaults=True))
         next_change(stack_id)
 
 

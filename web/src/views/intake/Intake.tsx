@@ -232,7 +232,7 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
           {station && !atTable && (
             <div className="flex max-w-72 flex-wrap items-start justify-end gap-x-4 gap-y-1 text-right">
               <Estimate wish={told} station={station} frames={frames} papers={papers} />
-              <SaveSlip wish={wish} station={station} stack={stack} papers={papers} />
+              <SaveSlip wish={wish} stack={stack} />
             </div>
           )}
         </div>

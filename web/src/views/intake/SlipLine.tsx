@@ -24,10 +24,13 @@ export type SlipLineProps = {
   frames: readonly Frame[];
   onNoFrames: () => void;
   page: PageRow | undefined;
+  /** On a slip that is kept: without what lies there now. */
+  kept?: boolean;
 };
 
 /** What will be captured, as a sentence; each piece of it can be changed where it stands. */
-export function SlipLine({ stations, station, papers, wish, onWish, frames, onNoFrames, page }: SlipLineProps) {
+export function SlipLine(props: SlipLineProps) {
+  const { stations, station, papers, wish, onWish, frames, onNoFrames, page, kept = false } = props;
   const set = (change: Partial<Wish>) => onWish(fitting({ ...wish, ...change }, station));
   const sources = sourcesOf(stations);
   const platen = wish.source === 'platen';
@@ -80,9 +83,9 @@ export function SlipLine({ stations, station, papers, wish, onWish, frames, onNo
       />
       {!platen && (
         <>
-          ,{' '}
           {station.feeder?.slow_pace && (
             <>
+              ,{' '}
               <Word
                 label="Pace"
                 value={wish.slow ? 'slow' : 'usual'}
@@ -92,21 +95,25 @@ export function SlipLine({ stations, station, papers, wish, onWish, frames, onNo
                 ]}
                 onChange={(pace) => set({ slow: pace === 'slow' })}
               />
-              ,{' '}
             </>
           )}
-          <Written
-            label="Sheets"
-            text={wish.sheets ? counted(Number(wish.sheets) || 0, 'sheet') : 'sheets not counted'}
-          >
-            <Field
-              label="Sheets expected (optional)"
-              inputMode="numeric"
-              value={wish.sheets}
-              onChange={({ target }) => set({ sheets: target.value.trim() })}
-              help="Given, the load says so when one is missing or two went through as one."
-            />
-          </Written>
+          {!kept && (
+            <>
+              ,{' '}
+              <Written
+                label="Sheets"
+                text={wish.sheets ? counted(Number(wish.sheets) || 0, 'sheet') : 'sheets not counted'}
+              >
+                <Field
+                  label="Sheets expected (optional)"
+                  inputMode="numeric"
+                  value={wish.sheets}
+                  onChange={({ target }) => set({ sheets: target.value.trim() })}
+                  help="Given, the load says so when one is missing or two went through as one."
+                />
+              </Written>
+            </>
+          )}
         </>
       )}
       , names {them}{' '}
@@ -117,14 +124,19 @@ export function SlipLine({ stations, station, papers, wish, onWish, frames, onNo
           value={wish.name}
           onChange={({ target }) => set({ name: target.value })}
         />
-      </Written>{' '}
-      and puts {them}{' '}
-      <Word
-        label="Goes in"
-        value={wish.place}
-        options={placeOptions(wish, page)}
-        onChange={(place) => set({ place })}
-      />
+      </Written>
+      {!kept && (
+        <>
+          {' '}
+          and puts {them}{' '}
+          <Word
+            label="Goes in"
+            value={wish.place}
+            options={placeOptions(wish, page)}
+            onChange={(place) => set({ place })}
+          />
+        </>
+      )}
       .
     </p>
   );

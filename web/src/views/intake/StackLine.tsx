@@ -1,33 +1,22 @@
 import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { Link, useLocation } from 'wouter';
 import { languagesQuery, useDeleteStack, useMay } from '@/api/people';
+import { useOriginal } from '@/api/queries';
 import { treatmentsQuery } from '@/api/treatments';
-import type { DocumentsAfter, Doing, Stack } from '@/api/types';
+import type { Doing, Original, Stack } from '@/api/types';
 import { notify } from '@/engine/notices';
 import { Button } from '@/ui/Button';
 import { Check } from '@/ui/Check';
 import { Confirm } from '@/ui/Confirm';
 import { Pop } from '@/ui/Pop';
 import { Word, Written } from '@/ui/Word';
+import { BEGINS, beginsOf } from '@/words/documents';
 import { counted } from '@/words/figures';
+import { originalWords } from '@/words/original';
+import { AfterWord } from '../slips/AfterWord';
+import { OriginalFields } from '../slips/OriginalFields';
 
-const AFTER: { value: DocumentsAfter; label: string; means: string }[] = [
-  {
-    value: 'separator sheets',
-    label: 'separator sheets',
-    means: 'A new document begins after each printed separator sheet, and where you set a break.',
-  },
-  {
-    value: 'blank pages',
-    label: 'separators and blank pages',
-    means: 'Every blank page begins one too: for sheets captured on one side.',
-  },
-  {
-    value: 'blank sheets',
-    label: 'separators and blank sheets',
-    means: 'A sheet that is blank on both sides begins one too: for sheets captured on both sides.',
-  },
-];
 export type StackLineProps = { stack: Stack; onChange: (doing: Doing) => void };
 
 /** What becomes of the stack's pages, as the second half of the sentence. */
@@ -49,13 +38,8 @@ export function StackLine({ stack, onChange }: StackLineProps) {
         onChange={(treatment) => onChange({ do: 'treat', treatment })}
       />{' '}
       corrects them; a new document begins after{' '}
-      <Word
-        label="A new document after"
-        value={stack.new_document_after}
-        options={AFTER}
-        onChange={(after) => onChange({ do: 'treat', new_document_after: after })}
-      />
-      ; the text is read as <Languages stack={stack} onChange={onChange} />.{' '}
+      <AfterWord rule={stack} onChange={(rule) => onChange({ do: 'treat', ...rule })} />; the text is read as{' '}
+      <Languages stack={stack} onChange={onChange} />; the papers: <Papers stack={stack} />.{' '}
       <More stack={stack} purpose={chosen?.purpose ?? ''} />
       {newer && chosen && (
         <Button size="small" className="ml-2" onClick={() => onChange({ do: 'treat', treatment: chosen.name })}>
@@ -63,6 +47,27 @@ export function StackLine({ stack, onChange }: StackLineProps) {
         </Button>
       )}
     </p>
+  );
+}
+
+/** Where the papers are, and what becomes of them: kept when what opens is closed. */
+function Papers({ stack }: { stack: Stack }) {
+  const keep = useOriginal(stack.id);
+  const may = useMay('work');
+  const [said, setSaid] = useState<Original>();
+  const close = (open: boolean) => {
+    if (open || !said) return;
+    if (JSON.stringify(said) !== JSON.stringify(stack.original)) keep.mutate(said);
+    setSaid(undefined);
+  };
+  if (!may) return originalWords(stack.original);
+  return (
+    <Written label="The papers" text={originalWords(said ?? stack.original)} onOpenChange={close}>
+      <OriginalFields original={said ?? stack.original} onChange={setSaid} />
+      <Link href={`/stacks/${stack.id}/cover-sheet`} className="mt-3 block text-accent underline">
+        Cover sheet to print
+      </Link>
+    </Written>
   );
 }
 
@@ -104,7 +109,7 @@ function More({ stack, purpose }: { stack: Stack; purpose: string }) {
     notify(`“${stack.name}” is in the bin for 30 days.`);
     go('/');
   });
-  const after = AFTER.find(({ value }) => value === stack.new_document_after);
+  const after = BEGINS.find(({ value }) => value === beginsOf(stack));
   return (
     <Pop
       label="More about this stack"

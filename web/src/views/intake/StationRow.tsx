@@ -3,8 +3,8 @@ import type { OrderSlip, Station } from '@/api/types';
 import { sourceKey, sourcesOf } from '@/engine/capture/sentence';
 import { fitting, type Wish } from '@/engine/capture/wish';
 import type { Found } from '@/hooks/useFound';
-import { Waiting } from '@/ui/Waiting';
 import { slipWords } from '@/words/slips';
+import { SlipDoings } from '../slips/SlipDoings';
 import { CARD } from './card';
 import { Device } from './Device';
 import { FoundStations } from './FoundStations';
@@ -80,7 +80,7 @@ export function StationRow({
                 <span className="line-clamp-1 font-semibold">{slip.name}</span>
                 <span className="line-clamp-3 text-soft">{slipWords(slip)}</span>
               </button>
-              {mayWork && <Waiting slip={slip} />}
+              {mayWork && <SlipDoings slip={slip} narrow />}
             </li>
           ))}
         </ul>

@@ -7,7 +7,7 @@ from django.db import transaction
 from ninja import Field, Schema
 from pydantic import BaseModel
 
-from hollowstack.core.arrange.order import DocumentsAfter
+from hollowstack.core.arrange.order import DocumentRule, DocumentsAfter
 from hollowstack.core.settings.override import AsideReason, Correction
 from hollowstack.server.accounts.access import Forbidden
 from hollowstack.server.accounts.rights import CHANGES, WORDS, Right
@@ -123,6 +123,12 @@ class Treat(BaseModel):
     version: int | None = None
     """Of the treatment; the latest where none is named."""
     new_document_after: DocumentsAfter | None = None
+    pages_a_document: int | None = Field(None, ge=1, le=10_000)
+    """Where that is a number of pages."""
+
+
+def _rule_of(doing: Treat) -> DocumentRule | None:
+    return DocumentRule(doing.new_document_after, doing.pages_a_document or 1) if doing.new_document_after else None
 
 
 class ReadIn(BaseModel):
@@ -246,7 +252,7 @@ def _do(hand: Arranging, doing: Doing) -> Change:
         case Correct():
             return hand.correct(doing.pages, doing.correction.model_dump(mode="json", exclude_unset=True))
         case Treat():
-            return hand.treat(doing.treatment, doing.new_document_after, doing.version)
+            return hand.treat(doing.treatment, _rule_of(doing), doing.version)
         case SplitPage():
             return hand.split(doing.page, doing.start, doing.end)
         case Unsplit():

@@ -7,6 +7,7 @@ from django.http import HttpResponse, HttpResponseBase
 from ninja import Schema, Status
 
 from hollowstack.core.bind import CONFORMANCE
+from hollowstack.core.settings.original import Original
 from hollowstack.server.api.v1.files import file_response
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
@@ -38,6 +39,8 @@ class DocumentOut(Schema):
     bytes: int | None
     sha256: str | None
     conformance: str | None
+    original: Original
+    """Where its papers were when it was bound, and what was to become of them."""
 
 
 @router.get("/stacks/{int:stack_id}/documents", response={200: list[DocumentOut], 404: Problem})
@@ -106,4 +109,5 @@ def _out(document: Document, result: Result | None) -> DocumentOut:
         bytes=body["bytes"] if body else None,
         sha256=body["sha256"] if body else None,
         conformance=CONFORMANCE if body else None,
+        original=Original.model_validate(document.original),
     )

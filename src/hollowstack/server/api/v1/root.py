@@ -4,7 +4,7 @@ import logging
 
 from django.core.exceptions import ObjectDoesNotExist
 from django.db import OperationalError
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse, RawPostDataException
 from ninja.errors import HttpError, ValidationError
 
 from hollowstack.core.page.errors import HollowStackError, WorkerError, is_full
@@ -109,6 +109,11 @@ def _broken(request: HttpRequest, error: Exception) -> HttpResponse:
 @api.exception_handler(HttpError)
 def _malformed(request: HttpRequest, error: HttpError) -> HttpResponse:
     return problem("malformed", f"The body cannot be read ({error}): send JSON.")
+
+
+@api.exception_handler(RawPostDataException)
+def _form(request: HttpRequest, error: Exception) -> HttpResponse:
+    return problem("malformed", "The body came as a form: send JSON.")
 
 
 @api.exception_handler(ValidationError)

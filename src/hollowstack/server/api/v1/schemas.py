@@ -10,6 +10,7 @@ from hollowstack.core.arrange.order import DocumentsAfter
 from hollowstack.core.check.finding import Finding
 from hollowstack.core.measure import Measurements
 from hollowstack.core.plan.plan import Plan
+from hollowstack.core.settings.original import Original
 from hollowstack.core.settings.override import Override
 from hollowstack.server.stacks.overview import Counts, State, Trouble
 
@@ -63,6 +64,10 @@ class StackOut(Schema):
     treatment: str
     treatment_version: int
     new_document_after: DocumentsAfter
+    pages_a_document: int
+    """Where that is a number of pages."""
+    original: Original
+    """Where its papers are, and what becomes of them."""
     change: int
     counts: Counts
     edge: list[EdgeLine]
@@ -111,9 +116,10 @@ class HeldFile(Schema):
 
 
 class StackChange(Schema):
-    """What is to be changed of a stack."""
+    """What is to be changed of a stack; what is left out stays."""
 
-    name: str
+    name: str | None = None
+    original: Original | None = None
 
 
 class ViewingIn(Schema):

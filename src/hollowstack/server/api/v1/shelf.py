@@ -5,6 +5,7 @@ from typing import NamedTuple
 
 from django.db.models import Count, Exists, Max, OuterRef, Q, QuerySet
 
+from hollowstack.core.settings.original import Original
 from hollowstack.server.api.v1.schemas import EdgeLine, FirstPage, ShelfOut, StackOut, Waits
 from hollowstack.server.api.v1.views import height_mm, tone
 from hollowstack.server.capture.halves import awaited, backs_of
@@ -91,6 +92,8 @@ def _stack(stack: Stack, told: _Told) -> StackOut:
         treatment=stack.treatment["name"],
         treatment_version=stack.treatment.get("version", 0),
         new_document_after=treatment_of(stack).new_document_after,
+        pages_a_document=treatment_of(stack).pages_a_document,
+        original=Original.model_validate(stack.original),
         change=stack.change,
         counts=counts,
         edge=side.lines,

@@ -3,12 +3,14 @@
 from typing import cast
 
 from ninja import Schema, Status
+from pydantic import Field
 
-from hollowstack.core.arrange.order import DocumentsAfter
+from hollowstack.core.arrange.order import DocumentRule, DocumentsAfter
 from hollowstack.core.page.paper_sizes import PAPER_SIZES
+from hollowstack.core.settings.original import Original
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
-from hollowstack.server.capture import slips, waiting, watching
+from hollowstack.server.capture import dry_run, slips, waiting, watching
 from hollowstack.server.capture.models import OrderSlip, Run, Watch
 from hollowstack.server.capture.settings import CaptureSettings
 from hollowstack.server.stacks.models import Stack
@@ -24,8 +26,16 @@ class SlipIn(Schema):
     settings: CaptureSettings
     treatment: str = "everyday"
     new_document_after: DocumentsAfter = "separator sheets"
+    pages_a_document: int = Field(1, ge=1, le=10_000)
+    """Where that is a number of pages."""
     naming: str = ""
-    """Of stacks and documents; {date} and {number} are filled in."""
+    """Of stacks and documents; {date}, {number}, {title}, {year}, {box}, {shelf} and {position} are filled in."""
+    asks: list[slips.Asked] = []
+    """What is asked before the first sheet."""
+    original: Original = Original()
+    """Where the papers are, and what becomes of them, where that is always the same."""
+    shared: bool = True
+    """Whether others see it."""
 
 
 class SlipOut(Schema):
@@ -38,11 +48,39 @@ class SlipOut(Schema):
     settings: CaptureSettings
     treatment: str
     new_document_after: DocumentsAfter
+    pages_a_document: int
     naming: str
+    asks: list[slips.Asked]
+    original: Original
+    shared: bool
+    by: str
+    """Whoever made it; empty where they are no longer here."""
+    next_name: str
+    """What the next stack is called, as far as that is known before anything was asked."""
     waiting: bool
     """Whether it waits at its station: paper laid in, or the device's key, starts it."""
     waiting_problem: str
     """Why what was due could not be started."""
+
+
+class AnswersIn(Schema):
+    """What was said when a slip asked before the first sheet; what it does not ask for is not listened to."""
+
+    title: str = Field("", max_length=200)
+    original: Original = Original()
+
+
+class DryFinding(Schema):
+    """One thing that a dry try has looked at: whether it is well, and a sentence."""
+
+    well: bool
+    sentence: str
+
+
+class SlipOrder(Schema):
+    """Slips in the order in which they are to stand."""
+
+    slips: list[int] = Field(max_length=1000)
 
 
 class Started(Schema):
@@ -92,41 +130,69 @@ def list_paper_sizes(request: Request) -> list[PaperOut]:
 
 @router.get("/order-slips", response=list[SlipOut])
 def list_order_slips(request: Request) -> list[SlipOut]:
-    """All order slips, by name."""
-    return [_slip(slip) for slip in OrderSlip.objects.select_related("station").prefetch_related("waiting")]
+    """All order slips that are shared, and one's own, in their order."""
+    return [_slip(slip) for slip in slips.seen_by(request.user).select_related("station", "by").prefetch_related("waiting")]
 
 
 @router.post("/order-slips", response={201: SlipOut, 404: Problem})
 def create_order_slip(request: Request, new: SlipIn) -> Status[SlipOut]:
     """Save a capture job."""
-    saved = slips.save(new.name, new.station, new.settings, new.treatment, new.new_document_after, new.naming, request.user)
-    return Status(201, _slip(saved))
+    return Status(201, _slip(slips.save(_job(new), request.user)))
+
+
+@router.put("/order-slips/order", response={204: None})
+def put_slip_order(request: Request, order: SlipOrder) -> Status[None]:
+    """Put the slips into an order; those that are not named come behind."""
+    slips.arrange(order.slips, request.user)
+    return Status(204, None)
+
+
+@router.put("/order-slips/{int:slip_id}", response={200: SlipOut, 404: Problem})
+def put_order_slip(request: Request, slip_id: int, job: SlipIn) -> SlipOut:
+    """Say something else on a slip, or name it otherwise."""
+    return _slip(slips.change(slip_id, _job(job), request.user))
+
+
+@router.post("/order-slips/{int:slip_id}/copy", response={201: SlipOut, 404: Problem})
+def copy_order_slip(request: Request, slip_id: int) -> Status[SlipOut]:
+    """Another slip that says the same, behind it."""
+    return Status(201, _slip(slips.copy(slip_id, request.user)))
+
+
+@router.post("/order-slips/{int:slip_id}/dry-run", response={200: list[DryFinding], 404: Problem})
+def try_order_slip(request: Request, slip_id: int, answers: AnswersIn) -> list[DryFinding]:
+    """What it would do, and what stands against it, without a sheet moved."""
+    slip = slips.seen_by(request.user).select_related("station").get(pk=slip_id)
+    found = dry_run.try_dry(slip, _answers(answers))
+    return [DryFinding(well=one.well, sentence=one.sentence) for one in found]
 
 
 @router.delete("/order-slips/{int:slip_id}", response={204: None, 404: Problem})
 def delete_order_slip(request: Request, slip_id: int) -> Status[None]:
     """Throw an order slip away; what was captured by it stays."""
-    OrderSlip.objects.get(pk=slip_id).delete()
+    slips.seen_by(request.user).get(pk=slip_id).delete()
     return Status(204, None)
 
 
 @router.post("/order-slips/{int:slip_id}/start", response={201: Started, 404: Problem})
-def start_order_slip(request: Request, slip_id: int) -> Status[Started]:
+def start_order_slip(request: Request, slip_id: int, answers: AnswersIn | None = None) -> Status[Started]:
     """Capture into a new stack, correct, read and bind it."""
-    run: Run = slips.start(slip_id, request.user)
+    slips.seen_by(request.user).get(pk=slip_id)
+    run: Run = slips.start(slip_id, request.user, _answers(answers))
     return Status(201, Started(run=run.pk, stack=run.stack_id))
 
 
 @router.put("/order-slips/{int:slip_id}/waiting", response={200: SlipOut, 404: Problem})
-def put_waiting_slip(request: Request, slip_id: int) -> SlipOut:
+def put_waiting_slip(request: Request, slip_id: int, answers: AnswersIn | None = None) -> SlipOut:
     """Let it wait at its station, in the place of the one that waited there."""
-    return _slip(waiting.wait(slip_id, request.user).slip)
+    slips.seen_by(request.user).get(pk=slip_id)
+    return _slip(waiting.wait(slip_id, request.user, _answers(answers)).slip)
 
 
 @router.delete("/order-slips/{int:slip_id}/waiting", response={204: None, 404: Problem})
 def delete_waiting_slip(request: Request, slip_id: int) -> Status[None]:
     """Take a waiting slip back; what it has started goes on."""
-    OrderSlip.objects.get(pk=slip_id)
+    slips.seen_by(request.user).get(pk=slip_id)
     waiting.no_longer(slip_id)
     return Status(204, None)
 
@@ -156,8 +222,32 @@ def _slip(slip: OrderSlip) -> SlipOut:
         settings=CaptureSettings.model_validate(slip.settings),
         treatment=slip.treatment,
         new_document_after=cast("DocumentsAfter", slip.new_document_after),
+        pages_a_document=slip.pages_a_document,
         naming=slip.naming,
+        asks=slip.asks,
+        original=Original.model_validate(slip.original),
+        shared=slip.shared,
+        by=slip.by.get_username() if slip.by else "",
+        next_name=slips.title_of(slip, slips.NOTHING_SAID),
     )
+
+
+def _job(told: SlipIn) -> slips.Job:
+    return slips.Job(
+        told.name,
+        told.station,
+        told.settings,
+        told.treatment,
+        DocumentRule(told.new_document_after, told.pages_a_document),
+        told.naming,
+        tuple(told.asks),
+        told.original,
+        told.shared,
+    )
+
+
+def _answers(told: AnswersIn | None) -> slips.Answers:
+    return slips.Answers(told.title, told.original) if told else slips.NOTHING_SAID
 
 
 def _watch(watch: Watch) -> WatchOut:

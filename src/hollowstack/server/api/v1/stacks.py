@@ -87,8 +87,11 @@ def get_stack(request: Request, stack_id: int) -> StackOut:
 
 @router.patch("/stacks/{int:stack_id}", response={200: StackOut, 404: Problem})
 def update_stack(request: Request, stack_id: int, change: StackChange) -> StackOut:
-    """Give a stack another name."""
-    services.rename_stack(stack_id, change.name)
+    """Give a stack another name, or say where its papers are and what becomes of them."""
+    if change.name is not None:
+        services.rename_stack(stack_id, change.name)
+    if change.original is not None:
+        services.describe_original(stack_id, change.original)
     return shelf.stack_out(Stack.objects.get(pk=stack_id))
 
 

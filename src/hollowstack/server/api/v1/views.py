@@ -56,7 +56,7 @@ def _starts(stack: Stack) -> list[int]:
     if known is not None and known[0] == stack.change:
         return known[1]
     rows = list(stack.pages.filter(removed=False).values_list("pk", "breaks", "aside"))
-    places = document_starts([row[1:] for row in rows], treatment_of(stack).new_document_after)
+    places = document_starts([row[1:] for row in rows], treatment_of(stack).documents)
     starts = sorted(rows[place][0] for place in places)
     if len(_known_starts) >= _MOST_STARTS:
         _known_starts.clear()
@@ -153,8 +153,10 @@ def _shows(found: dict[str, Any]) -> list[Shown]:
     """What is worth knowing of a page while its paper is at hand."""
     pictures = sum(one["area_mm2"] for one in found.get("regions", ()) if one["kind"] in {"picture", "half-tone"})
     told: dict[Shown, bool] = {
-        "picture": pictures >= _PICTURE_MM2, "colour": found["colour"] == "colour", "missing corner": bool(found.get("torn")),
-    }  # fmt: skip
+        "picture": pictures >= _PICTURE_MM2,
+        "colour": found["colour"] == "colour",
+        "missing corner": bool(found.get("torn")),
+    }
     return [name for name, is_so in told.items() if is_so]
 
 

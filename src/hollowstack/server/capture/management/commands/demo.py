@@ -11,6 +11,8 @@ from django.contrib.auth.models import User
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from natsort import os_sorted
 
+from hollowstack.core.arrange.order import DocumentRule
+from hollowstack.core.settings.original import Original
 from hollowstack.server.accounts.rights import Role
 from hollowstack.server.accounts.services import add_person
 from hollowstack.server.capture import slips
@@ -126,10 +128,30 @@ def _slips(ports: Sequence[int]) -> None:
         process.wait()
     letters = CaptureSettings(source="feeder", two_sided=True, ppi=300, colour="colour", name="letter")
     by = _person("mender")
-    slips.save("Letters, both sides", two_sided.pk, letters, "loose sheets", "blank sheets", "Letters {date} {number}", by)
+    slips.save(
+        slips.Job(
+            "Letters, both sides",
+            two_sided.pk,
+            letters,
+            "loose sheets",
+            DocumentRule("blank sheets"),
+            "Letters {year}, box {box}",
+            ("year", "box"),
+            Original(after="back", by="the reading room"),
+        ),
+        by,
+    )
     logs = CaptureSettings(source="platen", ppi=300, colour="colour", name="log")
     slips.save(
-        "Log book, page by page", glass.pk, logs, "bound volume", "separator sheets", "Log book {date} {number}", None
+        slips.Job(
+            "Log book, page by page",
+            glass.pk,
+            logs,
+            "bound volume",
+            DocumentRule("separator sheets"),
+            "Log book {date} {number}",
+        ),
+        None,
     )
 
 

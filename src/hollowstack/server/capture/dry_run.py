@@ -1,0 +1,82 @@
+"""A slip tried dry: what it would do, and what stands against it, without a sheet moved."""
+
+from dataclasses import dataclass
+
+from hollowstack.server.capture import services, slips
+from hollowstack.server.capture.escl import StationError
+from hollowstack.server.capture.models import OrderSlip, Run
+from hollowstack.server.capture.paper import path_of
+from hollowstack.server.capture.settings import CaptureSettings, jobs_for
+from hollowstack.server.errors import NoRoom, Refused
+from hollowstack.server.storage.room import require_room
+from hollowstack.server.treatments import versions
+
+_LOOK_SECONDS = 4.0
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """One thing that was looked at: whether it is well, and a sentence."""
+
+    well: bool
+    sentence: str
+
+
+def try_dry(slip: OrderSlip, answers: slips.Answers) -> list[Finding]:
+    """Everything that starting it would come upon, in the order in which it would; nothing is changed."""
+    return [_station(slip), _paper(slip), _room(), _treatment(slip), _name(slip, answers)]
+
+
+def _station(slip: OrderSlip) -> Finding:
+    if slip.station is None:
+        return Finding(False, slips.GONE)
+    settings = CaptureSettings.model_validate(slip.settings)
+    try:
+        jobs_for(settings, services.capabilities_of(slip.station), path_of(slip.station, settings.source))
+        services.refuse_at_work(slip.station)
+    except Refused as error:
+        return Finding(False, str(error))
+    return Finding(True, f"{slip.station.name} can do what is asked of it.")
+
+
+def _paper(slip: OrderSlip) -> Finding:
+    """How the station stands now, and whether paper lies in it."""
+    if slip.station is None:
+        return Finding(False, "Without a station there is no paper to look for.")
+    try:
+        with services.talk_to(slip.station.address, _LOOK_SECONDS) as client:
+            status = client.status()
+    except (StationError, Refused) as error:
+        return Finding(False, f"{slip.station.name}: {error}")
+    run = Run.objects.filter(station=slip.station, state__in=[*services.OPEN, Run.State.STOPPED]).last()
+    words, advice = services.standing(status, run)
+    if not words.startswith("ready"):
+        return Finding(False, f"{slip.station.name} is {words}. {advice}".strip())
+    if slip.settings.get("source") == "feeder" and "empty" in words:
+        return Finding(False, f"The feeder of {slip.station.name} is empty: lay the paper in before you start.")
+    return Finding(True, f"{slip.station.name} is ready.")
+
+
+def _room() -> Finding:
+    try:
+        require_room()
+    except NoRoom as error:
+        return Finding(False, str(error))
+    return Finding(True, "There is room for what comes.")
+
+
+def _treatment(slip: OrderSlip) -> Finding:
+    try:
+        treatment = versions.latest(slip.treatment)
+    except Refused as error:
+        return Finding(False, str(error))
+    rule = slips.rule_of(slip)
+    return Finding(True, f"{versions.titled(treatment)} corrects the pages; a new document begins after {rule.words}.")
+
+
+def _name(slip: OrderSlip, answers: slips.Answers) -> Finding:
+    try:
+        slips.require_answers(slip, answers)
+    except Refused:
+        return Finding(True, "What it asks for is asked when it starts, before the first sheet.")
+    return Finding(True, f"The stack will be called “{slips.title_of(slip, answers)}”, and is bound under that title.")
