@@ -15,7 +15,7 @@ from hollowstack.server.engine.recording import Outcome, record
 from hollowstack.server.intake import batches
 from hollowstack.server.stacks import services
 from hollowstack.server.stacks.models import Page, Stack
-from tests.server.stations import feeder, glass, two_sided
+from tests.server.stations import MANNERS, feeder, glass, two_sided
 
 __all__ = ["feeder", "glass", "two_sided"]
 
@@ -97,3 +97,12 @@ def pages(stack: Stack) -> Callable[[int], list[Page]]:
 
 def answer(response: Any) -> Any:
     return json.loads(response.content)
+
+
+_CAPTURE = {"test_capture", "test_ending", "test_halves", "test_prescan", "test_waiting"}
+
+
+def pytest_generate_tests(metafunc: pytest.Metafunc) -> None:
+    """Tests of captures are run with stations that behave well, and with trying ones."""
+    if "manner" in metafunc.fixturenames and metafunc.module.__name__.rsplit(".", 1)[-1] in _CAPTURE:
+        metafunc.parametrize("manner", list(MANNERS.values()), ids=list(MANNERS))

@@ -17,26 +17,36 @@ from hollowstack.standins.station.device import MODELS
 from hollowstack.standins.station.server import Station as Simulated
 from hollowstack.standins.station.server import _obey as obey
 
-
-@pytest.fixture
-def glass() -> Iterator[Simulated]:
-    yield from _started(0, "photographs")
-
-
-@pytest.fixture
-def feeder() -> Iterator[Simulated]:
-    yield from _started(1, "register-8")
+Manner = dict[str, float | bool]
+MANNERS: dict[str, Manner] = {"well": {}, "trying": {"slow_s": 0.05, "silent_s": 0.05, "stale": True}}
+"""How stations behave: as they should; or slow, silent in between, and not to be believed about what they hold."""
 
 
 @pytest.fixture
-def two_sided() -> Iterator[Simulated]:
-    yield from _started(2, "register-8")
+def manner() -> Manner:
+    """Capture tests are run in every manner (``conftest.pytest_generate_tests``), all others in this one."""
+    return MANNERS["well"]
 
 
-def _started(model: int, bundle: str) -> Iterator[Simulated]:
+@pytest.fixture
+def glass(manner: Manner) -> Iterator[Simulated]:
+    yield from _started(0, "photographs", manner)
+
+
+@pytest.fixture
+def feeder(manner: Manner) -> Iterator[Simulated]:
+    yield from _started(1, "register-8", manner)
+
+
+@pytest.fixture
+def two_sided(manner: Manner) -> Iterator[Simulated]:
+    yield from _started(2, "register-8", manner)
+
+
+def _started(model: int, bundle: str, manner: Manner) -> Iterator[Simulated]:
     made = Simulated(MODELS[model])
     made.start()
-    obey(made, {"load": bundle, "speed": 0})
+    obey(made, {"load": bundle, "speed": 0, **manner})
     yield made
     made.shutdown()
     made.server_close()

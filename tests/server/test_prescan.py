@@ -1,13 +1,19 @@
 """First looks over the glass: begun, fetched once, and let go of where nobody fetches them."""
 
 import asyncio
+import io
+import json
 import os
 import time
 
 import pytest
+from PIL import Image
 
+from hollowstack.core.measure.layout.lid import Lid
 from hollowstack.server.capture import prescan, services
 from hollowstack.server.capture.escl import StationError
+from hollowstack.server.capture.models import Station
+from hollowstack.server.errors import Refused
 from tests.server.stations import capture
 
 pytestmark = pytest.mark.django_db(transaction=True)
@@ -25,7 +31,7 @@ def test_a_first_look_is_begun_by_one_request_and_fetched_once_by_another(client
     settings.DATA = tmp_path
     station = services.add_station(glass.address)
     assert client.get(f"/api/v1/prescans/{'a' * 32}.jpg").status_code == 404
-    begun = client.post(f"/api/v1/stations/{station.pk}/prescans")
+    begun = client.post(f"/api/v1/stations/{station.pk}/prescans", content_type="application/json")
     assert begun.status_code == 201
     path = prescan.path_of(begun.json()["nonce"])
     assert path is not None
@@ -99,3 +105,70 @@ def test_a_look_at_a_station_that_may_not_be_gone_to_stops_nobody(glass, setting
     settings.STATION_NETWORKS = ()
     prescan.let_go(unclaimed=0.0)
     assert list((tmp_path / "prescans").iterdir()) == []
+
+
+def fetched(nonce: str) -> Image.Image:
+    """A first look as the browser fetches it, to its end."""
+    path = prescan.path_of(nonce)
+    assert path is not None
+    job = prescan._taken(path)
+    assert job is not None
+
+    async def body() -> bytes:
+        return b"".join([piece async for piece in prescan._pieces(*job, path)])
+
+    return Image.open(io.BytesIO(asyncio.run(body())))
+
+
+def look_at(client, station, **body):
+    begun = client.post(f"/api/v1/stations/{station.pk}/prescans", json.dumps(body), content_type="application/json")
+    assert begun.status_code == 201, begun.json()
+    return begun.json()["nonce"]
+
+
+def test_a_part_is_looked_at_as_finely_as_it_can_be_shown(client, glass, settings, tmp_path):
+    settings.DATA = tmp_path
+    station = services.add_station(glass.address)
+    small = fetched(look_at(client, station, part=[10, 20, 80, 60]))
+    assert (small.width, small.height) == pytest.approx((80 / 25.4 * 300, 60 / 25.4 * 300), abs=2)
+    # Of the whole glass 300 ppi are more than anybody waits for.
+    whole = fetched(look_at(client, station, part=[0, 0, 216, 297]))
+    assert whole.width == pytest.approx(216 / 25.4 * 200, abs=2)
+    # What lies beside the glass is left out.
+    beside = fetched(look_at(client, station, part=[180, 260, 90, 90]))
+    assert (beside.width, beside.height) == pytest.approx((36 / 25.4 * 300, 37 / 25.4 * 300), abs=2)
+    with pytest.raises(Refused, match="too small"):
+        prescan.begin(station, (214.0, 10.0, 40.0, 40.0))
+
+
+def test_an_open_lid_is_told_once_the_glass_is_known_with_its_lid_closed(client, glass, settings, tmp_path):
+    settings.DATA = tmp_path
+    station = services.add_station(glass.address)
+
+    def is_open(*, lid_open: bool) -> bool:
+        glass.device.faults = glass.device.faults.model_copy(update={"lid_open": lid_open})
+        nonce = look_at(client, station)
+        fetched(nonce)
+        told = client.get(f"/api/v1/prescans/{nonce}/frames").json()
+        again = client.get(f"/api/v1/prescans/{nonce}/frames").json()
+        assert lid_open or len(told["frames"]) == len(again["frames"]) == 3
+        return bool(told["lid_open"])
+
+    assert [is_open(lid_open=False) for _ in range(3)] == [False] * 3
+    assert len(Station.objects.get(pk=station.pk).lid_tones) == 3
+    assert is_open(lid_open=True)
+    assert not is_open(lid_open=False)
+
+
+def test_only_the_last_looks_are_remembered(client, glass, settings, tmp_path):
+    settings.DATA = tmp_path
+    station = services.add_station(glass.address)
+    for tone in range(12):
+        path = prescan.path_of("a" * 32)
+        path.with_suffix(".of").write_text(str(station.pk))
+        prescan.lid_is_open("a" * 32, Lid(tone, 0))
+    assert Station.objects.get(pk=station.pk).lid_tones == [3, 4, 5, 6, 7, 8, 9, 10, 11]
+    # A look at a station that is gone, or that nobody knows any more, is judged by itself.
+    assert prescan.lid_is_open("b" * 32, Lid(10, 90))
+    path.with_suffix(".of").write_text("999")
+    assert not prescan.lid_is_open("a" * 32, Lid(200, 0))

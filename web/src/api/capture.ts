@@ -1,4 +1,5 @@
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
+import type { Part } from '@/engine/capture/glass';
 import { isOpen } from '@/engine/capture/loads';
 import type { Frame } from '@/engine/geometry/frames';
 import { api, done, told } from './client';
@@ -27,18 +28,27 @@ export const runsQuery = (stackId: number) =>
     refetchInterval: ({ state }) => (state.data?.some((run) => isOpen(run)) ? 400 : 3000),
   });
 
-/** Have a station look over its glass; returns the address of the picture and the name by which frames are asked for. */
-export async function prescanOf(stationId: number): Promise<{ nonce: string; picture: string }> {
+/**
+ * Have a station look over its glass, or more closely at a part of it; returns the address of the picture and the name by which
+ * frames are asked for.
+ */
+export async function prescanOf(stationId: number, part?: Part): Promise<{ nonce: string; picture: string }> {
   const { nonce } = await told(
-    api.POST('/api/v1/stations/{station_id}/prescans', { params: { path: { station_id: stationId } } }),
+    api.POST('/api/v1/stations/{station_id}/prescans', {
+      params: { path: { station_id: stationId } },
+      body: part ? { part: [part.x, part.y, part.width, part.height] } : null,
+    }),
   );
   return { nonce, picture: `/api/v1/prescans/${nonce}.jpg` };
 }
 
-/** Frames proposed for what lies on the glass. */
-export async function proposedFrames(nonce: string): Promise<Frame[]> {
-  const found = await told(api.GET('/api/v1/prescans/{nonce}/frames', { params: { path: { nonce } } }));
-  return found.map(([x = 0, y = 0, width = 0, height = 0, angle = 0]) => ({ x, y, width, height, angle }));
+/** Frames proposed for what lies on the glass, and whether its lid looks open. */
+export async function proposedFrames(nonce: string): Promise<{ frames: Frame[]; lidOpen: boolean }> {
+  const { frames, lid_open } = await told(api.GET('/api/v1/prescans/{nonce}/frames', { params: { path: { nonce } } }));
+  return {
+    frames: frames.map(([x = 0, y = 0, width = 0, height = 0, angle = 0]) => ({ x, y, width, height, angle })),
+    lidOpen: lid_open,
+  };
 }
 
 /** Starting and steering captures of a stack, which is begun with the first of them where there is none yet. */

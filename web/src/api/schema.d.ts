@@ -1126,7 +1126,7 @@ export interface paths {
         };
         /**
          * List Frames
-         * @description Frames proposed for what lies on the glass: x, y, width, height in mm, clockwise turn in degrees.
+         * @description Frames proposed for what lies on the glass, and whether its lid looks open.
          */
         get: operations["listFrames"];
         put?: never;
@@ -3842,6 +3842,19 @@ export interface components {
             /** Nonce */
             nonce: string;
         };
+        /**
+         * PrescanIn
+         * @description What of the glass is to be looked at.
+         */
+        PrescanIn: {
+            /** Part */
+            part?: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+        };
         Frame: [
             number,
             number,
@@ -3849,6 +3862,16 @@ export interface components {
             number,
             number
         ];
+        /**
+         * LookOut
+         * @description What was found in a first look.
+         */
+        LookOut: {
+            /** Frames */
+            frames: components["schemas"]["Frame"][];
+            /** Lid Open */
+            lid_open: boolean;
+        };
         /**
          * CaptureSettings
          * @description One capture. Lengths in mm.
@@ -9641,7 +9664,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PrescanIn"] | null;
+            };
+        };
         responses: {
             /** @description Created */
             201: {
@@ -9743,7 +9770,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Frame"][];
+                    "application/json": components["schemas"]["LookOut"];
                 };
             };
             /** @description Unauthorized */

@@ -25,9 +25,15 @@ export function useGlass(station: Station | undefined, advice: () => Promise<str
             happen({ kind: 'refused', asked: one.asked });
           },
         );
+      else if (one.do === 'ask closer')
+        prescanOf(one.station, one.part).then(
+          ({ picture }) => happen({ kind: 'closer begun', asked: one.asked, picture }),
+          // What is there already is shown enlarged all the same.
+          (problem: Error) => notify(problem.message),
+        );
       else
         proposedFrames(one.nonce).then(
-          (frames) => happen({ kind: 'proposed', nonce: one.nonce, frames }),
+          (found) => happen({ kind: 'proposed', nonce: one.nonce, ...found }),
           (problem: Error) => notify(problem.message),
         );
     }

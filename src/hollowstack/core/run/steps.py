@@ -25,6 +25,7 @@ from hollowstack.core.decode.origin import origin_of
 from hollowstack.core.measure import measure
 from hollowstack.core.measure.content.path_sheet import LyingSheet, find_path_sheet
 from hollowstack.core.measure.layout.frames import Frame, propose_frames
+from hollowstack.core.measure.layout.lid import Lid, look_at_lid
 from hollowstack.core.ocr.reading import Reading
 from hollowstack.core.page.digest import sha256_of
 from hollowstack.core.page.durable import make_folder, settle
@@ -46,9 +47,10 @@ def expand(master: str) -> dict[str, Any]:
     return {"frames": count_frames(path), "origin": origin_of(path).model_dump(mode="json")}
 
 
-def frames_step(picture: str) -> list[Frame]:
-    """Frames proposed for what lies on a glass, from a first look at it. Raises DecodeError."""
-    return propose_frames(decode(Path(picture), 0))
+def look_step(picture: str) -> tuple[list[Frame], Lid]:
+    """Frames proposed for what lies on a glass, and how its lid looks, from a first look at it. Raises DecodeError."""
+    seen = decode(Path(picture), 0)
+    return propose_frames(seen), look_at_lid(seen)
 
 
 def path_sheet_step(picture: str) -> LyingSheet | None:

@@ -6,7 +6,7 @@ from hollowstack.server.capture.escl import Status
 from hollowstack.server.capture.services import FEEDER_TROUBLE
 
 COMPLETED, CANCELED = "Completed", "Canceled"
-LOADED = "ScannerAdfLoaded"
+LOADED, EMPTY = "ScannerAdfLoaded", "ScannerAdfEmpty"
 
 
 @dataclass(frozen=True, slots=True)

@@ -33,6 +33,7 @@ from hollowstack.server.storage.spools import shared
 
 log = logging.getLogger("hollowstack.capture")
 _BUSY_SECONDS = 1.0
+_SETTLE_SECONDS = 0.5
 _DATABASE_SECONDS = 5.0
 _BUSY_TIMES = 90
 _ENDINGS = {"image/jpeg": "jpg", "image/png": "png", "image/tiff": "tif", "application/pdf": "pdf"}
@@ -161,7 +162,7 @@ class Carrier:
                 self._save(job="")
                 return True
         address = self._run.job
-        status = self._client.status()
+        status = self._at_rest()
         self._save(job="")
         if not self._wanted():
             self._client.cancel(address)
@@ -175,6 +176,17 @@ class Carrier:
         if status.feeder in FEEDER_TROUBLE:
             self._drop_half_sheet()
         return not (why := ending.of_load(status, address, self._load())) or self._stopped(why)
+
+    def _at_rest(self) -> Status:
+        """How the station stands once a job is over: a feeder that does not say that it is empty is asked again.
+
+        What its sensor saw last may have gone through since, and what was jammed may have been cleared.
+        """
+        status = self._client.status()
+        if status.feeder in {"", ending.EMPTY}:
+            return status
+        self._halt.wait(_SETTLE_SECONDS)
+        return self._client.status()
 
     def _timed(self, began: float) -> None:
         """A job that was carried out in one go says how quick the station is."""

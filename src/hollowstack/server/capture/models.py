@@ -19,6 +19,8 @@ class Station(models.Model):
     """As it told them when it was added."""
     paper = models.JSONField(default=dict)
     """How paper goes into each of its sources, by source, where somebody has said or a test sheet has shown it."""
+    lid_tones = models.JSONField(default=list)
+    """How light its lid was at the last looks at its glass, 0 to 255."""
 
 
 class FoundStation(models.Model):
@@ -113,11 +115,12 @@ class WaitingSlip(models.Model):
     """A slip that waits at its station for paper, or for the device's key; one at each station."""
 
     class Seen(models.TextChoices):
-        """What was seen in the feeder last: paper that has just come, or that something was started for."""
+        """What was seen in the feeder last: paper that has just come, that something was started for, or once none of it."""
 
         NOTHING = ""
         PAPER = "paper"
         STARTED = "started"
+        LEAVING = "leaving"
 
     station = models.OneToOneField(Station, on_delete=models.CASCADE, related_name="waiting")
     slip = models.ForeignKey(OrderSlip, on_delete=models.CASCADE, related_name="waiting")

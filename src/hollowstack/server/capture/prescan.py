@@ -1,6 +1,7 @@
 """The quick look over the glass: passed on to the browser piece by piece as it comes, and never a page."""
 
 import contextlib
+import math
 import re
 import secrets
 import time
@@ -10,22 +11,30 @@ from pathlib import Path
 import httpx
 from asgiref.sync import sync_to_async
 from django.conf import settings
+from django.db import transaction
 from django.http import HttpRequest, HttpResponse, HttpResponseBase, StreamingHttpResponse
 
+from hollowstack.core.measure.layout.lid import Lid, is_open
 from hollowstack.server.accounts.access import closed_to
 from hollowstack.server.accounts.rights import OPERATIONS
-from hollowstack.server.capture.escl import ScanSettings, StationError
+from hollowstack.server.capture.escl import ScanSettings, SourceCapabilities, StationError
 from hollowstack.server.capture.models import Station
 from hollowstack.server.capture.services import capabilities_of, talk_to
 from hollowstack.server.errors import Refused
 
 PPI = 75
+_CLOSE_PPI, _CLOSE_PIXELS = 300, 8_000_000
+"""How finely a part of the glass is looked at, and the most pixels of it."""
 _NONCE = re.compile(r"[0-9a-f]{16,64}")
-_JOB, _LEFT = ".job", ".left"
+_JOB, _LEFT, _OF = ".job", ".left", ".of"
 _KEPT_SECONDS = 3600.0
 _PATIENCE, _LITTLE_PATIENCE = 60.0, 5.0
 _UNCLAIMED = 30.0
 """Seconds after which a look whose picture nobody fetched is over: the station is held by it."""
+_LEAST_MM = 5.0
+_REMEMBERED = 9
+Part = tuple[float, float, float, float]
+"""x, y, width and height in mm of the glass."""
 _MOST_BYTES, _MOST_SECONDS = 60_000_000, 300.0
 """What a first look may come to; the browser sees a torn image beyond that."""
 
@@ -39,8 +48,11 @@ def path_of(nonce: str) -> Path | None:
     return folder / f"{nonce}.jpg"
 
 
-def begin(station: Station) -> str:
-    """Have a station look over its glass; returns the name under which the picture is then fetched, once.
+def begin(station: Station, part: Part | None = None) -> str:
+    """Have a station look over its glass, or more closely at a part of it.
+
+    Returns:
+        The name under which the picture is then fetched, once.
 
     Raises:
         StationError: It has no glass, is busy, or does not answer.
@@ -49,16 +61,53 @@ def begin(station: Station) -> str:
     glass = capabilities_of(station).platen
     if glass is None:
         raise StationError("refused", "This station has no glass to look at: capture from its feeder.")
-    ppi = min(glass.resolutions, key=lambda step: abs(step - PPI)) if glass.resolutions else PPI
-    whole = (0.0, 0.0, glass.width_mm, glass.height_mm)
+    region = _within(part, glass) if part else (0.0, 0.0, glass.width_mm, glass.height_mm)
+    ppi = _ppi(glass, region) if part else _nearest(glass, PPI)
     let_go(station, unclaimed=5.0)
     with talk_to(station.address, _PATIENCE) as client:
-        job = client.start(ScanSettings("Platen", False, "RGB24", ppi, "image/jpeg", whole))
+        job = client.start(ScanSettings("Platen", False, "RGB24", ppi, "image/jpeg", region))
     nonce = secrets.token_hex(16)
     path = path_of(nonce)
     assert path is not None
     path.with_suffix(_JOB).write_text(f"{station.pk}\n{job}")
     return nonce
+
+
+def _nearest(glass: SourceCapabilities, ppi: float) -> int:
+    return min(glass.resolutions, key=lambda step: abs(step - ppi)) if glass.resolutions else round(ppi)
+
+
+def _ppi(glass: SourceCapabilities, region: Part) -> int:
+    """As finely as it can be shown while somebody waits."""
+    most = min(_CLOSE_PPI, 25.4 * math.sqrt(_CLOSE_PIXELS / (region[2] * region[3])))
+    return max((step for step in glass.resolutions if step <= most), default=_nearest(glass, most))
+
+
+def _within(part: Part, glass: SourceCapabilities) -> Part:
+    left, top, width, height = part
+    right, bottom = min(left + width, glass.width_mm), min(top + height, glass.height_mm)
+    left, top = max(0.0, left), max(0.0, top)
+    if right - left < _LEAST_MM or bottom - top < _LEAST_MM:
+        raise Refused("That part of the glass is too small to be looked at: choose a larger one.")
+    return left, top, right - left, bottom - top
+
+
+def lid_is_open(nonce: str, lid: Lid) -> bool:
+    """Whether the lid of the glass that was looked at looks open; each look is remembered for the next ones."""
+    path = path_of(nonce)
+    try:
+        station_id = int(path.with_suffix(_OF).read_text()) if path else 0
+    except (FileNotFoundError, ValueError):
+        return is_open(lid)
+    with transaction.atomic():
+        station = Station.objects.filter(pk=station_id).first()
+        if station is None or path is None:
+            return is_open(lid)
+        found = is_open(lid, station.lid_tones)
+        path.with_suffix(_OF).unlink(missing_ok=True)  # asked twice, it is one look all the same
+        station.lid_tones = [*station.lid_tones, lid.tone][-_REMEMBERED:]
+        station.save(update_fields=["lid_tones"])
+    return found
 
 
 def let_go(station: Station | None = None, unclaimed: float = _UNCLAIMED) -> None:
@@ -123,6 +172,7 @@ async def _pieces(held: str, job: str, path: Path) -> AsyncIterator[bytes]:
                             return
                         file.write(piece)
                         yield piece
+            path.with_suffix(_OF).write_text(held)
             part.replace(path)
             whole = True
             await http.delete(job)

@@ -102,7 +102,10 @@ def _look_at(one: WaitingSlip, status: Status) -> None:
     if due:
         seen = WaitingSlip.Seen.STARTED
     elif not lies:
-        seen = ""
+        # Seen to be empty once, a feeder may be wrong: paper that was left in would be taken for another load.
+        seen = WaitingSlip.Seen.LEAVING if seen == WaitingSlip.Seen.STARTED else ""
+    elif seen == WaitingSlip.Seen.LEAVING:
+        seen = WaitingSlip.Seen.STARTED
     elif not seen:
         seen = WaitingSlip.Seen.PAPER
     if (seen, status.keys, problem) != (one.seen, one.keys, one.problem):

@@ -90,6 +90,12 @@ class Faults(BaseModel):
     """The n-th image of a job stops in the middle, once."""
     nonsense: bool = False
     """Answers are not eSCL at all."""
+    slow_s: float = 0.0
+    """Before each answer."""
+    silent_s: float = 0.0
+    """In the middle of each answer, and of each image."""
+    stale: bool = False
+    """Of its feeder it tells at first what was true before: paper that has gone through lies there still, for one answer."""
     speed: float = 1.0
     """How many times as fast as the thing itself; 0 takes no time."""
     seed: int = 1
@@ -153,6 +159,7 @@ class Device:
         self.keys = 0
         """How often its start key was pressed."""
         self._clock, self._warm_at = clock, 0.0
+        self._told_adf = ""
         self._flipped = False
         self._laid: tuple[Face, Edge] | None = None
         self._sleep = sleep
@@ -195,8 +202,14 @@ class Device:
 
     @property
     def adf_state(self) -> str:
-        """The feeder as ScannerStatus says it."""
+        """The feeder as it is."""
         return self.feeder_state or ("ScannerAdfLoaded" if self.tray else "ScannerAdfEmpty")
+
+    def told_adf_state(self) -> str:
+        """The feeder as ScannerStatus says it."""
+        with self._lock:
+            before, self._told_adf = self._told_adf, self.adf_state
+            return before if self.faults.stale and before else self._told_adf
 
     def start(self, order: Order) -> Job:
         """Begin a job. Raises Busy, Empty, Unfit."""

@@ -51,7 +51,7 @@ def status(device: Device) -> str:
         f"<pwg:JobStateReasons><pwg:JobStateReason>{job.reason}</pwg:JobStateReason></pwg:JobStateReasons></scan:JobInfo>"
         for job in list(device.jobs.values())[-8:]
     )
-    feeder = f"<scan:AdfState>{device.adf_state}</scan:AdfState>" if device.model.feeder else ""
+    feeder = f"<scan:AdfState>{device.told_adf_state()}</scan:AdfState>" if device.model.feeder else ""
     body = f"<pwg:Version>2.63</pwg:Version><pwg:State>{device.state}</pwg:State>{feeder}<scan:Jobs>{jobs}</scan:Jobs>"
     body += f'<station:StartKey xmlns:station="{STATION}">{device.keys}</station:StartKey>'
     return _document("ScannerStatus", body)

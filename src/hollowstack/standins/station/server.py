@@ -126,6 +126,7 @@ class _Handler(BaseHTTPRequestHandler):
             return True
         if faults.hang:
             time.sleep(_HANG_SECONDS)
+        time.sleep(faults.slow_s)
         if faults.nonsense:
             self._send(200, "<html><title>Welcome to the toaster</title>", "text/html")
             return True
@@ -165,6 +166,8 @@ class _Handler(BaseHTTPRequestHandler):
             return None
         step = max(1, len(data) // _CHUNKS)
         for start in range(0, len(data), step):
+            if start // step == _CHUNKS // 2:
+                time.sleep(device.faults.silent_s)
             self.wfile.write(data[start : start + step])
             if device.faults.speed and job.order.ppi <= 100:
                 time.sleep(0.05 / device.faults.speed)  # a prescan is sent while the lamp travels
@@ -195,7 +198,10 @@ class _Handler(BaseHTTPRequestHandler):
         for name, value in {"Content-Type": kind, "Content-Length": str(len(data)), **(headers or {})}.items():
             self.send_header(name, value)
         self.end_headers()
-        self.wfile.write(data)
+        half = len(data) // 2
+        self.wfile.write(data[:half])
+        time.sleep(self.server.device.faults.silent_s)
+        self.wfile.write(data[half:])
 
 
 def _obey(station: Station, wish: dict[str, Any]) -> None:

@@ -1,13 +1,18 @@
 import { describe, expect, it } from 'vitest';
 import type { Frame } from '@/engine/geometry/frames';
-import { BARE, type Glass, glass, type Happening, isLooking, onGlass, pictureOf } from './glass';
+import { BARE, enlarged, type Glass, glass, type Happening, isLooking, onGlass, partOf, pictureOf } from './glass';
 
 const frame = (x: number): Frame => ({ x, y: 50, width: 40, height: 60, angle: 0 });
 const station = (id: number): Happening => ({ kind: 'station', station: id });
 const look: Happening = { kind: 'look' };
 const begun = (asked: number): Happening => ({ kind: 'begun', asked, nonce: `n${asked}`, picture: `p${asked}` });
 const shown = (asked: number): Happening => ({ kind: 'shown', picture: `p${asked}` });
-const proposed = (asked: number, ...frames: Frame[]): Happening => ({ kind: 'proposed', nonce: `n${asked}`, frames });
+const proposed = (asked: number, ...frames: Frame[]): Happening => ({
+  kind: 'proposed',
+  nonce: `n${asked}`,
+  frames,
+  lidOpen: false,
+});
 
 function having(...happenings: Happening[]) {
   let state: Glass = BARE;
@@ -120,4 +125,74 @@ it.each([
 ])('an arrow to the right, with the view turned %i times, moves as it is seen', (quarter, expected) => {
   const [x, y] = onGlass([1, 0], quarter);
   expect([x + 0, y + 0]).toEqual(expected);
+});
+
+describe('a closer look', () => {
+  const part = { x: 10, y: 20, width: 60, height: 40 };
+  const closer: Happening = { kind: 'closer', part };
+
+  it('is asked of the station for a part, and shown when it comes', () => {
+    const { state } = having(station(1), closer);
+    expect(glass({ ...BARE, station: 1 }, closer)[1]).toContainEqual({ do: 'ask closer', asked: 1, station: 1, part });
+    const [shownClose] = glass(state, { kind: 'closer begun', asked: 1, picture: 'close.jpg' });
+    expect(shownClose.closer).toEqual({ part, asked: 1, picture: 'close.jpg' });
+    // The frames stay as they are, and so does the first look.
+    expect(shownClose.look).toEqual(state.look);
+  });
+
+  it('that was left is not shown when it comes after all', () => {
+    const left = having(station(1), closer, closer).state;
+    expect(left.closer).toBeUndefined();
+    expect(glass(left, { kind: 'closer begun', asked: 1, picture: 'close.jpg' })[0].closer).toBeUndefined();
+    const again = glass(left, closer)[0];
+    expect(glass(again, { kind: 'closer begun', asked: 1, picture: 'close.jpg' })[0].closer?.picture).toBeUndefined();
+  });
+
+  it('waits for the first look, and ends with the next one', () => {
+    expect(having(station(1), look, closer).state.closer).toBeUndefined();
+    expect(having(station(1), closer, look).state.closer).toBeUndefined();
+    expect(having(closer).state.closer).toBeUndefined();
+  });
+
+  it('shows a frame with a little beside it, within the glass', () => {
+    const bed = { width_mm: 216, height_mm: 297 };
+    expect(partOf({ x: 50, y: 60, width: 40, height: 20, angle: 0 }, bed)).toEqual({
+      x: 28,
+      y: 48,
+      width: 44,
+      height: 24,
+    });
+    expect(partOf({ x: 10, y: 290, width: 40, height: 40, angle: 0 }, bed)).toEqual({
+      x: 0,
+      y: 268,
+      width: 32,
+      height: 29,
+    });
+    const turned = partOf({ x: 50, y: 60, width: 40, height: 20, angle: 90 }, bed);
+    expect(turned.width).toBeCloseTo(24);
+    expect(turned.height).toBeCloseTo(44);
+  });
+
+  it('fills the plane with it', () => {
+    const bed = { width_mm: 200, height_mm: 300 };
+    expect(enlarged({ x: 0, y: 0, width: 100, height: 100 }, bed)).toEqual({
+      scale: 2,
+      across: 0.25,
+      down: 0.5 - 1 / 6,
+    });
+    expect(enlarged({ x: 99, y: 149, width: 2, height: 2 }, bed).scale).toBe(8);
+  });
+});
+
+describe('a lid that looks open', () => {
+  it('is told until the next look, whether frames are proposed or drawn', () => {
+    const open: Happening = { kind: 'proposed', nonce: 'n1', frames: [], lidOpen: true };
+    const seen = having(station(1), look, begun(1), shown(1), open).state;
+    expect(seen.lidOpen).toBe(true);
+    expect(glass(seen, look)[0].lidOpen).toBe(false);
+    const byHand: Happening = { kind: 'frames', frames: [frame(30)] };
+    const drawnOn = having(station(1), look, begun(1), shown(1), byHand, open).state;
+    expect(drawnOn.lidOpen).toBe(true);
+    expect(drawnOn.frames).toEqual([frame(30)]);
+  });
 });

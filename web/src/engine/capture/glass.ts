@@ -3,7 +3,7 @@
  * taken for the look it was asked for, and for no other. Decides only.
  */
 
-import { drawn, type Frame } from '@/engine/geometry/frames';
+import { corners, drawn, type Frame } from '@/engine/geometry/frames';
 
 type Look =
   | { stage: 'none' }
@@ -11,6 +11,11 @@ type Look =
   | { stage: 'asked'; asked: number }
   /** Its picture is coming, or is there. */
   | { stage: 'coming' | 'seen'; nonce: string; picture: string };
+
+/** A part of the glass, in mm: its upper left corner and its size. */
+export type Part = { x: number; y: number; width: number; height: number };
+/** A part that is looked at closely, with its own picture once that is there. */
+export type Closer = { part: Part; asked: number; picture?: string };
 
 export type Glass = {
   station: number | undefined;
@@ -24,6 +29,9 @@ export type Glass = {
   before: readonly Frame[];
   /** The last look found nothing. */
   nothing: boolean;
+  /** Its lid looked open at the last look. */
+  lidOpen: boolean;
+  closer: Closer | undefined;
   /** Quarter turns of the view. */
   quarter: number;
   /** Counts looks. */
@@ -38,6 +46,8 @@ export const BARE: Glass = {
   drawn: false,
   before: [],
   nothing: false,
+  lidOpen: false,
+  closer: undefined,
   quarter: 0,
   asked: 0,
 };
@@ -49,14 +59,20 @@ export type Happening =
   | { kind: 'shown'; picture: string }
   | { kind: 'broken'; picture: string }
   | { kind: 'refused'; asked: number }
-  | { kind: 'proposed'; nonce: string; frames: readonly Frame[] }
+  | { kind: 'proposed'; nonce: string; frames: readonly Frame[]; lidOpen: boolean }
+  /** More closely at a part, or back to the whole glass. */
+  | { kind: 'closer'; part: Part }
+  | { kind: 'closer begun'; asked: number; picture: string }
   | { kind: 'frames'; frames: readonly Frame[] }
   | { kind: 'choose'; frame: number | undefined }
   | { kind: 'delete'; frame: number }
   | { kind: 'new frame'; width: number; height: number }
   | { kind: 'turn view' };
 
-export type Instruction = { do: 'ask'; asked: number; station: number } | { do: 'propose'; nonce: string };
+export type Instruction =
+  | { do: 'ask'; asked: number; station: number }
+  | { do: 'ask closer'; asked: number; station: number; part: Part }
+  | { do: 'propose'; nonce: string };
 
 export function glass(state: Glass, happened: Happening): [Glass, Instruction[]] {
   const { look } = state;
@@ -77,6 +93,8 @@ export function glass(state: Glass, happened: Happening): [Glass, Instruction[]]
         drawn: false,
         before: state.frames.length ? state.frames : state.before,
         nothing: false,
+        lidOpen: false,
+        closer: undefined,
       };
       return [next, [{ do: 'ask', asked, station: state.station }]];
     }
@@ -94,12 +112,27 @@ export function glass(state: Glass, happened: Happening): [Glass, Instruction[]]
       return [asBefore(state), []];
     case 'proposed': {
       const mine = 'nonce' in look && look.nonce === happened.nonce;
-      if (!mine || state.drawn) return [state, []];
+      if (!mine) return [state, []];
+      const { lidOpen } = happened;
+      if (state.drawn) return [{ ...state, lidOpen }, []];
       // Where nothing is seen there may be something all the same: white on a white lid.
       const nothing = happened.frames.length === 0;
       const frames = nothing ? state.before : happened.frames.map((one) => state.before.find(near(one)) ?? one);
-      return [{ ...state, frames, before: [], nothing }, []];
+      return [{ ...state, frames, before: [], nothing, lidOpen }, []];
     }
+    case 'closer': {
+      if (state.closer) return [{ ...state, closer: undefined }, []];
+      if (state.station === undefined || isLooking(state)) return [state, []];
+      const { part } = happened;
+      const asked = state.asked + 1;
+      return [
+        { ...state, asked, closer: { part, asked } },
+        [{ do: 'ask closer', asked, station: state.station, part }],
+      ];
+    }
+    case 'closer begun':
+      if (state.closer?.asked !== happened.asked) return [state, []];
+      return [{ ...state, closer: { ...state.closer, picture: happened.picture } }, []];
     case 'frames':
       return [{ ...state, frames: happened.frames, drawn: true }, []];
     case 'choose':
@@ -136,6 +169,33 @@ const near = (one: Frame) => (other: Frame) =>
 /** The picture of what lies there, and whether it is still coming. */
 export const pictureOf = ({ look }: Glass): string | undefined => ('picture' in look ? look.picture : undefined);
 export const isLooking = ({ look }: Glass): boolean => look.stage === 'asked' || look.stage === 'coming';
+
+/** The rectangle around a frame, with a little beside it, within the glass: what is looked at closely. */
+export function partOf(frame: Frame, bed: { width_mm: number; height_mm: number }): Part {
+  const xs = corners(frame).map(([x]) => x);
+  const ys = corners(frame).map(([, y]) => y);
+  const beside = 2;
+  const left = Math.max(0, Math.min(...xs) - beside);
+  const top = Math.max(0, Math.min(...ys) - beside);
+  return {
+    x: left,
+    y: top,
+    width: Math.min(bed.width_mm, Math.max(...xs) + beside) - left,
+    height: Math.min(bed.height_mm, Math.max(...ys) + beside) - top,
+  };
+}
+
+/** The most that a part of the glass is enlarged. */
+const MOST = 8;
+/** How the plane is laid so that a part fills it: in shares of the plane, moved first, then enlarged about its middle. */
+export function enlarged(part: Part, bed: { width_mm: number; height_mm: number }) {
+  const scale = Math.min(MOST, bed.width_mm / part.width, bed.height_mm / part.height);
+  return {
+    scale,
+    across: 0.5 - (part.x + part.width / 2) / bed.width_mm,
+    down: 0.5 - (part.y + part.height / 2) / bed.height_mm,
+  };
+}
 
 /** A movement by arrow key as it is seen, on the glass however the view is turned. */
 export function onGlass([dx, dy]: readonly [number, number], quarter: number): [number, number] {

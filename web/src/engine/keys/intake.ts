@@ -15,6 +15,9 @@ export type IntakeHands = {
   looking: boolean;
   look: () => void;
   newFrame: () => void;
+  /** A frame can be looked at closely, or is. */
+  closer: boolean;
+  lookCloser: () => void;
   turnView: () => void;
   /** A load is before one's eyes. */
   load: 'none' | 'open' | 'stopped' | 'over';
@@ -49,6 +52,7 @@ export function intakeCommands(hands: IntakeHands): Command[] {
     command('capture', 'Capture', 'c', hands.ready, hands.capture),
     command('look', 'First look at the glass', 'l', glass && !hands.looking, hands.look),
     command('frame', 'A new frame on the glass', 'm', glass, hands.newFrame),
+    command('closer', 'Look closer at the frame, or at the whole glass', 'i', hands.closer, hands.lookCloser),
     command('turn view', 'Turn the view', 't', glass || camera, hands.turnView),
     command('by itself', 'Capture by itself, or not', 'a', camera, hands.byItself),
     command('go on', 'Go on with the load', 'g', load === 'stopped', hands.goOn),

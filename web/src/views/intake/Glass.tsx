@@ -1,5 +1,5 @@
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
-import { isLooking, onGlass, pictureOf } from '@/engine/capture/glass';
+import { enlarged, isLooking, onGlass, pictureOf } from '@/engine/capture/glass';
 import { drawn, type Frame, type Handle, moved, resized, trouble, turned } from '@/engine/geometry/frames';
 import { useDrag } from '@/hooks/useDrag';
 import type { GlassHands } from '@/hooks/useGlass';
@@ -85,6 +85,8 @@ export function Glass({ glass, size, paper }: GlassProps) {
   };
 
   const sideways = quarter % 2 === 1;
+  const { closer } = state;
+  const large = closer && enlarged(closer.part, { width_mm: width, height_mm: height });
   return (
     <div className="flex min-h-[50vh] flex-1 items-center justify-center overflow-hidden p-5 [container-type:size] lg:min-h-0">
       <div
@@ -95,6 +97,9 @@ export function Glass({ glass, size, paper }: GlassProps) {
             ? `min(100cqw, calc(100cqh * ${height / width}))`
             : `min(100cqh, calc(100cqw * ${height / width}))`,
           rotate: `${quarter * 90}deg`,
+          ...(large
+            ? { transform: `scale(${large.scale}) translate(${large.across * 100}%, ${large.down * 100}%)` }
+            : {}),
         }}
       >
         <div className="absolute inset-0 bg-lid" />
@@ -105,6 +110,19 @@ export function Glass({ glass, size, paper }: GlassProps) {
             className="absolute inset-0 size-full"
             onLoad={() => happen({ kind: 'shown', picture })}
             onError={() => broken(picture)}
+          />
+        )}
+        {closer?.picture && (
+          <img
+            src={closer.picture}
+            alt="The part that is looked at closely"
+            className="absolute"
+            style={{
+              left: `${(closer.part.x / width) * 100}%`,
+              top: `${(closer.part.y / height) * 100}%`,
+              width: `${(closer.part.width / width) * 100}%`,
+              height: `${(closer.part.height / height) * 100}%`,
+            }}
           />
         )}
         {/* biome-ignore lint/a11y/useSemanticElements: a drawing is no fieldset */}

@@ -21,10 +21,21 @@ export type GlassViewProps = {
   onLook: () => void;
   onNewFrame: () => void;
   paper: PaperModel;
+  onCloser: () => void;
 };
 
 /** What lies on the glass, with the frames that become pages and the size of the one in hand. */
-export function GlassView({ glass, station, wish, papers, capture, onLook, onNewFrame, paper }: GlassViewProps) {
+export function GlassView({
+  glass,
+  station,
+  wish,
+  papers,
+  capture,
+  onLook,
+  onNewFrame,
+  paper,
+  onCloser,
+}: GlassViewProps) {
   const { state, happen } = glass;
   const { frames } = state;
   const frame = state.chosen === undefined ? undefined : frames[state.chosen];
@@ -53,21 +64,28 @@ export function GlassView({ glass, station, wish, papers, capture, onLook, onNew
         <Button size="small" shortcut="m" onClick={onNewFrame}>
           New frame
         </Button>
+        {(frames.length > 0 || state.closer) && (
+          <Button size="small" shortcut="i" disabled={isLooking(state)} onClick={onCloser}>
+            {state.closer ? 'Whole glass' : 'Look closer'}
+          </Button>
+        )}
         <Button size="small" shortcut="t" onClick={() => happen({ kind: 'turn view' })}>
           Turn view
         </Button>
         <p className="min-h-10 min-w-0 flex-1 basis-56 content-center text-small">
-          {frames.length
-            ? state.nothing
-              ? 'Nothing new was found: your frames are as they were.'
-              : `${frames.length === 1 ? '1 frame' : `${frames.length} frames`}, a page each. Frames stay for the next page.`
-            : state.nothing
-              ? 'Nothing was found there. Is the paper on the glass, and not in the feeder? You can capture what the slip says anyway.'
-              : pictureOf(state)
-                ? 'No frame: what the slip says is captured.'
-                : paper.known
-                  ? paperWords('platen', paper.known)
-                  : 'Lay the sheet face down, its corner at the mark.'}
+          {state.lidOpen
+            ? 'The lid looks open: pages come pale. Close it and look again, or capture anyway.'
+            : frames.length
+              ? state.nothing
+                ? 'Nothing new was found: your frames are as they were.'
+                : `${frames.length === 1 ? '1 frame' : `${frames.length} frames`}, a page each. Frames stay for the next page.`
+              : state.nothing
+                ? 'Nothing was found there. Is the paper on the glass, and not in the feeder? You can capture what the slip says anyway.'
+                : pictureOf(state)
+                  ? 'No frame: what the slip says is captured.'
+                  : paper.known
+                    ? paperWords('platen', paper.known)
+                    : 'Lay the sheet face down, its corner at the mark.'}
         </p>
         {frame && (
           <p className="font-mono text-small" data-testid="frame-size">

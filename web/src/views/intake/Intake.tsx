@@ -3,7 +3,7 @@ import { useMemo, useState } from 'react';
 import { type Steering, stationsQuery, useCapture } from '@/api/capture';
 import { papersQuery, slipsQuery } from '@/api/intake';
 import type { Doing, OrderSlip, PageRow, Stack } from '@/api/types';
-import { isLooking } from '@/engine/capture/glass';
+import { isLooking, partOf } from '@/engine/capture/glass';
 import { isOpen } from '@/engine/capture/loads';
 import { backsAfter, FIRST_WISH, fitting, hindrance, settingsOf, type Wish, wishOf } from '@/engine/capture/wish';
 import { intakeCommands } from '@/engine/keys/intake';
@@ -130,6 +130,12 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
     loads.happen({ kind: 'leave', run: run?.id });
     glass.happen({ kind: 'look' });
   };
+  const lookCloser = () => {
+    const frame = frames[glass.state.chosen ?? 0] ?? frames[0];
+    const bed = station?.platen;
+    if (bed && (frame || glass.state.closer))
+      glass.happen({ kind: 'closer', part: frame ? partOf(frame, bed) : { x: 0, y: 0, width: 1, height: 1 } });
+  };
   // Frames stay: the next page is often laid where this one was.
   const leave = () => loads.happen({ kind: 'leave', run: run?.id });
   const steerRun = (action: Steering) => run && steer({ run: run.id, action });
@@ -154,6 +160,8 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
       looking: isLooking(glass.state),
       look,
       newFrame: () => addFrame(),
+      closer: onGlass && !isLooking(glass.state) && (frames.length > 0 || glass.state.closer !== undefined),
+      lookCloser,
       turnView: () => (atTable ? table.turn() : glass.happen({ kind: 'turn view' })),
       load,
       goOn: () => steerRun('go-on'),
@@ -315,6 +323,7 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
                 capture={button}
                 onLook={look}
                 onNewFrame={addFrame}
+                onCloser={lookCloser}
                 paper={paper}
               />
             ) : (

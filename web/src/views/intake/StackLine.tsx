@@ -38,8 +38,8 @@ export function StackLine({ stack, onChange }: StackLineProps) {
         onChange={(treatment) => onChange({ do: 'treat', treatment })}
       />{' '}
       corrects them; a new document begins after{' '}
-      <AfterWord rule={stack} onChange={(rule) => onChange({ do: 'treat', ...rule })} />; the text is read as{' '}
-      <Languages stack={stack} onChange={onChange} />; the papers: <Papers stack={stack} />.{' '}
+      <AfterWord rule={stack} onChange={(rule) => onChange({ do: 'treat', ...rule })} />; read as{' '}
+      <Languages stack={stack} onChange={onChange} />; papers: <Papers stack={stack} />.{' '}
       <More stack={stack} purpose={chosen?.purpose ?? ''} />
       {newer && chosen && (
         <Button size="small" className="ml-2" onClick={() => onChange({ do: 'treat', treatment: chosen.name })}>

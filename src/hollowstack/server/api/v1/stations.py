@@ -13,7 +13,7 @@ from hollowstack.core.bind.path_sheet import path_sheet
 from hollowstack.core.measure.layout.frames import Frame
 from hollowstack.core.page.paper_path import Edge, Face, PaperPath, Place
 from hollowstack.core.page.paper_path import Source as PaperSource
-from hollowstack.core.run.steps import frames_step
+from hollowstack.core.run.steps import look_step
 from hollowstack.core.run.worker import PageWorker
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
@@ -154,6 +154,22 @@ class PrescanOut(Schema):
     nonce: str
 
 
+class PrescanIn(Schema):
+    """What of the glass is to be looked at."""
+
+    part: tuple[float, float, float, float] | None = None
+    """x, y, width and height in mm, to be looked at more closely; null for the whole glass."""
+
+
+class LookOut(Schema):
+    """What was found in a first look."""
+
+    frames: list[Frame]
+    """Proposed for what lies there: centre x and y, width, height in mm, clockwise turn in degrees."""
+    lid_open: bool
+    """Whether the lid looks open, so that pages come pale."""
+
+
 class RunIn(Schema):
     """A capture with a station."""
 
@@ -277,19 +293,21 @@ def get_test_sheet(request: Request, size: str = "A5") -> HttpResponse:
 
 
 @router.post("/stations/{int:station_id}/prescans", response={201: PrescanOut, 404: Problem})
-def begin_prescan(request: Request, station_id: int) -> Status[PrescanOut]:
+def begin_prescan(request: Request, station_id: int, look: PrescanIn | None = None) -> Status[PrescanOut]:
     """Have a station look over its glass; the picture is fetched under the name that is answered, while it is taken."""
-    return Status(201, PrescanOut(nonce=prescan.begin(Station.objects.get(pk=station_id))))
+    part = look.part if look else None
+    return Status(201, PrescanOut(nonce=prescan.begin(Station.objects.get(pk=station_id), part)))
 
 
-@router.get("/prescans/{nonce}/frames", response={200: list[Frame], 404: Problem})
-def list_frames(request: Request, nonce: str) -> list[Frame]:
-    """Frames proposed for what lies on the glass: x, y, width, height in mm, clockwise turn in degrees."""
+@router.get("/prescans/{nonce}/frames", response={200: LookOut, 404: Problem})
+def list_frames(request: Request, nonce: str) -> LookOut:
+    """Frames proposed for what lies on the glass, and whether its lid looks open."""
     path = prescan.path_of(nonce)
     if path is None or not path.exists():
         raise Http404
     with PageWorker() as worker:  # what a station has sent is decoded where it can do no harm
-        return worker.run(_FRAMES_SECONDS, frames_step, str(path))
+        frames, lid = worker.run(_FRAMES_SECONDS, look_step, str(path))
+    return LookOut(frames=frames, lid_open=prescan.lid_is_open(nonce, lid))
 
 
 @router.post("/stacks/{int:stack_id}/runs", response={201: RunOut, 404: Problem})
