@@ -18,7 +18,7 @@ from tests.live import Live, until
 ROOT = Path(__file__).resolve().parents[1]
 SHOTS, DEMO = ROOT / "docs" / "screenshots", ROOT / "demo" / "skerry-light"
 PHOTOGRAPHS = ROOT / "demo" / "photographs"
-GLASS, FEEDER, _ = range(3)
+GLASS, FEEDER, TWO_SIDED = range(3)
 _TABLE_CAMERA = """
 const label = Object.getOwnPropertyDescriptor(MediaStreamTrack.prototype, 'label');
 Object.defineProperty(MediaStreamTrack.prototype, 'label', { ...label, get: () => 'Table camera' });
@@ -42,17 +42,14 @@ class Shots:
             self.page.wait_for_timeout(300)
 
     def doors(self) -> None:
-        """Signing in; the people."""
-        self.page.goto("/")
-        self.page.get_by_label("Password").wait_for()
-        self.shoot("sign-in")
+        """Signing in, and the people."""
         sign_in(self.page)
         self.page.goto("/people")
         self.page.get_by_role("button", name="Make a link").click()
         self.shoot("people")
 
     def stack(self, stack: int) -> None:
-        """The grid; pages chosen, with what can be done to them; facing pages with the history; a page; the keys."""
+        """The grid; pages chosen, with what can be done to them; facing pages with the history; a page."""
         page = self.page
         page.goto(f"/stacks/{stack}")
         cells(page).nth(8).click()
@@ -67,12 +64,9 @@ class Shots:
         cells(page).nth(9).click()
         self.keys("Enter")
         self.shoot("page")
-        self.keys("?")
-        self.shoot("keys")
-        self.keys("Escape")
 
     def bench(self, stack: int) -> None:
-        """Original and corrected by curtain with the loupe; corners and tone; regions; treatments."""
+        """Original and corrected by curtain with the loupe; corners and tone; treatments."""
         page = self.page
         page.goto(f"/stacks/{stack}/bench/{self.live.pages(stack)[9]['id']}")
         page.get_by_test_id("tilt").wait_for()
@@ -84,15 +78,66 @@ class Shots:
         self.keys(*["ArrowLeft"] * 12)
         self.shoot("bench-corners")
         self.keys("Escape", "Control+z")
-        storm = next(row["id"] for row in self.live.pages(stack) if row["source"].startswith("08"))
-        page.goto(f"/stacks/{stack}/bench/{storm}")
-        page.get_by_test_id("tilt").wait_for()
-        self.keys("Shift+O")
-        page.get_by_test_id("region").first.wait_for(state="attached")
-        self.shoot("bench-regions")
         page.goto("/treatments/faint%20typescript")
         page.get_by_role("figure").first.get_by_role("img").wait_for()
         self.shoot("treatments")
+
+    def stations(self) -> None:
+        """Stations that were found on the network; how paper goes into one of them."""
+        page, live = self.page, self.live
+        addresses = {one["address"]: one["id"] for one in live.call("GET", "/api/v1/stations/found")}
+        live.call("POST", f"/api/v1/stations/found/{addresses[live.stations[FEEDER]]}", {})
+        stack = live.call("POST", "/api/v1/stacks", {"name": "Post of the keepers, 1927"})["id"]
+        page.goto(f"/stacks/{stack}/intake")
+        page.get_by_role("list", name="Found on the network").get_by_role("listitem").nth(1).wait_for()
+        self.shoot("intake-found")
+        self.keys("c")
+        question = page.get_by_role("dialog")
+        question.get_by_role("radio", name="Face down").click()
+        self.shoot("intake-paper")
+        self.keys("Escape")
+        for address, found in addresses.items():
+            if address != live.stations[FEEDER]:
+                live.call("POST", f"/api/v1/stations/found/{found}", {})
+        live.say_how_paper_goes_in()
+
+    def slip(self) -> None:
+        """An order slip as it is opened, tried dry."""
+        page, live = self.page, self.live
+        stack = live.call("POST", "/api/v1/stacks", {"name": "Letters, 1927"})["id"]
+        live.control(TWO_SIDED, load="letters", speed=0)
+        page.goto(f"/stacks/{stack}/intake")
+        station(page, "Feeder Two").click()
+        pick(page, "Sides", "both sides")
+        page.get_by_role("button", name="Keep as a slip").click()
+        slip = page.get_by_role("dialog")
+        slip.get_by_label("Name of the slip").fill("Letters, both sides")
+        slip.get_by_label("Stacks and documents are named").fill("Letters of {year}, box {box}")
+        for asked in ("Year", "Box"):
+            slip.get_by_role("checkbox", name=asked, exact=True).check()
+        slip.get_by_role("button", name="Keep", exact=True).click()
+        slip.wait_for(state="detached")
+        page.get_by_role("button", name="Open the order slip Letters, both sides").click()
+        slip.get_by_role("button", name="Try it dry").click()
+        slip.get_by_text("There is room").wait_for()
+        self.shoot("intake-slip")
+
+    def ended(self) -> None:
+        """A load that was cancelled at the station and kept as far as it came."""
+        page, live = self.page, self.live
+        stack = live.call("POST", "/api/v1/stacks", {"name": "Register of stores, continued"})["id"]
+        live.control(TWO_SIDED, load="register", speed=20)
+        page.goto(f"/stacks/{stack}/intake")
+        station(page, "Feeder Two").click()
+        write(page, "Sheets", "Sheets expected", "20")
+        write(page, "File names begin with", "File names begin with", "register")
+        self.keys("c")
+        until(lambda: live.counts(stack)["pages"] >= 5, 60, "some sheets to come")
+        live.control(TWO_SIDED, cancel=True)
+        page.get_by_role("button", name="Keep what came").click()
+        page.get_by_text("Ended early").first.wait_for()
+        page.wait_for_timeout(4000)
+        self.shoot("intake-ended")
 
     def glass(self) -> None:
         """A glass with three photographs, and a slip that is kept."""
@@ -111,7 +156,7 @@ class Shots:
         self.shoot("intake-glass")
 
     def load(self) -> None:
-        """A load that has jammed; leaves before they are put in order; which sheets have no back."""
+        """Leaves before they are put in order; which sheets have no back."""
         page, live = self.page, self.live
         stack = live.call("POST", "/api/v1/stacks", {"name": "Register of stores, 1927"})["id"]
         live.control(FEEDER, load="register-8", speed=0, jam_after=6)
@@ -121,8 +166,6 @@ class Shots:
         write(page, "Sheets", "Sheets expected", "8")
         page.get_by_role("button", name="Capture the fronts").click()
         page.get_by_role("button", name="Go on").wait_for()
-        page.wait_for_timeout(4000)
-        self.shoot("intake-load")
         live.control(FEEDER, clear=True)
         page.get_by_role("button", name="Go on").click()
         page.get_by_role("button", name="Next load").click()
@@ -175,7 +218,7 @@ def main() -> None:
     SHOTS.mkdir(exist_ok=True)
     for old in SHOTS.glob("*.png"):
         old.unlink()
-    live = Live(Path(tempfile.mkdtemp(prefix="hollowstack-shots-")), stations=True)
+    live = Live(Path(tempfile.mkdtemp(prefix="hollowstack-shots-")), stations=True, HOLLOWSTACK_FIND_STATIONS="true")
     files = sorted(file for file in DEMO.iterdir() if not file.name.startswith("."))
     try:
         live.take_in("Watch logs, June 1927", [file for file in files if file.name.startswith("02")])
@@ -183,8 +226,7 @@ def main() -> None:
         until(lambda: live.settled(stack), 300, "the stack to be finished")
         live.call("POST", f"/api/v1/stacks/{stack}/documents", {"title": "Skerry Light papers, box 27"})
         until(lambda: live.call("GET", f"/api/v1/stacks/{stack}/documents")[0]["state"] == "bound", 60, "the document")
-        until(lambda: len(live.call("GET", "/api/v1/stations")) == 3, 60, "the stations")
-        live.say_how_paper_goes_in()
+        until(lambda: len(live.call("GET", "/api/v1/stations/found")) == 3, 60, "the stations")
         with sync_playwright() as playwright:
             table = live.data / "table.mjpeg"
             film(table, notices(3), View(size_px=(1920, 1080), fills=0.92, lean=(6.0, 3.0), turned_deg=1.0), still_s=4.0)
@@ -194,10 +236,13 @@ def main() -> None:
             page.set_default_timeout(60_000)
             shots = Shots(live, page)
             shots.doors()
+            shots.stations()
             shots.stack(stack)
             shots.bench(stack)
             shots.glass()
+            shots.slip()
             shots.load()
+            shots.ended()
             shots.camera()
             shots.photographs()
             shots.ends(stack)

@@ -174,7 +174,7 @@ def test_ctrl_c_leaves_nothing_half_done(scans: Path, tmp_path: Path):
     running.stderr.readline()  # the first page is done
     os.killpg(running.pid, signal.SIGINT)
     _, said = running.communicate(timeout=20)
-    assert running.returncode == 130
+    assert running.returncode == 130, said
     assert "stopped" in said
     assert "Traceback" not in said
     assert not list((tmp_path / "out").glob("*.pdf*"))

@@ -48,6 +48,26 @@ def test_what_a_device_says_of_itself_is_understood():
     assert (can.platen.resolutions, can.platen.colours) == ((300, 600), ("Grayscale8", "RGB24"))
 
 
+FEEDER = b"""<?xml version="1.0"?>
+<scan:ScannerCapabilities xmlns:scan="http://schemas.hp.com/imaging/escl/2011/05/03" xmlns:pwg="http://www.pwg.org/schemas/2010/12/sm">
+ <pwg:Version>2.6</pwg:Version><pwg:MakeAndModel>Bench Feeder</pwg:MakeAndModel>
+ <scan:Adf>
+  <scan:AdfSimplexInputCaps><scan:MaxWidth>2550</scan:MaxWidth><scan:MaxHeight>4200</scan:MaxHeight></scan:AdfSimplexInputCaps>
+  <scan:FeederCapacity>50</scan:FeederCapacity>
+  <scan:Justification><pwg:XImagePosition>Right</pwg:XImagePosition><pwg:YImagePosition>Top</pwg:YImagePosition></scan:Justification>
+ </scan:Adf>
+</scan:ScannerCapabilities>"""
+
+
+def test_where_a_feeder_holds_its_paper_is_understood():
+    """ADF justification, elements from memory; the values are the Semantic Model's Left, Center and Right."""
+    assert read_capabilities(FEEDER).guides == "right"
+    for said, guides in ((b"Left", "left"), (b"Center", "middle"), (b"", ""), (b"Elsewhere", "")):
+        assert read_capabilities(FEEDER.replace(b">Right<", b">" + said + b"<")).guides == guides
+    assert read_capabilities(CAPABILITIES).guides == ""
+    assert not read_capabilities(FEEDER).slow_feed
+
+
 def test_how_a_device_stands_is_understood():
     status = read_status(STATUS)
     assert (status.state, status.feeder, status.jobs) == ("Processing", "ScannerAdfJam", {"893": "Aborted"})

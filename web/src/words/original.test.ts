@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { NOTHING } from '@/engine/capture/slip';
-import { afterWords, originalWords, placeWords } from './original';
+import { afterWords, isSaid, originalWords, placeWords } from './original';
 
 describe('where papers are, and what becomes of them', () => {
   it('is said as one would', () => {
@@ -15,5 +15,7 @@ describe('where papers are, and what becomes of them', () => {
     expect(originalWords({ ...NOTHING, box: '27', after: 'back' })).toBe('box 27; back to its place');
     expect(originalWords({ ...NOTHING, year: '1927', box: '27' })).toBe('1927, box 27');
     expect(originalWords(NOTHING)).toBe('nothing is said');
+    expect(isSaid(NOTHING)).toBe(false);
+    expect(isSaid({ ...NOTHING, box: '27' })).toBe(true);
   });
 });

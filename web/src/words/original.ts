@@ -35,7 +35,11 @@ export function afterWords({ after, until, by }: Original): string {
   return by ? `${said}, by ${by}` : said;
 }
 
+/** Whether anything is said. */
+export const isSaid = (original: Original) => lineOf(original) !== '';
+
 /** All of it in a line. */
-export const originalWords = (original: Original) =>
-  [[original.year, placeWords(original)].filter(Boolean).join(', '), afterWords(original)].filter(Boolean).join('; ') ||
-  'nothing is said';
+export const originalWords = (original: Original) => lineOf(original) || 'nothing is said';
+
+const lineOf = (original: Original) =>
+  [[original.year, placeWords(original)].filter(Boolean).join(', '), afterWords(original)].filter(Boolean).join('; ');

@@ -14,6 +14,7 @@ import { Failed, Loading } from '@/ui/States';
 import { Clipped } from '@/ui/Tip';
 import { bytes, count, counted, numbers, when } from '@/words/figures';
 import { isNamedByDay } from '@/words/names';
+import { isSaid, originalWords } from '@/words/original';
 
 export type BindViewProps = { stackId: number; stackName: string; data: Pages | undefined };
 
@@ -185,6 +186,7 @@ function DocumentRow({ document, stackId }: { document: BoundDocument; stackId: 
         {document.bytes ? <span className="font-mono">{bytes(document.bytes)}</span> : null}
         {document.conformance && <span className="font-mono">{document.conformance}</span>}
       </p>
+      {isSaid(document.original) && <p className="text-small">{originalWords(document.original)}</p>}
       {document.state === 'bound' ? (
         <div className="flex gap-2">
           <Button asChild size="small">

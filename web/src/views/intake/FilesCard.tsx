@@ -29,7 +29,7 @@ export function FilesCard({ stackId, page, ids, onFiles, onFolder, onAfter, onSh
   return (
     <section
       aria-label="Files"
-      className="flex w-82 max-w-full shrink-0 flex-col gap-1 rounded-sm border border-dashed border-control px-3 py-1.5 text-small"
+      className="flex max-w-82 min-w-50 flex-1 flex-col gap-1 rounded-sm border border-dashed border-control px-3 py-1.5 text-small"
     >
       <h2 className="font-semibold">Files, folders, photographs</h2>
       <Tip text="TIFF, PNG, JPEG, JPEG 2000, WebP, BMP, PDF, or a ZIP of them">

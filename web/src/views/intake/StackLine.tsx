@@ -37,7 +37,7 @@ export function StackLine({ stack, onChange }: StackLineProps) {
         }))}
         onChange={(treatment) => onChange({ do: 'treat', treatment })}
       />{' '}
-      corrects them; a new document begins after{' '}
+      corrects them; documents begin after{' '}
       <AfterWord rule={stack} onChange={(rule) => onChange({ do: 'treat', ...rule })} />; read as{' '}
       <Languages stack={stack} onChange={onChange} />; papers: <Papers stack={stack} />.{' '}
       <More stack={stack} purpose={chosen?.purpose ?? ''} />

@@ -119,7 +119,7 @@ function Saying({ first, slip, onLeave }: SlipSheetProps) {
               .map(({ name }) => ({ value: name, label: name }))}
             onChange={(treatment) => set({ treatment })}
           />{' '}
-          corrects them; a new document begins after <AfterWord rule={draft} onChange={set} />; the papers:{' '}
+          corrects them; documents begin after <AfterWord rule={draft} onChange={set} />; papers:{' '}
           <Written label="The papers" text={originalWords(draft.original)}>
             <p className="mb-2 text-small text-soft">Where that is always the same. It can be asked for too.</p>
             <OriginalFields original={draft.original} onChange={(original) => set({ original })} />
