@@ -4,6 +4,7 @@ import cv2
 import numpy as np
 import pypdfium2
 import pytest
+import segno
 
 from hollowstack.core.bind.path_sheet import path_sheet
 from hollowstack.core.bind.separator_sheet import separator_sheet
@@ -66,3 +67,11 @@ def test_a_bare_page_and_a_separator_sheet_are_none():
 def test_there_is_no_sheet_on_paper_that_has_no_name():
     with pytest.raises(PaperError, match="no paper size"):
         path_sheet("A99")
+
+
+def test_another_code_that_names_a_paper_is_no_test_sheet():
+    modules = np.array([list(row) for row in segno.make("A5", error="h", micro=False).matrix], np.uint8)
+    code = np.kron(255 * (1 - modules), np.ones((10, 10), np.uint8))
+    page = np.full((900, 700), 255, np.uint8)
+    page[100 : 100 + code.shape[0], 100 : 100 + code.shape[1]] = code
+    assert find_path_sheet(Raster(as_pixels(page), (100, 100))) is None

@@ -15,9 +15,9 @@ from hollowstack.server.engine.recording import Outcome, record
 from hollowstack.server.intake import batches
 from hollowstack.server.stacks import services
 from hollowstack.server.stacks.models import Page, Stack
-from tests.server.stations import MANNERS, feeder, glass, two_sided
+from tests.server.stations import MANNERS, feeder, glass, manner, two_sided
 
-__all__ = ["feeder", "glass", "two_sided"]
+__all__ = ["feeder", "glass", "manner", "two_sided"]
 
 MEASURED = {
     "size_px": [1000, 1400], "ppi": [300.0, 300.0], "page_quad": [[0, 0], [1000, 0], [1000, 1400], [0, 1400]],

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 import pytest
 from PIL import Image
 
-from hollowstack.server.capture import services
+from hollowstack.server.capture import runs, station_list
 from hollowstack.server.capture.executor import Carrier
 from hollowstack.server.capture.models import Run, Station
 from hollowstack.server.capture.settings import CaptureSettings
@@ -56,11 +56,11 @@ def capture(simulated: Simulated, stack, patience: float = 30, **settings) -> Ru
     """Ask for a capture and carry it out here and now."""
     station = station_of(simulated)
     wish = CaptureSettings.model_validate({"ppi": 75, "source": "feeder", **settings})
-    return carry(services.start(stack.pk, station.pk, wish, None), patience)
+    return carry(runs.start(stack.pk, station.pk, wish, None), patience)
 
 
 def station_of(simulated: Simulated) -> Station:
-    return Station.objects.filter(address=simulated.address).first() or services.add_station(simulated.address)
+    return Station.objects.filter(address=simulated.address).first() or station_list.add_station(simulated.address)
 
 
 def carry(run: Run, patience: float = 30) -> Run:

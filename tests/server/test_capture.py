@@ -7,11 +7,12 @@ from types import SimpleNamespace
 import httpx
 import pytest
 
-from hollowstack.server.capture import services
+from hollowstack.server.capture import runs, station_list
 from hollowstack.server.capture.escl import EsclClient, ScanSettings, StationError
 from hollowstack.server.capture.escl.messages import NotEscl, Status, read_capabilities
 from hollowstack.server.capture.models import Run
 from hollowstack.server.capture.settings import CaptureSettings
+from hollowstack.server.capture.standing import standing
 from hollowstack.server.errors import NoRoom, Refused
 from hollowstack.server.stacks import history
 from hollowstack.server.stacks.models import Page, Source
@@ -62,7 +63,7 @@ def test_a_jam_and_on_from_that_sheet_without_doubles_or_gaps(two_sided, stack, 
     with pytest.raises(Refused, match="not finished"):
         capture(two_sided, stack)
     obey(two_sided, {"clear": True})
-    services.go_on(run.pk)
+    runs.go_on(run.pk)
     run = carry(run)
     assert (run.state, run.received) == ("done", 16 if two else 8)
     names = [name for name, back in delivered(two_sided) if not back]
@@ -81,7 +82,7 @@ def test_a_double_feed_is_told_by_the_count(feeder, stack):
     run = capture(feeder, stack, sheets=8)
     assert run.state == "stopped"
     assert "7 of 8 sheets came" in run.problem
-    assert services.finish(run.pk).state == "done"
+    assert runs.finish(run.pk).state == "done"
     assert len(order_of(stack.pk)) == 7
 
 
@@ -90,7 +91,7 @@ def test_an_empty_feeder_can_be_filled(feeder, stack):
     run = capture(feeder, stack)
     assert (run.state, run.problem) == ("stopped", "The feeder is empty: lay the paper in, then go on.")
     obey(feeder, {"load": "register-8", "pick": [0, 1]})
-    services.go_on(run.pk)
+    runs.go_on(run.pk)
     assert carry(run).received == 2
 
 
@@ -134,9 +135,9 @@ def test_inserted_behind_a_page(glass, feeder, stack):
 def test_the_page_it_was_to_come_behind_has_gone(glass, feeder, stack):
     capture(feeder, stack)
     page = order_of(stack.pk)[2]
-    station = services.add_station(glass.address)
+    station = station_list.add_station(glass.address)
     wish = CaptureSettings(source="platen", ppi=75, place="after", page=page)
-    run = services.start(stack.pk, station.pk, wish, None)
+    run = runs.start(stack.pk, station.pk, wish, None)
     Page.objects.filter(pk=page).update(removed=True)
     run = carry(run)
     assert (run.state, run.received) == ("stopped", 0)
@@ -147,9 +148,9 @@ def test_a_station_that_a_capture_needs_is_not_forgotten(two_sided, stack):
     obey(two_sided, {"jam_after": 1})
     run = capture(two_sided, stack)
     with pytest.raises(Refused, match="not finished"):
-        services.forget_station(run.station_id)
-    services.finish(run.pk)
-    services.forget_station(run.station_id)
+        station_list.forget_station(run.station_id)
+    runs.finish(run.pk)
+    station_list.forget_station(run.station_id)
     assert Run.objects.get(pk=run.pk).station is None
 
 
@@ -180,13 +181,13 @@ def test_captured_again_in_place(glass, feeder, stack):
     ],
 )
 def test_a_station_that_misbehaves_stops_the_run_with_one_sentence(two_sided, stack, fault, says):
-    services.add_station(two_sided.address)
+    station_list.add_station(two_sided.address)
     obey(two_sided, fault)
     run = capture(two_sided, stack, patience=1)
     assert run.state == "stopped"
     assert says in run.problem
     obey(two_sided, {"nonsense": False, "offline": False, "hang": False})
-    services.go_on(run.pk)
+    runs.go_on(run.pk)
     run = carry(run)
     assert (run.state, run.received) == ("done", 8)
     assert [name for name, _ in delivered(two_sided)] == [f"register {2 * n + 1}" for n in range(8)]
@@ -195,15 +196,15 @@ def test_a_station_that_misbehaves_stops_the_run_with_one_sentence(two_sided, st
 def test_warming_up_is_waited_for(feeder, stack):
     obey(feeder, {"warm_up_s": 1.5})
     with EsclClient(feeder.address) as client:
-        assert services.standing(client.status(), None)[0] == "warming up"
+        assert standing(client.status(), None)[0] == "warming up"
     assert capture(feeder, stack).received == 8
 
 
 @pytest.mark.parametrize("whole", [True, False])
 def test_an_image_that_had_come_when_the_process_died(feeder, stack, settings, whole):
     """Whole, it is taken in; torn, the station is still holding it. Either way each comes in once."""
-    station = services.add_station(feeder.address)
-    run = services.start(stack.pk, station.pk, CaptureSettings(source="feeder", ppi=75, colour="grey"), None)
+    station = station_list.add_station(feeder.address)
+    run = runs.start(stack.pk, station.pk, CaptureSettings(source="feeder", ppi=75, colour="grey"), None)
     spool = settings.DATA / "uploads" / f"run-{run.pk}-0"
     with EsclClient(feeder.address) as client:
         job = client.start(ScanSettings("Feeder", False, "Grayscale8", 75, "image/jpeg", (0, 0, 216, 356)))
@@ -227,7 +228,7 @@ def test_an_image_that_had_come_when_the_process_died(feeder, stack, settings, w
 @pytest.mark.parametrize("address", ["http://127.0.0.1:9", "not an address", "http://[::1", "file:///etc/passwd"])
 def test_an_address_without_a_station(db, address):
     with pytest.raises(Refused, match=r"answers there|no address"):
-        services.add_station(address)
+        station_list.add_station(address)
 
 
 def test_a_bomb_in_the_capabilities_is_refused(monkeypatch, feeder):
@@ -273,15 +274,15 @@ def test_a_station_cannot_send_us_to_another_host():
     ],
 )
 def test_how_a_station_stands_is_said_in_a_word_or_two(status, words):
-    assert services.standing(status, None)[0] == words
+    assert standing(status, None)[0] == words
 
 
 def test_in_the_place_of_a_page_one_image_is_captured(two_sided, stack, pages):
     (page,) = pages(1)
-    station = services.add_station(two_sided.address)
+    station = station_list.add_station(two_sided.address)
     wish = CaptureSettings(source="feeder", ppi=75, place="instead", page=page.pk)
     with pytest.raises(Refused, match="one image"):
-        services.start(stack.pk, station.pk, wish, None)
+        runs.start(stack.pk, station.pk, wish, None)
 
 
 def test_an_answer_to_another_question_is_none():
@@ -310,7 +311,7 @@ def test_a_disk_that_fills_stops_the_feeder_and_loses_no_sheet(two_sided, stack,
     assert "no room" in run.problem
     fed = len(delivered(two_sided))
     assert fed <= fails + 2
-    run = carry(services.go_on(run.pk))
+    run = carry(runs.go_on(run.pk))
     assert (run.state, run.received) == ("done", len(delivered(two_sided)))
     assert len({Page.objects.get(pk=pk).source.master_id for pk in order_of(stack.pk)}) == run.received
 
@@ -333,7 +334,7 @@ def test_a_run_stops_at_the_mark_before_it_asks_for_a_sheet(feeder, stack, monke
         here.setattr(room.shutil, "disk_usage", usage)
         run = capture(feeder, stack)
     assert (run.state, run.received, "100 MB" in run.problem) == ("stopped", 3, True)
-    run = carry(services.go_on(run.pk))
+    run = carry(runs.go_on(run.pk))
     assert (run.state, run.received) == ("done", 8)
 
 

@@ -5,7 +5,7 @@ import time
 
 import pytest
 
-from hollowstack.server.capture import ending, services
+from hollowstack.server.capture import ending, runs, station_list
 from hollowstack.server.capture.escl.messages import Status
 from hollowstack.server.capture.executor import Carrier
 from hollowstack.server.capture.models import Run
@@ -27,7 +27,7 @@ def test_what_is_discarded_lies_in_the_bin_and_can_be_taken_back(two_sided, stac
     run = capture(two_sided, stack)
     came = order_of(stack.pk)
     assert len(came) == 3
-    services.cancel(run.pk)
+    runs.cancel(run.pk)
     run = carry(run)
     assert (run.state, run.received, order_of(stack.pk)) == ("cancelled", 0, [])
     assert run.outcome == "Discarded: 3 pages lie in the bin for 30 days."
@@ -35,19 +35,19 @@ def test_what_is_discarded_lies_in_the_bin_and_can_be_taken_back(two_sided, stac
     history.undo(stack.pk, history.next_to_undo(stack).pk)
     assert order_of(stack.pk) == came
     with pytest.raises(Refused, match="over"):
-        services.cancel(run.pk)
+        runs.cancel(run.pk)
 
 
 def test_cancelled_in_the_middle(two_sided, stack):
     obey(two_sided, {"speed": 4})
-    station = services.add_station(two_sided.address)
-    run = services.start(stack.pk, station.pk, CaptureSettings(source="feeder", ppi=150), None)
+    station = station_list.add_station(two_sided.address)
+    run = runs.start(stack.pk, station.pk, CaptureSettings(source="feeder", ppi=150), None)
     carrier = threading.Thread(target=Carrier(run.pk, 30).work)
     carrier.start()
     deadline = time.monotonic() + 20
     while not Run.objects.get(pk=run.pk).received and time.monotonic() < deadline:
         time.sleep(0.02)
-    services.cancel(run.pk)
+    runs.cancel(run.pk)
     carrier.join(20)
     assert Run.objects.get(pk=run.pk).state == "cancelled"
     assert order_of(stack.pk) == []
@@ -55,10 +55,10 @@ def test_cancelled_in_the_middle(two_sided, stack):
 
 
 def test_discarded_before_anything_came(two_sided, stack):
-    station = services.add_station(two_sided.address)
+    station = station_list.add_station(two_sided.address)
     obey(two_sided, {"offline": True})
-    run = carry(services.start(stack.pk, station.pk, CaptureSettings(source="feeder"), None), 1)
-    services.cancel(run.pk)
+    run = carry(runs.start(stack.pk, station.pk, CaptureSettings(source="feeder"), None), 1)
+    runs.cancel(run.pk)
     run = carry(run, 1)
     assert (run.state, run.outcome) == ("cancelled", "Discarded: nothing had come.")
     assert Batch.objects.count() == 0
@@ -68,7 +68,7 @@ def in_the_middle(simulated: Simulated, stack, after: int, **settings) -> tuple[
     """A capture that has brought so many images and goes on, carried out in a thread."""
     obey(simulated, {"speed": 4})
     wish = CaptureSettings.model_validate({"source": "feeder", "ppi": 150, **settings})
-    run = services.start(stack.pk, station_of(simulated).pk, wish, None)
+    run = runs.start(stack.pk, station_of(simulated).pk, wish, None)
     carrier = threading.Thread(target=Carrier(run.pk, 30).work)
     carrier.start()
     until(lambda: Run.objects.get(pk=run.pk).received >= after, 20, "images to come")
@@ -77,16 +77,16 @@ def in_the_middle(simulated: Simulated, stack, after: int, **settings) -> tuple[
 
 def test_a_load_is_paused_and_goes_on_with_the_next_sheet(feeder, stack):
     run, carrier = in_the_middle(feeder, stack, 2)
-    services.pause(run.pk)
+    runs.pause(run.pk)
     carrier.join(20)
     run.refresh_from_db()
     assert run.state == "stopped"
     assert run.problem == f"Paused before sheet {run.received + 1}: go on when you are ready, or keep what came."
     assert feeder.device.busy is not None  # the sheets are still its own
     with pytest.raises(Refused, match="nothing to pause"):
-        services.pause(run.pk)
+        runs.pause(run.pk)
     obey(feeder, {"speed": 0})
-    services.go_on(run.pk)
+    runs.go_on(run.pk)
     run = carry(run)
     assert (run.state, run.received, run.outcome) == ("done", 8, "")
     assert [name for name, _ in delivered(feeder)] == [f"register {2 * n + 1}" for n in range(8)]
@@ -94,11 +94,11 @@ def test_a_load_is_paused_and_goes_on_with_the_next_sheet(feeder, stack):
 
 def test_a_paused_load_whose_station_has_let_it_go_begins_anew_at_the_next_sheet(feeder, stack):
     run, carrier = in_the_middle(feeder, stack, 2)
-    services.pause(run.pk)
+    runs.pause(run.pk)
     carrier.join(20)
     obey(feeder, {"speed": 0})
     feeder.device.cancel(1)
-    services.go_on(run.pk)
+    runs.go_on(run.pk)
     run = carry(run)
     assert (run.state, run.received) == ("done", 8)
     assert [name for name, _ in delivered(feeder)] == [f"register {2 * n + 1}" for n in range(8)]
@@ -107,7 +107,7 @@ def test_a_paused_load_whose_station_has_let_it_go_begins_anew_at_the_next_sheet
 @pytest.mark.parametrize(("sheets", "said"), [(8, " of 8 images came"), (None, " images came")])
 def test_a_load_is_ended_and_kept(feeder, stack, sheets, said):
     run, carrier = in_the_middle(feeder, stack, 2, sheets=sheets)
-    services.finish(run.pk)
+    runs.finish(run.pk)
     carrier.join(20)
     run.refresh_from_db()
     assert (run.state, run.problem) == ("done", "")
@@ -115,7 +115,7 @@ def test_a_load_is_ended_and_kept(feeder, stack, sheets, said):
     assert len(order_of(stack.pk)) == run.received >= 2
     assert feeder.device.busy is None
     with pytest.raises(Refused, match="over"):
-        services.finish(run.pk)
+        runs.finish(run.pk)
 
 
 def test_a_front_whose_back_did_not_come_is_kept(two_sided, stack):
@@ -126,8 +126,8 @@ def test_a_front_whose_back_did_not_come_is_kept(two_sided, stack):
 
 
 def test_ended_before_the_capture_process_has_begun(feeder, stack):
-    run = services.start(stack.pk, station_of(feeder).pk, CaptureSettings(source="feeder"), None)
-    services.finish(run.pk)
+    run = runs.start(stack.pk, station_of(feeder).pk, CaptureSettings(source="feeder"), None)
+    runs.finish(run.pk)
     run = carry(run)
     assert (run.state, run.received, feeder.device.jobs) == ("done", 0, {})
     assert run.outcome == "Ended early at sheet 1: 0 images came, and what came is in the stack."
@@ -136,14 +136,14 @@ def test_ended_before_the_capture_process_has_begun(feeder, stack):
 def test_a_load_that_stopped_is_kept_and_said_to_be_a_part(feeder, stack):
     obey(feeder, {"jam_after": 3})
     run = capture(feeder, stack, sheets=8)
-    assert services.finish(run.pk).outcome.startswith("Ended early at sheet 4: 3 of 8 images came")
+    assert runs.finish(run.pk).outcome.startswith("Ended early at sheet 4: 3 of 8 images came")
 
 
 def test_all_that_was_counted_came_though_somebody_had_to_keep_it(feeder, stack):
     run = capture(feeder, stack, sheets=8)
     assert (run.state, run.outcome) == ("done", "")
     Run.objects.filter(pk=run.pk).update(state="stopped")
-    assert services.finish(run.pk).outcome == ""
+    assert runs.finish(run.pk).outcome == ""
 
 
 def test_a_load_cancelled_at_the_station_is_told_as_that(feeder, stack):
@@ -170,7 +170,7 @@ def test_a_frame_cancelled_at_the_station_is_captured_when_one_goes_on(glass, st
     run = capture(glass, stack, source="platen", frames=frames)
     assert (run.state, run.received) == ("stopped", 1)
     assert run.problem.startswith("Somebody cancelled the capture at the station: frame 2 of 3 did not come.")
-    services.go_on(run.pk)
+    runs.go_on(run.pk)
     run = carry(run)
     assert (run.state, run.received) == ("done", 3)
     assert [wide for wide, _ in sizes(stack)] == pytest.approx([90 / 25.4 * 75, 60 / 25.4 * 75, 40 / 25.4 * 75], abs=2)
@@ -212,7 +212,7 @@ def test_paper_that_is_left_is_spoken_of(feeder, stack, monkeypatch):
     assert (run.state, run.received) == ("stopped", 2)
     assert "says that paper is left in it" in run.problem
     for _ in range(3):
-        services.go_on(run.pk)
+        runs.go_on(run.pk)
         run = carry(run)
     assert (run.state, run.received) == ("done", 8)
 

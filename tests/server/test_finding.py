@@ -5,7 +5,7 @@ from ipaddress import ip_network
 import pytest
 from django.contrib.auth.models import User
 
-from hollowstack.server.capture import services
+from hollowstack.server.capture import runs, station_list
 from hollowstack.server.capture.escl.identifying import request, succeeded
 from hollowstack.server.capture.finding.announcements import PLAIN, SECURE, Announcement, read
 from hollowstack.server.capture.finding.finder import SILENT, Finder, Seen, look, write
@@ -110,7 +110,7 @@ def test_each_is_asked_what_it_can_do(device, settings):
     )
     assert seen[SERVICE].problem == ""
     assert seen[SERVICE].uuid == device.device.uuid
-    assert services.capabilities_in(seen[SERVICE].capabilities).platen.width_mm == 216
+    assert station_list.capabilities_in(seen[SERVICE].capabilities).platen.width_mm == 216
     assert seen["b"].problem == SILENT
     assert seen["b"].capabilities is None
     assert "HOLLOWSTACK_STATION_NETWORKS" in seen["c"].problem
@@ -155,66 +155,66 @@ def test_one_that_has_moved_is_offered_at_its_new_address(device, db):
         name="Old glass", uuid=device.device.uuid, address="http://127.0.0.1:9", capabilities={}
     )
     found = found_at(device, uuid=device.device.uuid)
-    assert services.known_as(found) == station
-    assert services.add_found(found.pk) == station
+    assert station_list.known_as(found) == station
+    assert station_list.add_found(found.pk) == station
     assert Station.objects.get().address == device.address
 
 
 def test_one_that_is_at_work_stays_where_it_is(device, db):
-    station = services.add_station(device.address)
+    station = station_list.add_station(device.address)
     stack = create_stack("A stack", User.objects.create_user("mender"))
-    services.start(stack.pk, station.pk, CaptureSettings(source="platen"), None)
+    runs.start(stack.pk, station.pk, CaptureSettings(source="platen"), None)
     Station.objects.filter(pk=station.pk).update(address="http://127.0.0.1:9")
     with pytest.raises(Refused, match="not finished"):
-        services.add_found(found_at(device, uuid=device.device.uuid).pk)
+        station_list.add_found(found_at(device, uuid=device.device.uuid).pk)
     assert Station.objects.get().address == "http://127.0.0.1:9"
     assert Run.objects.count() == 1
 
 
 def test_one_with_a_problem_is_not_added(device, db):
     with pytest.raises(Refused, match="does not answer"):
-        services.add_found(found_at(device, problem=SILENT).pk)
+        station_list.add_found(found_at(device, problem=SILENT).pk)
 
 
 def test_no_two_go_by_one_name(device, db):
     def make(name: str) -> None:
         Station.objects.create(name=name, address=f"http://192.0.2.{Station.objects.count() + 1}", capabilities={})
 
-    assert services.free_name("Glass A4", "by the door") == "Glass A4"
+    assert station_list.free_name("Glass A4", "by the door") == "Glass A4"
     make("glass a4")
-    assert services.free_name("Glass A4", "by the door") == "Glass A4, by the door"
-    assert services.free_name("Glass A4") == "Glass A4 2"
+    assert station_list.free_name("Glass A4", "by the door") == "Glass A4, by the door"
+    assert station_list.free_name("Glass A4") == "Glass A4 2"
     make("Glass A4, by the door")
-    assert services.free_name("Glass A4", "by the door") == "Glass A4 2"
+    assert station_list.free_name("Glass A4", "by the door") == "Glass A4 2"
     make("Glass A4 2")
-    assert services.free_name("Glass A4") == "Glass A4 3"
-    assert len(services.free_name("x" * 80)) == 80
+    assert station_list.free_name("Glass A4") == "Glass A4 3"
+    assert len(station_list.free_name("x" * 80)) == 80
 
 
 def test_a_name_and_a_place_of_ones_own(device, db):
     one, other = (
-        services.add_station(device.address),
+        station_list.add_station(device.address),
         Station.objects.create(name="Other", address="http://b", capabilities={}),
     )
-    assert services.describe_station(one.pk, "  The  old glass ", None).name == "The old glass"
-    assert services.describe_station(one.pk, None, "by the window").place == "by the window"
-    assert services.describe_station(one.pk, "THE OLD GLASS", "").name == "THE OLD GLASS"
+    assert station_list.describe_station(one.pk, "  The  old glass ", None).name == "The old glass"
+    assert station_list.describe_station(one.pk, None, "by the window").place == "by the window"
+    assert station_list.describe_station(one.pk, "THE OLD GLASS", "").name == "THE OLD GLASS"
     for name, says in (("  ", "needs a name"), ("other", "Another station is called")):
         with pytest.raises(Refused, match=says):
-            services.describe_station(one.pk, name, None)
+            station_list.describe_station(one.pk, name, None)
     other.refresh_from_db()
     assert other.name == "Other"
 
 
 def test_a_device_shows_which_one_it_is(client, device):
-    station = services.add_station(device.address, "By the window")
+    station = station_list.add_station(device.address, "By the window")
     answer = client.post(f"/api/v1/stations/{station.pk}/mark").json()
     assert answer["shown"]
     assert device.device.shown == "By the window: this one"
 
 
 def test_a_device_that_cannot_show_itself_is_said_to_be_so(client, device, monkeypatch):
-    station = services.add_station(device.address)
+    station = station_list.add_station(device.address)
     monkeypatch.setattr(ipp, "identified", lambda body: (ipp.UNSUPPORTED, None))
     answer = client.post(f"/api/v1/stations/{station.pk}/mark").json()
     assert not answer["shown"]

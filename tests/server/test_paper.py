@@ -7,9 +7,10 @@ from pathlib import Path
 import pytest
 
 from hollowstack.core.page.paper_path import CORNERS, GUIDES, PaperPath
-from hollowstack.server.capture import paper, services
+from hollowstack.server.capture import paper, runs, station_list
 from hollowstack.server.capture.escl import ScanSettings
 from hollowstack.server.capture.models import Run, Station
+from hollowstack.server.capture.settings import CaptureSettings
 from hollowstack.server.capture.test_sheet import try_sheet
 from hollowstack.server.errors import Refused
 from hollowstack.server.stacks.services import create_stack
@@ -109,7 +110,7 @@ def test_a_glass_on_which_no_test_sheet_lies_and_an_empty_feeder_say_so(simulate
 def test_a_station_at_work_is_not_disturbed_by_a_test_sheet(simulated):
     station = simulated(ONE, load="register-8")
     stack = create_stack("Register", None)
-    services.start(stack.pk, station_of(station).pk, services.CaptureSettings(source="feeder"), None)
+    runs.start(stack.pk, station_of(station).pk, CaptureSettings(source="feeder"), None)
     with pytest.raises(Refused, match="not finished"):
         tried(station, "feeder", "up")
 
@@ -131,7 +132,7 @@ def test_what_is_said_of_a_source_is_kept_and_nothing_that_cannot_be(simulated):
 @pytest.mark.parametrize(("face", "place"), [*product(("up", "down"), GUIDES)])
 def test_guides_that_the_station_tells_of_are_proposed(simulated, face, place):
     station = station_of(simulated(replace(ONE, feeder_path=PaperPath(face, "top", place))))
-    told = services.capabilities_of(station)
+    told = station_list.capabilities_of(station)
     seen = place if face == "up" else {"left": "right", "right": "left"}.get(place, place)
     assert told.guides == seen
     assert paper.proposed(told, "feeder") == PaperPath("up", "top", seen)
@@ -208,8 +209,8 @@ def test_a_station_that_cannot_feed_slowly_does_not(simulated):
 @pytest.mark.django_db
 def test_stations_say_whether_they_can_feed_slowly_and_are_told_to(simulated):
     slow, usual = simulated(TWO, load="letters"), simulated(ONE)
-    assert services.capabilities_of(station_of(slow)).slow_feed
-    assert not services.capabilities_of(station_of(usual)).slow_feed
-    with services.talk_to(slow.address, 5) as client:
+    assert station_list.capabilities_of(station_of(slow)).slow_feed
+    assert not station_list.capabilities_of(station_of(usual)).slow_feed
+    with station_list.talk_to(slow.address, 5) as client:
         client.start(ScanSettings("Feeder", False, "Grayscale8", 75, "image/jpeg", (0, 0, 210, 297), slow=True))
     assert slow.device.busy.order.slow

@@ -10,7 +10,7 @@ import pytest
 from PIL import Image
 
 from hollowstack.core.measure.layout.lid import Lid
-from hollowstack.server.capture import prescan, services
+from hollowstack.server.capture import prescan, station_list
 from hollowstack.server.capture.escl import StationError
 from hollowstack.server.capture.models import Station
 from hollowstack.server.errors import Refused
@@ -20,7 +20,7 @@ pytestmark = pytest.mark.django_db(transaction=True)
 
 
 def test_a_station_without_a_glass_shows_no_first_look(feeder):
-    station = services.add_station(feeder.address)
+    station = station_list.add_station(feeder.address)
     station.capabilities["platen"] = None
     with pytest.raises(StationError, match="no glass"):
         prescan.begin(station)
@@ -29,7 +29,7 @@ def test_a_station_without_a_glass_shows_no_first_look(feeder):
 def test_a_first_look_is_begun_by_one_request_and_fetched_once_by_another(client, glass, settings, tmp_path):
     """Looking starts no device: what can be fetched has been begun, by a request that carries the page's own token."""
     settings.DATA = tmp_path
-    station = services.add_station(glass.address)
+    station = station_list.add_station(glass.address)
     assert client.get(f"/api/v1/prescans/{'a' * 32}.jpg").status_code == 404
     begun = client.post(f"/api/v1/stations/{station.pk}/prescans", content_type="application/json")
     assert begun.status_code == 201
@@ -42,7 +42,7 @@ def test_a_first_look_is_begun_by_one_request_and_fetched_once_by_another(client
 def test_a_look_that_nobody_fetched_holds_no_station(glass, stack, settings, tmp_path):
     """Whoever goes to another station before the answer is there leaves one behind."""
     settings.DATA = tmp_path
-    station = services.add_station(glass.address)
+    station = station_list.add_station(glass.address)
     nonce = prescan.begin(station)
     path = prescan.path_of(nonce)
     assert path is not None
@@ -60,7 +60,7 @@ def test_a_look_that_nobody_fetched_holds_no_station(glass, stack, settings, tmp
 
 def test_a_look_that_was_broken_off_holds_no_station(glass, settings, tmp_path):
     settings.DATA = tmp_path
-    station = services.add_station(glass.address)
+    station = station_list.add_station(glass.address)
     path = prescan.path_of(prescan.begin(station))
     assert path is not None
     job = prescan._taken(path)
@@ -82,8 +82,8 @@ def test_a_look_that_was_broken_off_holds_no_station(glass, settings, tmp_path):
 
 def test_a_look_at_another_station_is_left_alone(glass, feeder, settings, tmp_path):
     settings.DATA = tmp_path
-    prescan.begin(services.add_station(glass.address))
-    prescan.let_go(services.add_station(feeder.address), unclaimed=0.0)
+    prescan.begin(station_list.add_station(glass.address))
+    prescan.let_go(station_list.add_station(feeder.address), unclaimed=0.0)
     assert glass.device.busy
 
 
@@ -101,7 +101,7 @@ def test_what_is_left_of_a_look_at_a_station_that_is_gone_stops_nobody(held, set
 
 def test_a_look_at_a_station_that_may_not_be_gone_to_stops_nobody(glass, settings, tmp_path):
     settings.DATA = tmp_path
-    prescan.begin(services.add_station(glass.address))
+    prescan.begin(station_list.add_station(glass.address))
     settings.STATION_NETWORKS = ()
     prescan.let_go(unclaimed=0.0)
     assert list((tmp_path / "prescans").iterdir()) == []
@@ -128,7 +128,7 @@ def look_at(client, station, **body):
 
 def test_a_part_is_looked_at_as_finely_as_it_can_be_shown(client, glass, settings, tmp_path):
     settings.DATA = tmp_path
-    station = services.add_station(glass.address)
+    station = station_list.add_station(glass.address)
     small = fetched(look_at(client, station, part=[10, 20, 80, 60]))
     assert (small.width, small.height) == pytest.approx((80 / 25.4 * 300, 60 / 25.4 * 300), abs=2)
     # Of the whole glass 300 ppi are more than anybody waits for.
@@ -143,7 +143,7 @@ def test_a_part_is_looked_at_as_finely_as_it_can_be_shown(client, glass, setting
 
 def test_an_open_lid_is_told_once_the_glass_is_known_with_its_lid_closed(client, glass, settings, tmp_path):
     settings.DATA = tmp_path
-    station = services.add_station(glass.address)
+    station = station_list.add_station(glass.address)
 
     def is_open(*, lid_open: bool) -> bool:
         glass.device.faults = glass.device.faults.model_copy(update={"lid_open": lid_open})
@@ -162,7 +162,7 @@ def test_an_open_lid_is_told_once_the_glass_is_known_with_its_lid_closed(client,
 
 def test_only_the_last_looks_are_remembered(client, glass, settings, tmp_path):
     settings.DATA = tmp_path
-    station = services.add_station(glass.address)
+    station = station_list.add_station(glass.address)
     for tone in range(12):
         path = prescan.path_of("a" * 32)
         path.with_suffix(".of").write_text(str(station.pk))

@@ -5,7 +5,8 @@ import zipfile
 
 import pytest
 
-from hollowstack.server.capture import services as capture
+from hollowstack.server.capture import runs
+from hollowstack.server.capture.models import Station
 from hollowstack.server.capture.settings import CaptureSettings
 from hollowstack.server.errors import OverQuota
 from hollowstack.server.intake import archives, batches, quotas
@@ -105,9 +106,9 @@ def test_an_archive_in_the_place_of_a_page_puts_its_first_file_there(stack, user
 
 def test_nothing_is_captured_into_a_full_stack(small, stack, user):
     held(stack, user, 10)
-    station = capture.Station.objects.create(name="Glass", address="http://192.0.2.1", capabilities={})
+    station = Station.objects.create(name="Glass", address="http://192.0.2.1", capabilities={})
     with pytest.raises(OverQuota):
-        capture.start(stack.pk, station.pk, CaptureSettings(source="feeder"), user)
+        runs.start(stack.pk, station.pk, CaptureSettings(source="feeder"), user)
 
 
 def test_what_is_no_image_is_refused_before_it_is_kept(client, stack, settings, tmp_path):

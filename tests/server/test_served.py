@@ -16,7 +16,7 @@ from django.test import Client
 from hollowstack.server import serve
 from hollowstack.server.accounts import services as accounts
 from hollowstack.server.accounts.rights import Role
-from hollowstack.server.capture import addresses, services
+from hollowstack.server.capture import addresses, station_list
 from hollowstack.server.capture.escl import EsclClient, StationError
 from hollowstack.server.config import limits
 from hollowstack.server.config.limits import STRANGER, USUAL, Limited
@@ -216,7 +216,7 @@ def test_what_answers_there_instead_is_not_told(db, settings, unused_port_of_nob
     said = set()
     for port in (unused_port_of_nobody, *servers([b"HTTP/1.0 404 Not Found\r\n\r\n", b"SSH-2.0-none\r\n", b""])):
         with pytest.raises(Refused) as refused:
-            services.add_station(f"http://127.0.0.1:{port}")
+            station_list.add_station(f"http://127.0.0.1:{port}")
         said.add(str(refused.value))
     assert len(said) == 1
 

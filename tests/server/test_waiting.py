@@ -6,8 +6,8 @@ import pytest
 from django.contrib.auth.models import User
 
 from hollowstack.core.arrange.order import DocumentRule
-from hollowstack.server.capture import services, slips, waiting
-from hollowstack.server.capture.models import OrderSlip, Run, WaitingSlip
+from hollowstack.server.capture import runs, slips, station_list, waiting
+from hollowstack.server.capture.models import OrderSlip, Run, Station, WaitingSlip
 from hollowstack.server.capture.settings import CaptureSettings
 from hollowstack.server.errors import Refused
 from hollowstack.server.stacks.models import Stack
@@ -44,7 +44,7 @@ def mender(db) -> User:
 
 
 def slip_for(simulated: Simulated, source: str, user: User, name: str = "Letters") -> OrderSlip:
-    station = services.Station.objects.filter(address=simulated.address).first() or services.add_station(simulated.address)
+    station = Station.objects.filter(address=simulated.address).first() or station_list.add_station(simulated.address)
     job = slips.Job(name, station.pk, CaptureSettings(source=source, ppi=75), "everyday", DocumentRule("separator sheets"))
     return slips.save(job, user)
 
@@ -86,7 +86,7 @@ def test_paper_left_in_after_an_early_end_starts_nothing(feeder, mender, manner)
     run = carry(Run.objects.get())
     assert run.state == "stopped"
     waiting.look()
-    services.finish(run.pk)
+    runs.finish(run.pk)
     obey(feeder, {"clear": True})
     for _ in range(3):
         waiting.look()
@@ -180,7 +180,7 @@ def test_one_waits_at_each_station_and_a_station_that_is_away_is_waited_for(feed
 
 def test_a_slip_whose_station_is_gone_cannot_wait(feeder, mender):
     slip = slip_for(feeder, "feeder", mender)
-    services.forget_station(slip.station_id)
+    station_list.forget_station(slip.station_id)
     with pytest.raises(Refused, match="no longer here"):
         waiting.wait(slip.pk, mender)
 

@@ -139,7 +139,7 @@ def _add_stations(ports: list[int]) -> None:
     from django.db import connection
 
     from hollowstack.server.capture.models import Station
-    from hollowstack.server.capture.services import add_station
+    from hollowstack.server.capture.station_list import add_station
     from hollowstack.server.errors import Refused
 
     for port in ports:

@@ -4061,8 +4061,6 @@ export interface components {
             shared: boolean;
             /** By */
             by: string;
-            /** Next Name */
-            next_name: string;
             /** Waiting */
             waiting: boolean;
             /** Waiting Problem */

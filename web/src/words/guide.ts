@@ -24,7 +24,7 @@ export const STEPS: readonly Step[] = [
   },
   {
     title: 'Capture from the glass',
-    text: 'Press N for Intake. L takes a first look: three photographs lie on the glass. C captures them as three pages.',
+    text: 'Press N for Intake. L takes a first look: three photographs lie on the glass. C captures them as three pages; the first time it asks how paper goes in.',
   },
   {
     title: 'Bind',

@@ -2,11 +2,12 @@
 
 from dataclasses import dataclass
 
-from hollowstack.server.capture import services, slips
+from hollowstack.server.capture import slips, station_list
 from hollowstack.server.capture.escl import StationError
 from hollowstack.server.capture.models import OrderSlip, Run
 from hollowstack.server.capture.paper import path_of
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
+from hollowstack.server.capture.standing import standing
 from hollowstack.server.errors import NoRoom, Refused
 from hollowstack.server.storage.room import require_room
 from hollowstack.server.treatments import versions
@@ -32,8 +33,8 @@ def _station(slip: OrderSlip) -> Finding:
         return Finding(False, slips.GONE)
     settings = CaptureSettings.model_validate(slip.settings)
     try:
-        jobs_for(settings, services.capabilities_of(slip.station), path_of(slip.station, settings.source))
-        services.refuse_at_work(slip.station)
+        jobs_for(settings, station_list.capabilities_of(slip.station), path_of(slip.station, settings.source))
+        station_list.refuse_at_work(slip.station)
     except Refused as error:
         return Finding(False, str(error))
     return Finding(True, f"{slip.station.name} can do what is asked of it.")
@@ -44,12 +45,12 @@ def _paper(slip: OrderSlip) -> Finding:
     if slip.station is None:
         return Finding(False, "Without a station there is no paper to look for.")
     try:
-        with services.talk_to(slip.station.address, _LOOK_SECONDS) as client:
+        with station_list.talk_to(slip.station.address, _LOOK_SECONDS) as client:
             status = client.status()
     except (StationError, Refused) as error:
         return Finding(False, f"{slip.station.name}: {error}")
-    run = Run.objects.filter(station=slip.station, state__in=[*services.OPEN, Run.State.STOPPED]).last()
-    words, advice = services.standing(status, run)
+    run = Run.objects.filter(station=slip.station, state__in=Run.UNFINISHED).last()
+    words, advice = standing(status, run)
     if not words.startswith("ready"):
         return Finding(False, f"{slip.station.name} is {words}. {advice}".strip())
     if slip.settings.get("source") == "feeder" and "empty" in words:

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from hollowstack.server.capture.escl import Status
-from hollowstack.server.capture.services import FEEDER_TROUBLE
+from hollowstack.server.capture.standing import FEEDER_TROUBLE
 
 COMPLETED, CANCELED = "Completed", "Canceled"
 LOADED, EMPTY = "ScannerAdfLoaded", "ScannerAdfEmpty"

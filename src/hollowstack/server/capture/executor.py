@@ -18,12 +18,14 @@ from django.utils import timezone
 
 from hollowstack.core.measure.layout.frames import Frame, bounds, corners
 from hollowstack.core.page.errors import HollowStackError, is_full
-from hollowstack.server.capture import ending, prescan, services
+from hollowstack.server.capture import ending, prescan, runs
 from hollowstack.server.capture.escl import EsclClient, ScanSettings, StationError, Status
 from hollowstack.server.capture.models import Run, Station
 from hollowstack.server.capture.paper import path_of
-from hollowstack.server.capture.services import FEEDER_TROUBLE, capabilities_of, sheet_of, talk_to
+from hollowstack.server.capture.runs import sheet_of
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
+from hollowstack.server.capture.standing import FEEDER_TROUBLE
+from hollowstack.server.capture.station_list import capabilities_of, talk_to
 from hollowstack.server.errors import FULL, Conflict, Refused
 from hollowstack.server.intake import archives, batches
 from hollowstack.server.stacks.models import Batch, Page
@@ -297,7 +299,7 @@ class Carrier:
         """End it where it is, and keep what came: a front too whose back did not."""
         self._end_job()
         Run.objects.filter(pk=self._run.pk, state=Run.State.FINISHING).update(
-            state=Run.State.DONE, problem="", outcome=services.said_of(self._run), job="", ended_at=timezone.now()
+            state=Run.State.DONE, problem="", outcome=runs.said_of(self._run), job="", ended_at=timezone.now()
         )
 
     def _discard(self) -> None:
@@ -306,7 +308,7 @@ class Carrier:
         for part in self._spool(0).parent.glob(f"run-{self._run.pk}-*"):
             part.unlink(missing_ok=True)
         with transaction.atomic():
-            outcome = services.discard(self._run) if self._wish.place != "instead" else ""
+            outcome = runs.discard(self._run) if self._wish.place != "instead" else ""
             Run.objects.filter(pk=self._run.pk).update(
                 state=Run.State.CANCELLED, outcome=outcome, batch=None, job="", received=0, ended_at=timezone.now()
             )

@@ -55,6 +55,11 @@ class Run(models.Model):
         CANCELLED = "cancelled"
         DONE = "done"
 
+    OPEN = (State.WANTED, State.RUNNING, State.PAUSING, State.FINISHING, State.CANCELLING)
+    """The capture process is at it, or is to be."""
+    UNFINISHED = (*OPEN, State.STOPPED)
+    """Or it waits for somebody."""
+
     stack = models.ForeignKey(Stack, on_delete=models.CASCADE, related_name="runs")
     station = models.ForeignKey(Station, null=True, on_delete=models.SET_NULL)
     batch = models.ForeignKey(Batch, null=True, on_delete=models.SET_NULL)

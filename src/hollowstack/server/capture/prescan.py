@@ -19,7 +19,7 @@ from hollowstack.server.accounts.access import closed_to
 from hollowstack.server.accounts.rights import OPERATIONS
 from hollowstack.server.capture.escl import ScanSettings, SourceCapabilities, StationError
 from hollowstack.server.capture.models import Station
-from hollowstack.server.capture.services import capabilities_of, talk_to
+from hollowstack.server.capture.station_list import capabilities_of, talk_to
 from hollowstack.server.errors import Refused
 
 PPI = 75

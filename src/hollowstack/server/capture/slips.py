@@ -12,7 +12,7 @@ from django.utils import timezone
 from hollowstack.core.arrange.order import DocumentRule
 from hollowstack.core.settings.original import Original
 from hollowstack.core.settings.treatment import with_documents
-from hollowstack.server.capture import services
+from hollowstack.server.capture import runs, station_list
 from hollowstack.server.capture.models import OrderSlip, Run, Station
 from hollowstack.server.capture.naming import check_pattern, filled
 from hollowstack.server.capture.paper import path_of
@@ -105,7 +105,7 @@ def copy(slip_id: int, user: User | None) -> OrderSlip:
 
 
 def arrange(order: list[int], user: User | None) -> None:
-    """Put the slips that they see into an order; those that are not named keep their places behind. Raises nothing."""
+    """Put the slips that they see into an order; those that are not named come behind, as they were."""
     with transaction.atomic():
         known = {slip.pk for slip in seen_by(user)}
         named = [pk for pk in dict.fromkeys(order) if pk in known]
@@ -131,7 +131,7 @@ def start(slip_id: int, user: User | None, answers: Answers = NOTHING_SAID) -> R
         treatment = with_documents(versions.latest(slip.treatment), rule_of(slip))
         original = original_of(slip, answers).model_dump(mode="json", exclude_defaults=True)
         Stack.objects.filter(pk=stack.pk).update(treatment=treatment_json(treatment), original=original)
-        run = services.start(stack.pk, slip.station.pk, CaptureSettings.model_validate(slip.settings), user)
+        run = runs.start(stack.pk, slip.station.pk, CaptureSettings.model_validate(slip.settings), user)
         run.bind_as = title
         run.save(update_fields=["bind_as"])
     return run
@@ -206,7 +206,7 @@ def _checked(job: Job) -> dict[str, Any]:
     with_documents(versions.latest(job.treatment), job.documents)
     station = Station.objects.get(pk=job.station)
     kept = job.settings.model_copy(update=_OF_THE_MOMENT)
-    jobs_for(kept, services.capabilities_of(station), path_of(station, kept.source))
+    jobs_for(kept, station_list.capabilities_of(station), path_of(station, kept.source))
     asks = list(dict.fromkeys(job.asks))
     return {
         "name": name,

@@ -16,7 +16,7 @@ from hollowstack.core.run.worker import PageWorker
 from hollowstack.server.capture import paper, prescan
 from hollowstack.server.capture.escl import EsclClient, ScanSettings, SourceCapabilities, StationError
 from hollowstack.server.capture.models import Station
-from hollowstack.server.capture.services import capabilities_of, refuse_at_work, talk_to
+from hollowstack.server.capture.station_list import capabilities_of, refuse_at_work, talk_to
 from hollowstack.server.errors import Refused
 from hollowstack.server.storage.room import require_room
 

@@ -10,7 +10,7 @@ from django.db import DatabaseError, connection, transaction
 
 from hollowstack.core.page.errors import HollowStackError
 from hollowstack.core.settings.original import Original
-from hollowstack.server.capture import services, slips
+from hollowstack.server.capture import slips, station_list
 from hollowstack.server.capture.ending import LOADED
 from hollowstack.server.capture.escl import Status
 from hollowstack.server.capture.models import OrderSlip, Run, WaitingSlip
@@ -71,7 +71,7 @@ class Porter:
 
 def look() -> None:
     """Ask every station at which a slip waits how it stands, and start the slips whose time has come."""
-    busy = Run.objects.filter(state__in=[*services.OPEN, Run.State.STOPPED], station__isnull=False).values("station")
+    busy = Run.objects.filter(state__in=Run.UNFINISHED, station__isnull=False).values("station")
     waiting = list(WaitingSlip.objects.exclude(station__in=busy).select_related("station", "slip", "by"))
     if not waiting:
         return
@@ -84,7 +84,7 @@ def look() -> None:
 
 def _status(address: str) -> Status | None:
     try:
-        with services.talk_to(address, _ANSWER_SECONDS) as client:
+        with station_list.talk_to(address, _ANSWER_SECONDS) as client:
             return client.status()
     except HollowStackError:  # a station that is away is no reason to stop waiting for it
         return None

@@ -38,10 +38,6 @@ class Model:
     place: str = ""
     """Where it stands, as it says itself."""
 
-    def path(self, source: str) -> PaperPath:
-        """How paper goes into a source (Platen, Feeder)."""
-        return self.glass_path if source == "Platen" else self.feeder_path
-
 
 SLOWER = 2.5
 """A sheet that is fed slowly takes so many times as long."""

@@ -80,7 +80,7 @@ export function GlassView({
                 ? 'Nothing new was found: your frames are as they were.'
                 : `${frames.length === 1 ? '1 frame' : `${frames.length} frames`}, a page each. Frames stay for the next page.`
               : state.nothing
-                ? 'Nothing was found there. Is the paper on the glass, and not in the feeder? You can capture what the slip says anyway.'
+                ? 'Nothing was found there. Is the paper on the glass, not in the feeder, and the lid closed? You can capture what the slip says anyway.'
                 : pictureOf(state)
                   ? 'No frame: what the slip says is captured.'
                   : paper.known

@@ -55,8 +55,6 @@ class SlipOut(Schema):
     shared: bool
     by: str
     """Whoever made it; empty where they are no longer here."""
-    next_name: str
-    """What the next stack is called, as far as that is known before anything was asked."""
     waiting: bool
     """Whether it waits at its station: paper laid in, or the device's key, starts it."""
     waiting_problem: str
@@ -228,7 +226,6 @@ def _slip(slip: OrderSlip) -> SlipOut:
         original=Original.model_validate(slip.original),
         shared=slip.shared,
         by=slip.by.get_username() if slip.by else "",
-        next_name=slips.title_of(slip, slips.NOTHING_SAID),
     )
 
 

@@ -25,7 +25,7 @@ from hollowstack.server.api.v1.schemas import (
     StackOut,
     ViewingIn,
 )
-from hollowstack.server.capture.services import refuse_open_capture
+from hollowstack.server.capture.runs import refuse_open_capture
 from hollowstack.server.intake import archives, batches
 from hollowstack.server.intake.quotas import quotas_of, require_quota
 from hollowstack.server.stacks import bin as trash

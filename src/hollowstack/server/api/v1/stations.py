@@ -17,11 +17,12 @@ from hollowstack.core.run.steps import look_step
 from hollowstack.core.run.worker import PageWorker
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
-from hollowstack.server.capture import halves, learning, pace, paper, prescan, services, test_sheet
+from hollowstack.server.capture import halves, learning, pace, paper, prescan, runs, station_list, test_sheet
 from hollowstack.server.capture.escl import SourceCapabilities, StationError
 from hollowstack.server.capture.escl import Status as ScannerStatus
 from hollowstack.server.capture.models import FoundStation, Run, Station, WaitingSlip
 from hollowstack.server.capture.settings import CaptureSettings
+from hollowstack.server.capture.standing import standing
 from hollowstack.server.errors import Refused
 from hollowstack.server.stacks.models import Source
 from hollowstack.server.storage import places
@@ -229,35 +230,35 @@ def list_stations(request: Request) -> list[StationOut]:
 @router.post("/stations", response={201: StationOut})
 def create_station(request: Request, new: StationIn) -> Status[StationOut]:
     """Add a station by its address; it must answer."""
-    station = services.add_station(new.address, new.name, new.place)
+    station = station_list.add_station(new.address, new.name, new.place)
     return Status(201, _station(station, _look(station.address)))
 
 
 @router.get("/stations/found", response=list[FoundOut])
 def list_found_stations(request: Request) -> list[FoundOut]:
     """Stations that announce themselves now and are not on the list as they are."""
-    found = ((one, services.known_as(one)) for one in FoundStation.objects.all())
+    found = ((one, station_list.known_as(one)) for one in FoundStation.objects.all())
     return [_found(one, known) for one, known in found if known is None or known.address != one.address]
 
 
 @router.post("/stations/found/{int:found_id}", response={201: StationOut, 404: Problem})
 def add_found_station(request: Request, found_id: int) -> Status[StationOut]:
     """Put a station that was found on the list; one that has moved is spoken to at its new address."""
-    station = services.add_found(found_id)
+    station = station_list.add_found(found_id)
     return Status(201, _station(station, _look(station.address)))
 
 
 @router.patch("/stations/{int:station_id}", response={200: StationOut, 404: Problem})
 def change_station(request: Request, station_id: int, change: StationChange) -> StationOut:
     """Give a station a name and a place of one's own."""
-    station = services.describe_station(station_id, change.name, change.place)
+    station = station_list.describe_station(station_id, change.name, change.place)
     return _station(station, _look(station.address))
 
 
 @router.post("/stations/{int:station_id}/mark", response={200: MarkOut, 404: Problem})
 def mark_station(request: Request, station_id: int) -> MarkOut:
     """Have the device itself show which one it is."""
-    if services.identify(station_id):
+    if station_list.identify(station_id):
         return MarkOut(shown=True, sentence="It shows its name now: look for it at the device.")
     return MarkOut(shown=False, sentence="This device cannot show itself: take a first look, and see whose lamp moves.")
 
@@ -265,7 +266,7 @@ def mark_station(request: Request, station_id: int) -> MarkOut:
 @router.delete("/stations/{int:station_id}", response={204: None, 404: Problem})
 def delete_station(request: Request, station_id: int) -> Status[None]:
     """Forget a station; what was captured with it stays."""
-    services.forget_station(station_id)
+    station_list.forget_station(station_id)
     return Status(204, None)
 
 
@@ -313,7 +314,7 @@ def list_frames(request: Request, nonce: str) -> LookOut:
 @router.post("/stacks/{int:stack_id}/runs", response={201: RunOut, 404: Problem})
 def start_run(request: Request, stack_id: int, new: RunIn) -> Status[RunOut]:
     """Capture into a stack."""
-    return Status(201, _run(services.start(stack_id, new.station, new.settings, request.user)))
+    return Status(201, _run(runs.start(stack_id, new.station, new.settings, request.user)))
 
 
 @router.get("/stacks/{int:stack_id}/runs", response={200: list[RunOut], 404: Problem})
@@ -333,7 +334,7 @@ def mark_single_sheets(request: Request, run_id: int, sheets: SingleSheets) -> R
 @router.post("/runs/{int:run_id}/{action}", response={200: RunOut, 404: Problem})
 def steer_run(request: Request, run_id: int, action: Literal["go-on", "pause", "finish", "cancel"]) -> RunOut:
     """Pause a capture or let it go on, end it and keep what is in, or give it up with all it brought."""
-    steps = {"go-on": services.go_on, "pause": services.pause, "finish": services.finish, "cancel": services.cancel}
+    steps = {"go-on": runs.go_on, "pause": runs.pause, "finish": runs.finish, "cancel": runs.cancel}
     return _run(steps[action](run_id))
 
 
@@ -352,7 +353,7 @@ def get_run_image(request: Request, run_id: int, index: int) -> FileResponse | H
 
 def _look(address: str) -> ScannerStatus | StationError:
     try:
-        with services.talk_to(address, _LOOK_SECONDS) as client:
+        with station_list.talk_to(address, _LOOK_SECONDS) as client:
             return client.status()
     except StationError as error:
         return error
@@ -361,7 +362,7 @@ def _look(address: str) -> ScannerStatus | StationError:
 
 
 def _found(found: FoundStation, known: Station | None) -> FoundOut:
-    can = services.capabilities_in(found.capabilities) if found.capabilities else None
+    can = station_list.capabilities_in(found.capabilities) if found.capabilities else None
     return FoundOut(
         id=found.pk,
         name=found.name,
@@ -376,9 +377,9 @@ def _found(found: FoundStation, known: Station | None) -> FoundOut:
 
 
 def _station(station: Station, status: ScannerStatus | StationError) -> StationOut:
-    can = services.capabilities_of(station)
-    run = Run.objects.filter(station=station, state__in=[*services.OPEN, Run.State.STOPPED]).last()
-    words, advice = services.standing(status, run)
+    can = station_list.capabilities_of(station)
+    run = Run.objects.filter(station=station, state__in=Run.UNFINISHED).last()
+    words, advice = standing(status, run)
     return StationOut(
         id=station.pk,
         name=station.name,
@@ -398,7 +399,7 @@ def _station(station: Station, status: ScannerStatus | StationError) -> StationO
 def _source(station: Station, name: PaperSource, can: SourceCapabilities | None) -> StationSource | None:
     if can is None:
         return None
-    all_of_it = services.capabilities_of(station)
+    all_of_it = station_list.capabilities_of(station)
     slow = name == "feeder" and all_of_it.slow_feed
     known = paper.path_of(station, name)
     return StationSource(
@@ -432,8 +433,8 @@ def _run(run: Run) -> RunOut:
         problem=run.problem,
         outcome=run.outcome,
         received=run.received,
-        expected=services.expected_images(run),
-        sheet=services.sheet_of(run),
+        expected=runs.expected_images(run),
+        sheet=runs.sheet_of(run),
         settings=CaptureSettings.model_validate(run.settings),
         single=run.single,
         binds_as=run.bind_as,

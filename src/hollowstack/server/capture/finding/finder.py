@@ -16,7 +16,7 @@ from hollowstack.core.page.errors import HollowStackError
 from hollowstack.server.capture.finding.announcements import Announcement
 from hollowstack.server.capture.finding.listening import Listening, interfaces_in
 from hollowstack.server.capture.models import FoundStation
-from hollowstack.server.capture.services import talk_to
+from hollowstack.server.capture.station_list import talk_to
 from hollowstack.server.errors import Refused
 
 log = logging.getLogger("hollowstack.capture")

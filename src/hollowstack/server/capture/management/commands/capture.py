@@ -21,7 +21,6 @@ from hollowstack.server.capture import prescan
 from hollowstack.server.capture.executor import Carrier
 from hollowstack.server.capture.finding.finder import Finder
 from hollowstack.server.capture.models import Run, Watch
-from hollowstack.server.capture.services import OPEN
 from hollowstack.server.capture.slips import bind_what_is_ready
 from hollowstack.server.capture.waiting import Porter
 from hollowstack.server.capture.watching import Watcher
@@ -104,7 +103,7 @@ class Captures:
 
     def _take_up(self) -> None:
         self._at_work = {run: pair for run, pair in self._at_work.items() if pair[1].is_alive()}
-        for run in Run.objects.filter(state__in=OPEN).values_list("pk", flat=True):
+        for run in Run.objects.filter(state__in=Run.OPEN).values_list("pk", flat=True):
             if run in self._at_work or not claim(run, self._me):
                 continue
             carrier = Carrier(run, settings.STATION_SECONDS)
@@ -132,4 +131,4 @@ class Captures:
 
 def claim(run_id: int, me: str) -> bool:
     """Take a run on in the database, so that no thread nor process carries it out beside this one."""
-    return bool(Run.objects.filter(pk=run_id, state__in=OPEN).update(claimed_by=me))
+    return bool(Run.objects.filter(pk=run_id, state__in=Run.OPEN).update(claimed_by=me))

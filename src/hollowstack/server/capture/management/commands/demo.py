@@ -17,8 +17,8 @@ from hollowstack.server.accounts.rights import Role
 from hollowstack.server.accounts.services import add_person
 from hollowstack.server.capture import slips
 from hollowstack.server.capture.models import Run, Station
-from hollowstack.server.capture.services import add_station
 from hollowstack.server.capture.settings import CaptureSettings
+from hollowstack.server.capture.station_list import add_station
 from hollowstack.server.errors import Refused
 from hollowstack.server.intake import batches, uploads
 from hollowstack.server.stacks import services
