@@ -39,9 +39,10 @@ def start(client, slip: int):
     return client.post(f"/api/v1/order-slips/{slip}/start", content_type="application/json")
 
 
-def test_saved_under_its_name_and_written_over(client, station):
-    assert save(client, station).status_code == 201
+def test_saved_under_its_name_and_never_written_over(client, station):
     assert save(client, station, treatment="single-sided").status_code == 201
+    refused = save(client, station)
+    assert (refused.status_code, "open that one to change it" in answer(refused)["detail"]) == (422, True)
     (slip,) = answer(client.get("/api/v1/order-slips"))
     assert (slip["treatment"], slip["station_name"], slip["settings"]["ppi"]) == ("single-sided", "Landing feeder", 300)
     assert client.delete(f"/api/v1/order-slips/{slip['id']}").status_code == 204
@@ -147,7 +148,7 @@ def test_a_slip_is_changed_and_named_otherwise(client, station):
     told = {"station": station.pk, "new_document_after": "number of pages", "pages_a_document": 2}
     changed = answer(change(client, slip, name="Invoices", naming="{title}", asks=["title"], **told))
     assert (changed["id"], changed["name"], changed["asks"], changed["pages_a_document"]) == (slip, "Invoices", ["title"], 2)
-    save(client, station)
+    assert save(client, station).status_code == 201
     refused = change(client, slip, station=station.pk)
     assert (refused.status_code, "Another order slip is called Letters" in answer(refused)["detail"]) == (422, True)
     assert change(client, 999, station=station.pk).status_code == 404

@@ -4068,7 +4068,7 @@ export interface components {
         };
         /**
          * SlipIn
-         * @description A capture job to keep under a name; the one that had that name is written over.
+         * @description A capture job to keep under a name that no other slip has.
          */
         SlipIn: {
             /** Name */

@@ -39,11 +39,3 @@ export const ruleOf = (begins: Begins, pages: number): Rule =>
   begins === 'each page' || begins === 'pages'
     ? { new_document_after: 'number of pages', pages_a_document: begins === 'pages' ? Math.max(2, pages) : 1 }
     : { new_document_after: begins, pages_a_document: 1 };
-
-/** What a new document begins after. */
-export function ruleWords(rule: Rule): string {
-  const begins = beginsOf(rule);
-  return begins === 'pages'
-    ? `every ${rule.pages_a_document} pages`
-    : (BEGINS.find(({ value }) => value === begins)?.label ?? begins);
-}

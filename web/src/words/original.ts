@@ -1,8 +1,7 @@
 /** Where the papers of a stack are, and what becomes of them, in words. */
 
 import type { Original } from '@/api/types';
-
-type Asked = 'title' | 'year' | 'box' | 'shelf' | 'position' | 'after';
+import type { Asked } from '@/engine/capture/slip';
 
 export const ORIGINAL_WORDS: Record<Asked, string> = {
   title: 'Title',

@@ -24,7 +24,7 @@ export function remarkWords(remark: Remark, { settings }: Run): string {
     case 'askew':
       return `${who} came in askew. Look whether ${one ? 'it is' : 'they are'} bent, and lay ${one ? 'it' : 'them'} in again.`;
     case 'missing corner':
-      return `${who} ${one ? 'shows' : 'show'} no whole corner. Unfold what is folded, and capture ${one ? 'it' : 'them'} again.`;
+      return `${who} ${one ? 'has' : 'have'} a corner folded or missing. Unfold what is folded, and capture ${one ? 'it' : 'them'} again.`;
     case 'coarse picture':
       return `${who} ${one ? 'shows' : 'show'} a picture, captured at ${settings.ppi} ppi as text is. Pictures want ${PICTURE_PPI} ppi or more.`;
   }

@@ -7,7 +7,7 @@ from hollowstack.server.errors import Refused
 
 FILLED_IN = ("date", "number", "title", "year", "box", "shelf", "position")
 _BRACES = re.compile(r"\{([^{}]*)\}")
-_GAPS = re.compile(r"\s+|\s+(?=[,.;:])")
+_GAP_BEFORE = re.compile(r"\s+(?=[,.;:])")
 
 
 def check_pattern(naming: str) -> None:
@@ -20,4 +20,4 @@ def check_pattern(naming: str) -> None:
 def filled(naming: str, words: Mapping[str, str]) -> str:
     """The name that a pattern makes; what nobody has said leaves no gap."""
     made = _BRACES.sub(lambda found: words.get(found[1], ""), naming)
-    return _GAPS.sub(" ", made).replace(" ,", ",").strip(" ,;:·-")
+    return " ".join(_GAP_BEFORE.sub("", made).split()).strip(" ,;:·-")

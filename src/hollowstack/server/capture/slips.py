@@ -64,17 +64,14 @@ def seen_by(user: User | None) -> QuerySet[OrderSlip]:
 
 
 def save(job: Job, user: User | None) -> OrderSlip:
-    """Keep a capture job under a name; the one of that name that they see is written over.
+    """Keep a capture job under a name of its own: none that is kept is written over.
 
     Raises:
-        Refused: The name or the naming will not do, somebody else's slip has that name, or the station cannot do it.
+        Refused: The name or the naming will not do, another slip has that name, or the station cannot do it.
     """
     fields = _checked(job)
     with transaction.atomic():
-        same = OrderSlip.objects.filter(name=fields["name"]).first()
-        if same is not None:
-            _refuse_hidden(same, user)
-            return _changed(same, fields)
+        _refuse_taken(OrderSlip.objects.all(), fields["name"])
         last = OrderSlip.objects.aggregate(last=Max("position"))["last"]
         return OrderSlip.objects.create(**fields, by=user, position=0 if last is None else last + 1)
 
@@ -84,11 +81,13 @@ def change(slip_id: int, job: Job, user: User | None) -> OrderSlip:
     fields = _checked(job)
     with transaction.atomic():
         slip = seen_by(user).get(pk=slip_id)
-        if OrderSlip.objects.exclude(pk=slip_id).filter(name=fields["name"]).exists():
-            raise Refused(f"Another order slip is called {fields['name']}: give this one a name of its own.")
+        _refuse_taken(OrderSlip.objects.exclude(pk=slip_id), fields["name"])
         if fields["shared"] != slip.shared and slip.by_id is not None and (user is None or slip.by_id != user.pk):
             raise Refused("Only whoever made this slip can share it, or keep it to themselves.")
-        return _changed(slip, fields)
+        for name, value in fields.items():
+            setattr(slip, name, value)
+        slip.save(update_fields=list(fields))
+    return slip
 
 
 def copy(slip_id: int, user: User | None) -> OrderSlip:
@@ -222,13 +221,8 @@ def _checked(job: Job) -> dict[str, Any]:
     }
 
 
-def _refuse_hidden(slip: OrderSlip, user: User | None) -> None:
-    if not slip.shared and slip.by_id is not None and (user is None or slip.by_id != user.pk):
-        raise Refused(f"Another order slip is called {slip.name}: give this one a name of its own.")
-
-
-def _changed(slip: OrderSlip, fields: dict[str, Any]) -> OrderSlip:
-    for name, value in fields.items():
-        setattr(slip, name, value)
-    slip.save(update_fields=list(fields))
-    return slip
+def _refuse_taken(among: QuerySet[OrderSlip], name: str) -> None:
+    if among.filter(name=name).exists():
+        raise Refused(
+            f"Another order slip is called {name}: give this one a name of its own, or open that one to change it."
+        )

@@ -141,7 +141,7 @@ describe('a closer look', () => {
   });
 
   it('that was left is not shown when it comes after all', () => {
-    const left = having(station(1), closer, closer).state;
+    const left = having(station(1), closer, { kind: 'whole glass' }).state;
     expect(left.closer).toBeUndefined();
     expect(glass(left, { kind: 'closer begun', asked: 1, picture: 'close.jpg' })[0].closer).toBeUndefined();
     const again = glass(left, closer)[0];

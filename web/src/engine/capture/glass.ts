@@ -60,8 +60,8 @@ export type Happening =
   | { kind: 'broken'; picture: string }
   | { kind: 'refused'; asked: number }
   | { kind: 'proposed'; nonce: string; frames: readonly Frame[]; lidOpen: boolean }
-  /** More closely at a part, or back to the whole glass. */
   | { kind: 'closer'; part: Part }
+  | { kind: 'whole glass' }
   | { kind: 'closer begun'; asked: number; picture: string }
   | { kind: 'frames'; frames: readonly Frame[] }
   | { kind: 'choose'; frame: number | undefined }
@@ -121,7 +121,6 @@ export function glass(state: Glass, happened: Happening): [Glass, Instruction[]]
       return [{ ...state, frames, before: [], nothing, lidOpen }, []];
     }
     case 'closer': {
-      if (state.closer) return [{ ...state, closer: undefined }, []];
       if (state.station === undefined || isLooking(state)) return [state, []];
       const { part } = happened;
       const asked = state.asked + 1;
@@ -130,6 +129,8 @@ export function glass(state: Glass, happened: Happening): [Glass, Instruction[]]
         [{ do: 'ask closer', asked, station: state.station, part }],
       ];
     }
+    case 'whole glass':
+      return [{ ...state, closer: undefined }, []];
     case 'closer begun':
       if (state.closer?.asked !== happened.asked) return [state, []];
       return [{ ...state, closer: { ...state.closer, picture: happened.picture } }, []];

@@ -49,9 +49,9 @@ describe('what is said of a load while its paper is at hand', () => {
     expect(said(rows, { two_sided: true })[0]).toContain('Sheet 3 came');
     expect(
       said([...five(), { shows: ['missing corner'] }, { shows: ['missing corner'] }], { two_sided: true })[0],
-    ).toBe('Sheets 3 and 4 show no whole corner. Unfold what is folded, and capture them again.');
+    ).toBe('Sheets 3 and 4 have a corner folded or missing. Unfold what is folded, and capture them again.');
     expect(said([{ shows: ['missing corner'] }, { shows: ['missing corner'] }], { two_sided: true })[0]).toContain(
-      'Sheet 1 shows',
+      'Sheet 1 has a corner',
     );
   });
 
@@ -88,6 +88,6 @@ describe('what is said of a load while its paper is at hand', () => {
 
   it('counts places where there are many', () => {
     const rows = Array.from({ length: 7 }, () => ({ shows: ['missing corner' as const, 'colour' as const] }));
-    expect(said(rows)[0]).toContain('Sheets 1, 2, 3, 4 and 3 more show');
+    expect(said(rows)[0]).toContain('Sheets 1, 2, 3, 4 and 3 more have');
   });
 });

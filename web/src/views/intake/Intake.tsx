@@ -18,6 +18,7 @@ import { useLoads } from '@/hooks/useLoads';
 import { usePaper } from '@/hooks/usePaper';
 import { useTable } from '@/hooks/useTable';
 import { Failed, Loading } from '@/ui/States';
+import { Estimate, SlipLine } from '../slips/SlipLine';
 import { BacksAwaited } from './BacksAwaited';
 import { CameraCard } from './CameraCard';
 import { CameraLine } from './CameraLine';
@@ -31,7 +32,6 @@ import { PaperQuestion } from './PaperQuestion';
 import { Recapture } from './Recapture';
 import { RunView } from './RunView';
 import { SaveSlip } from './SaveSlip';
-import { Estimate, SlipLine } from './SlipLine';
 import { StackLine } from './StackLine';
 import { StationRow } from './StationRow';
 import { Taking } from './Taking';
@@ -133,8 +133,8 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
   const lookCloser = () => {
     const frame = frames[glass.state.chosen ?? 0] ?? frames[0];
     const bed = station?.platen;
-    if (bed && (frame || glass.state.closer))
-      glass.happen({ kind: 'closer', part: frame ? partOf(frame, bed) : { x: 0, y: 0, width: 1, height: 1 } });
+    if (glass.state.closer) glass.happen({ kind: 'whole glass' });
+    else if (bed && frame) glass.happen({ kind: 'closer', part: partOf(frame, bed) });
   };
   // Frames stay: the next page is often laid where this one was.
   const leave = () => loads.happen({ kind: 'leave', run: run?.id });

@@ -13,10 +13,13 @@ import { Field } from '@/ui/Field';
 import { Sheet } from '@/ui/Sheet';
 import { Word, Written } from '@/ui/Word';
 import { ORIGINAL_WORDS, originalWords } from '@/words/original';
-import { SlipLine } from '../intake/SlipLine';
 import { AfterWord } from './AfterWord';
 import { OriginalFields } from './OriginalFields';
+import { SlipLine } from './SlipLine';
 import { SlipTools } from './SlipTools';
+
+/** Stands in the sentence until another station is chosen. */
+const GONE = 'gone';
 
 export type SlipSheetProps = {
   /** What it says at first. */
@@ -95,8 +98,11 @@ function Saying({ first, slip, onLeave }: SlipSheetProps) {
             Its station is not there any more. Take{' '}
             <Word
               label="Station"
-              value=""
-              options={stations.map(({ id, name }) => ({ value: String(id), label: name }))}
+              value={GONE}
+              options={[
+                { value: GONE, label: 'another station', disabled: true },
+                ...stations.map(({ id, name }) => ({ value: String(id), label: name })),
+              ]}
               onChange={(id) =>
                 set({
                   wish: fitting(

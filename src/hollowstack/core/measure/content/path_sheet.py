@@ -55,10 +55,8 @@ def find_path_sheet(page: Raster) -> LyingSheet | None:
     middle = [sum(values) / 4 for values in zip(a, b, c, d, strict=True)]
     # Downwards on the sheet, from the upper side of the code to the lower one.
     down = (c[0] + d[0] - a[0] - b[0]) / 2, (c[1] + d[1] - a[1] - b[1]) / 2
-    scale = math.hypot(*down) / (CODE_SIDE * size.height_mm)
     turn = round(math.degrees(math.atan2(-down[0], down[1])) / 90) % 4 * 90
-    length = math.hypot(*down)
-    below = (0.5 - CODE_DOWN) * size.height_mm * scale / length
+    below = (0.5 - CODE_DOWN) / CODE_SIDE  # the middle of the sheet, in sides of the code as it was printed
     x, y = ((middle[axis] + below * down[axis]) * 25.4 / small.scale_ppi[axis] for axis in (0, 1))
     upright = turn in {0, 180}
     wide, high = (size.width_mm, size.height_mm) if upright else (size.height_mm, size.width_mm)

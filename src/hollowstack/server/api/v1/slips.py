@@ -19,7 +19,7 @@ router = Router(tags=["capture"])
 
 
 class SlipIn(Schema):
-    """A capture job to keep under a name; the one that had that name is written over."""
+    """A capture job to keep under a name that no other slip has."""
 
     name: str
     station: int

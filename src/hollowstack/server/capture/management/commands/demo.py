@@ -16,7 +16,7 @@ from hollowstack.core.settings.original import Original
 from hollowstack.server.accounts.rights import Role
 from hollowstack.server.accounts.services import add_person
 from hollowstack.server.capture import slips
-from hollowstack.server.capture.models import Run, Station
+from hollowstack.server.capture.models import OrderSlip, Run, Station
 from hollowstack.server.capture.settings import CaptureSettings
 from hollowstack.server.capture.station_list import add_station
 from hollowstack.server.errors import Refused
@@ -71,7 +71,7 @@ class Command(BaseCommand):
             return
         _logs([file for file in files if file.name.startswith("02")])
         _box(options["name"], files)
-        if options["stations"]:
+        if options["stations"] and not OrderSlip.objects.exists():
             _slips(options["stations"])
 
 
