@@ -11,7 +11,9 @@ import numpy as np
 from benchmarks.accuracy.truth import PAPERS
 from hollowstack.core.page.raster import Pixels, Raster
 from hollowstack.standins.skerry.paper import Wear, worn
+from hollowstack.standins.skerry.readable import READABLE
 from hollowstack.standins.skerry.scan import Glass, scan
+from hollowstack.standins.skerry.sheet import TrueWord
 from hollowstack.standins.skerry.specimens import LAYOUTS
 
 PPI = 300.0
@@ -25,6 +27,9 @@ class Degraded:
     text: str
     ink: Pixels
     """1 where a page without wear would be darker than half-way from paper to ink."""
+    words: list[TrueWord]
+    """What is written, with where that is in an image as wide as ``width``."""
+    width: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,7 +84,7 @@ CLEAN = Harm("everyday", {"age": 0.1, "foxing": 0.0, "fade": 0.0}, {"skew": 0.2}
 
 def degraded(layout: str, seed: int, harm: Harm, amount: float = 1.0) -> Degraded:
     """A page of a layout that came to harm, by an amount up to 1."""
-    sheet = LAYOUTS[layout](random.Random(seed))
+    sheet = {**LAYOUTS, **READABLE}[layout](random.Random(seed))
     wear = replace(
         Wear(age=0.3, foxing=0.1, fade=0.1, show_through=0.0), **{name: value * amount for name, value in harm.wear.items()}
     )
@@ -93,7 +98,8 @@ def degraded(layout: str, seed: int, harm: Harm, amount: float = 1.0) -> Degrade
     plain = scan(ideal, [], replace(glass, gutter="", lid=255, noise=0), sheet.ppi, np.random.default_rng(1))
     image = Raster(harm.after(made.pixels, amount, rng), (PPI, PPI))
     # Wear without age still has texture; ink is what is darker than half of the way to it.
-    return Degraded(image, " ".join(word.text for word in sheet.words), (plain.pixels.max(axis=2) < 140).astype(np.uint8))
+    text, ink = " ".join(word.text for word in sheet.words), (plain.pixels.max(axis=2) < 140).astype(np.uint8)
+    return Degraded(image, text, ink, made.words, made.pixels.shape[1])
 
 
 def _as_pixels(values: np.ndarray) -> Pixels:

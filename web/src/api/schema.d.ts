@@ -622,6 +622,146 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/stacks/{stack_id}/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Text Figures
+         * @description The text of a stack, or of a page of it, in figures.
+         */
+        get: operations["getTextFigures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stacks/{stack_id}/doubts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Doubts
+         * @description The doubtful words of a stack, or of a page of it, worst first, behind one of them.
+         */
+        get: operations["listDoubts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pages/{page_id}/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Page Words
+         * @description The text of a page, word by word, with what hands have put right.
+         */
+        get: operations["getPageWords"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pages/{page_id}/alike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Alike
+         * @description Other words of the stack that read and look like the one in a box, given as left,top,right,bottom.
+         */
+        get: operations["listAlike"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stacks/{stack_id}/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Pages
+         * @description Pages of a stack, in their order, that hold all of some words, or begin with them.
+         */
+        get: operations["findPages"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pages/{page_id}/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Places
+         * @description Where some words stand on a page.
+         */
+        get: operations["findPlaces"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stacks/{stack_id}/word-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Word List
+         * @description The stack's own words, which are no doubts when they are read.
+         */
+        get: operations["getWordList"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/treatments": {
         parameters: {
             query?: never;
@@ -898,7 +1038,7 @@ export interface paths {
         };
         /**
          * Get Document Text
-         * @description The words of a document, page by page, a form feed between two pages.
+         * @description The words of a document: plain, page by page, a form feed between two pages; as ALTO 4; as hOCR.
          */
         get: operations["getDocumentText"];
         put?: never;
@@ -918,7 +1058,7 @@ export interface paths {
         };
         /**
          * Get Stack Text
-         * @description The words of a stack's pages as they stand now, a form feed between two pages.
+         * @description The words of a stack's pages as they stand now, in the same forms.
          */
         get: operations["getStackText"];
         put?: never;
@@ -2968,7 +3108,7 @@ export interface components {
             /** Seen */
             seen: number;
             /** Doing */
-            doing: components["schemas"]["Move"] | components["schemas"]["Reorder"] | components["schemas"]["Leaves"] | components["schemas"]["Turn"] | components["schemas"]["Aside"] | components["schemas"]["Delete"] | components["schemas"]["Restore"] | components["schemas"]["Break"] | components["schemas"]["Rescan"] | components["schemas"]["SplitPage"] | components["schemas"]["Unsplit"] | components["schemas"]["Correct"] | components["schemas"]["Treat"] | components["schemas"]["ReadIn"];
+            doing: components["schemas"]["Move"] | components["schemas"]["Reorder"] | components["schemas"]["Leaves"] | components["schemas"]["Turn"] | components["schemas"]["Aside"] | components["schemas"]["Delete"] | components["schemas"]["Restore"] | components["schemas"]["Break"] | components["schemas"]["Rescan"] | components["schemas"]["SplitPage"] | components["schemas"]["Unsplit"] | components["schemas"]["Correct"] | components["schemas"]["Treat"] | components["schemas"]["ReadIn"] | components["schemas"]["PutRight"] | components["schemas"]["ListWords"];
             /** Nonce */
             nonce?: string | null;
         };
@@ -3066,6 +3206,19 @@ export interface components {
             reverse: boolean;
         };
         /**
+         * ListWords
+         * @description Make these the stack's own words, which are no doubts when they are read.
+         */
+        ListWords: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "word list";
+            /** Words */
+            words: string[];
+        };
+        /**
          * Move
          * @description Put pages together behind another, or first.
          */
@@ -3079,6 +3232,19 @@ export interface components {
             do: "move";
             /** After */
             after: number | null;
+        };
+        /**
+         * PutRight
+         * @description Put words of pages right, say that they are none, or that nobody can read them; or take that back.
+         */
+        PutRight: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "put right";
+            /** Edits */
+            edits: components["schemas"]["WordEdit"][];
         };
         /**
          * ReadIn
@@ -3206,6 +3372,44 @@ export interface components {
             do: "unsplit";
             /** Page */
             page: number;
+        };
+        /**
+         * WordEdit
+         * @description What is done to one place of a page, in pixels of the corrected page.
+         */
+        WordEdit: {
+            /** Page */
+            page: number;
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /**
+             * Kind
+             * @default word
+             */
+            kind: ("word" | "unreadable" | "not text" | "area" | "order") | "back";
+            /**
+             * Before
+             * @default
+             */
+            before: string;
+            /**
+             * After
+             * @default
+             */
+            after: string;
+            /**
+             * Order
+             * @default []
+             */
+            order: [
+                number,
+                number
+            ][];
         };
         /**
          * ChangeOut
@@ -3521,6 +3725,215 @@ export interface components {
              * @default 50
              */
             jpeg_quality: number;
+        };
+        /**
+         * ExpectedOut
+         * @description Character errors in a hundred characters; the truth lies between ``low`` and ``high`` nineteen times in twenty.
+         */
+        ExpectedOut: {
+            /** Rate */
+            rate: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * TextFigures
+         * @description The text of a stack or a page in figures.
+         */
+        TextFigures: {
+            /** Pages */
+            pages: number;
+            /** Words */
+            words: number;
+            /** Doubtful */
+            doubtful: number;
+            expected: components["schemas"]["ExpectedOut"] | null;
+        };
+        /**
+         * After
+         * @description The doubtful word behind which to go on.
+         */
+        After: {
+            /** Doubt */
+            doubt?: number | null;
+            /** From Page */
+            from_page?: number | null;
+            /** Place */
+            place?: number | null;
+        };
+        /**
+         * DoubtOut
+         * @description A doubtful word.
+         */
+        DoubtOut: {
+            /** Page */
+            page: number;
+            /** Place */
+            place: number;
+            /** Text */
+            text: string;
+            /** Doubt */
+            doubt: number;
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Suggestions */
+            suggestions: string[];
+        };
+        /**
+         * BlockOut
+         * @description A block of a page, in reading order.
+         */
+        BlockOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "text" | "table" | "picture" | "not read";
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+        };
+        /**
+         * LineOut
+         * @description A line of a page.
+         */
+        LineOut: {
+            /** Block */
+            block: number;
+            /** Words */
+            words: components["schemas"]["WordOut"][];
+        };
+        /**
+         * LostOut
+         * @description Something put right that finds no place in the text as it was read last.
+         */
+        LostOut: {
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "word" | "unreadable" | "not text" | "area" | "order";
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+        };
+        /**
+         * PageText
+         * @description The text of a page as it stands now.
+         */
+        PageText: {
+            /** Language */
+            language: string;
+            /** Size Px */
+            size_px: [
+                number,
+                number
+            ];
+            /** Blocks */
+            blocks: components["schemas"]["BlockOut"][];
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
+            /** Left Out */
+            left_out: [
+                number,
+                number,
+                number,
+                number
+            ][];
+            /** Lost */
+            lost: components["schemas"]["LostOut"][];
+        };
+        /**
+         * WordOut
+         * @description A word of a page.
+         */
+        WordOut: {
+            /** Text */
+            text: string;
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Doubt */
+            doubt: number;
+            /**
+             * Mark
+             * @enum {string}
+             */
+            mark: "" | "corrected" | "unreadable";
+            /** Alternatives */
+            alternatives: string[];
+        };
+        /**
+         * AlikeOut
+         * @description A word that was read as another one was, and looks like it.
+         */
+        AlikeOut: {
+            /** Page */
+            page: number;
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Text */
+            text: string;
+        };
+        /**
+         * ElsewhereOut
+         * @description The same elsewhere; ``more`` pages hold the word, too, and were not looked through.
+         */
+        ElsewhereOut: {
+            /** Words */
+            words: components["schemas"]["AlikeOut"][];
+            /** More */
+            more: number;
+        };
+        /**
+         * FoundPage
+         * @description A page that holds what was looked for; unsure where it is only among what the words may be, too.
+         */
+        FoundPage: {
+            /** Page */
+            page: number;
+            /** Unsure */
+            unsure: boolean;
+        };
+        /**
+         * FoundPlace
+         * @description A place on a page that holds a word that was looked for.
+         */
+        FoundPlace: {
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Text */
+            text: string;
+            /** Unsure */
+            unsure: boolean;
         };
         /**
          * TreatmentOut
@@ -7201,6 +7614,489 @@ export interface operations {
             };
         };
     };
+    getTextFigures: {
+        parameters: {
+            query?: {
+                page?: number | null;
+            };
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TextFigures"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listDoubts: {
+        parameters: {
+            query?: {
+                doubt?: number | null;
+                from_page?: number | null;
+                place?: number | null;
+                page?: number | null;
+                most?: number;
+            };
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoubtOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getPageWords: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageText"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listAlike: {
+        parameters: {
+            query: {
+                box: string;
+            };
+            header?: never;
+            path: {
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ElsewhereOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    findPages: {
+        parameters: {
+            query: {
+                words: string;
+            };
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundPage"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    findPlaces: {
+        parameters: {
+            query: {
+                words: string;
+            };
+            header?: never;
+            path: {
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundPlace"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getWordList: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listTreatments: {
         parameters: {
             query?: never;
@@ -8706,7 +9602,9 @@ export interface operations {
     };
     getDocumentText: {
         parameters: {
-            query?: never;
+            query?: {
+                form?: "txt" | "alto" | "hocr";
+            };
             header?: never;
             path: {
                 document_id: number;
@@ -8773,7 +9671,9 @@ export interface operations {
     };
     getStackText: {
         parameters: {
-            query?: never;
+            query?: {
+                form?: "txt" | "alto" | "hocr";
+            };
             header?: never;
             path: {
                 stack_id: number;

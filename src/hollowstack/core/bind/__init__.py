@@ -9,14 +9,14 @@ from pikepdf import Array, Dictionary, Name, Pdf, Stream
 
 from hollowstack.core.bind.codecs import EncodedImage
 from hollowstack.core.bind.font import TextFont
-from hollowstack.core.bind.metadata import CONFORMANCE, Description, describe, language_tag
+from hollowstack.core.bind.metadata import CONFORMANCE, Description, describe
 from hollowstack.core.bind.text_layer import page_content
 from hollowstack.core.calibrate.icc import gray_profile
 from hollowstack.core.ocr.model import Reading
 from hollowstack.core.page.durable import settle
 from hollowstack.core.page.errors import BindError
 
-__all__ = ["CONFORMANCE", "BoundPage", "Description", "bind", "check_bindable", "language_tag"]
+__all__ = ["CONFORMANCE", "BoundPage", "Description", "bind", "check_bindable"]
 
 _POINTS_PER_INCH = 72
 _LEAST_POINTS = 3

@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from datetime import datetime
 from functools import cache
 
-import langcodes
 import pikepdf
 from pikepdf import Array, Dictionary, Name, Pdf, Stream
 from PIL import ImageCms
@@ -14,15 +13,6 @@ from PIL import ImageCms
 CONFORMANCE = "PDF/A-2u"
 PRODUCER = "Hollow Stack"
 
-
-_ENGINES_OWN = {
-    "frk": "de-Latf", "deu_latf": "de-Latf", "deu_frak": "de-Latf", "dan_frak": "da-Latf", "slk_frak": "sk-Latf",
-    "chi_sim": "zh-Hans", "chi_tra": "zh-Hant", "srp_latn": "sr-Latn", "aze_cyrl": "az-Cyrl", "uzb_cyrl": "uz-Cyrl",
-    "ita_old": "it", "spa_old": "es", "kat_old": "ka",
-}  # fmt: skip
-"""Models of the OCR engine whose names are no codes of ISO 639: Fraktur, scripts, older orthographies."""
-_VERTICAL = "_vert"
-_UNDETERMINED = "und"
 _NO_XML = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
 """Characters that no XML can hold (XML 1.0, 2.2)."""
 
@@ -71,17 +61,6 @@ def srgb_profile() -> bytes:
     data = bytearray(ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes())
     data[24:36] = b"\x07\xea\0\1\0\1\0\0\0\0\0\0"  # ICC.1, 7.2.8: date and time of creation
     return bytes(data)
-
-
-def language_tag(ocr_language: str) -> str:
-    """BCP 47 tag for the first of the OCR engine's languages; ``und`` where its name is no language's.
-
-    Source:
-        BCP 47 (RFC 5646, 2.2.1): the shortest code of ISO 639 there is.
-    """
-    first = ocr_language.split("+")[0].removesuffix(_VERTICAL)
-    tag = _ENGINES_OWN.get(first, first)
-    return langcodes.standardize_tag(tag) if langcodes.tag_is_valid(tag) else _UNDETERMINED
 
 
 def plain(text: str) -> str:

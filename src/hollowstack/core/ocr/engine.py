@@ -45,7 +45,9 @@ def check_language(language: str) -> None:
 def text_engine(language: str) -> tesserocr.PyTessBaseAPI:
     """The engine set to read whole pages in a language. Raises ReadError where a model is missing."""
     check_language(language)
-    return tesserocr.PyTessBaseAPI(path=str(_folder_with(language)), lang=language, psm=tesserocr.PSM.AUTO)
+    engine = tesserocr.PyTessBaseAPI(path=str(_folder_with(language)), lang=language, psm=tesserocr.PSM.AUTO)
+    engine.SetVariable("lstm_choice_mode", "2")  # what each character might be, too
+    return engine
 
 
 @lru_cache(maxsize=1)

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from typing import NamedTuple
 
-from hollowstack.core.ocr.model import Line, Word
+from hollowstack.core.ocr.model import BlockKind, Box, Line, Word
 
 FROM_PX = 14_000
 """Longer side from which a page is read in tiles: the engine ends at 32,767, and loses its layout long before."""
@@ -23,6 +23,14 @@ class Tile(NamedTuple):
     end: int
     own_start: float
     own_end: float
+
+
+class FoundLine(NamedTuple):
+    """A line as the engine gives it, in a block of a kind; ``starts`` says whether that begins with it."""
+
+    line: Line
+    starts: bool = False
+    kind: BlockKind = "text"
 
 
 def tiles(length: int) -> Iterator[Tile]:
@@ -46,38 +54,36 @@ def tiles(length: int) -> Iterator[Tile]:
         start += step
 
 
-def own_lines(lines: list[Line], tile: Tile, *, across: bool) -> list[Line]:
+def own_lines(lines: list[FoundLine], tile: Tile, *, across: bool) -> list[FoundLine]:
     """The lines of a tile, moved to their place on the page, with the words whose middle lies in its own part."""
     kept = []
-    for line in lines:
-        words = [
-            moved for word in line.words if _owns(tile, moved := _moved(word, tile.start, across=across), across=across)
-        ]
+    for found in lines:
+        moved = [_moved(word, tile.start, across=across) for word in found.line.words]
+        words = [word for word in moved if _owns(tile, word, across=across)]
         if words:
             x, y = (tile.start, 0) if across else (0, tile.start)
-            x1, y1, x2, y2 = line.baseline
-            kept.append(Line(words=words, baseline=(x1 + x, y1 + y, x2 + x, y2 + y), starts_block=line.starts_block))
+            x1, y1, x2, y2 = found.line.baseline
+            kept.append(found._replace(line=Line(words=words, baseline=(x1 + x, y1 + y, x2 + x, y2 + y))))
     return kept
 
 
-def joined(parts: list[list[Line]], *, across: bool) -> list[Line]:
+def joined(parts: list[list[FoundLine]], *, across: bool) -> list[FoundLine]:
     """The lines of all tiles in order; those that a seam cuts in two are one line again."""
-    whole: list[Line] = []
+    whole: list[FoundLine] = []
     before: list[int] = []
     for lines in parts:
         open_ends, before = (before if across else []), []
-        for line in lines:
-            place = next((at for at in open_ends if _goes_on(whole[at], line)), None)
+        for found in lines:
+            place = next((at for at in open_ends if _goes_on(whole[at].line, found.line)), None)
             if place is None:
                 before.append(len(whole))
-                whole.append(line)
+                whole.append(found)
                 continue
             first = whole[place]
-            x1, y1, _, _ = first.baseline
-            _, _, x2, y2 = line.baseline
-            whole[place] = Line(
-                words=[*first.words, *line.words], baseline=(x1, y1, x2, y2), starts_block=first.starts_block
-            )
+            x1, y1, _, _ = first.line.baseline
+            _, _, x2, y2 = found.line.baseline
+            both = Line(words=[*first.line.words, *found.line.words], baseline=(x1, y1, x2, y2))
+            whole[place] = first._replace(line=both)
             before.append(place)
             open_ends = [at for at in open_ends if at != place]
     return whole
@@ -93,7 +99,7 @@ def _goes_on(first: Line, second: Line) -> bool:
 
 def _moved(word: Word, by: int, *, across: bool) -> Word:
     left, top, right, bottom = word.box
-    box = (left + by, top, right + by, bottom) if across else (left, top + by, right, bottom + by)
+    box: Box = (left + by, top, right + by, bottom) if across else (left, top + by, right, bottom + by)
     return word.model_copy(update={"box": box})
 
 

@@ -35,3 +35,13 @@ def settle(part: Path, target: Path) -> None:
     sync(part)
     os.replace(part, target)
     sync(target.parent)
+
+
+def write_whole(path: Path, data: bytes) -> None:
+    """Write a file so that under its name it is there whole or as it was before. Raises OSError."""
+    part = path.with_name(f".{path.name}.part")
+    try:
+        part.write_bytes(data)
+        settle(part, path)
+    finally:
+        part.unlink(missing_ok=True)

@@ -10,15 +10,18 @@ from pathlib import Path
 
 from natsort import os_sorted
 
-from hollowstack.core.bind import CONFORMANCE, BoundPage, Description, bind, check_bindable, language_tag
+from hollowstack.core.bind import CONFORMANCE, BoundPage, Description, bind, check_bindable
 from hollowstack.core.check.finding import Finding
 from hollowstack.core.check.sequence import check_sequence, number_candidates, printed_numbers
 from hollowstack.core.decode import count_frames
 from hollowstack.core.page.digest import sha256_of
+from hollowstack.core.page.durable import write_whole
 from hollowstack.core.page.errors import BindError, HollowStackError
 from hollowstack.core.page.file_names import readable
 from hollowstack.core.plan.page_group import Leaf, PageGroup, find_page_groups
 from hollowstack.core.plan.page_shape import leaf_of, page_shape
+from hollowstack.core.read.languages import language_tag
+from hollowstack.core.read.texts import SUFFIXES, TextForm, written
 from hollowstack.core.run.pipeline import Known, PageResult, measure_page, process_pages
 from hollowstack.core.run.report import DocumentReport, PageReport, Report, failed_report, page_report
 from hollowstack.core.run.worker import PAGE_SECONDS, PageWorker
@@ -39,6 +42,8 @@ class Order:
     language: str | None
     workers: int
     created: datetime
+    texts: tuple[TextForm, ...] = ()
+    """Forms in which the text is written as well."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -231,6 +236,9 @@ def _bind(order: Order, pages: Iterable[BoundPage]) -> DocumentReport | None:
     if not bound:
         return None
     count = bind(bound, path, about)
+    for form in order.texts:
+        readings = [page.reading for page in bound if page.reading is not None]
+        write_whole(order.out / (order.name + SUFFIXES[form]), written(form, readings, path.name))
     return DocumentReport(
         path=readable(str(path)), bytes=path.stat().st_size, sha256=sha256_of(path), conformance=CONFORMANCE, pages=count
     )

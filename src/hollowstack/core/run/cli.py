@@ -8,6 +8,7 @@ from pathlib import Path
 from hollowstack.core.ocr.engine import check_language
 from hollowstack.core.page.errors import HollowStackError
 from hollowstack.core.page.file_names import readable
+from hollowstack.core.read.texts import SUFFIXES
 from hollowstack.core.run.batch import Order, Progress, run
 from hollowstack.core.run.report import UNREPORTED, Report
 from hollowstack.core.settings.shipped import SHIPPED, load_treatment
@@ -28,6 +29,9 @@ def add_process(commands: "argparse._SubParsersAction[argparse.ArgumentParser]")
     parser.add_argument("--name", help="name of the document (default: the first input's)")
     parser.add_argument("--lang", metavar="eng[+deu…]", default="eng", help="languages to read")
     parser.add_argument("--no-ocr", action="store_true", help="leave reading out")
+    parser.add_argument(
+        "--text", metavar="txt[,alto,hocr]", default="", help="forms to write the text in as well, as NAME.…"
+    )
     parser.add_argument("--workers", metavar="N", type=int, default=1, help="pages worked on at the same time")
     parser.add_argument("--seed-time", metavar="ISO8601", help="the time to write into the document; same input, same bytes")
     parser.set_defaults(run=process)
@@ -53,6 +57,8 @@ def process(words: argparse.Namespace) -> int:
         return STOPPED
     if report.document:
         print(report.document.path)
+        for form in order.texts:
+            print(readable(str(order.out / (order.name + SUFFIXES[form]))))
     print(readable(str(target)))
     return _status(report)
 
@@ -69,6 +75,11 @@ def _order(words: argparse.Namespace) -> Order:
     language = None if words.no_ocr else words.lang
     if language:
         check_language(language)
+    forms = [form for form in SUFFIXES if form in (named := words.text.split(","))] if words.text else []
+    if words.text and len(forms) != len(named):
+        raise ValueError(f"--text takes some of {', '.join(SUFFIXES)}, with commas between them")
+    if forms and language is None:
+        raise ValueError("--text and --no-ocr do not go together: without reading there is no text")
     created = datetime.now(UTC)
     if words.seed_time:
         try:
@@ -79,7 +90,7 @@ def _order(words: argparse.Namespace) -> Order:
         created = created.replace(tzinfo=UTC)
     return Order(
         inputs=tuple(words.inputs), out=words.out, name=name, treatment=load_treatment(words.treatment),
-        language=language, workers=words.workers, created=created,
+        language=language, workers=words.workers, created=created, texts=tuple(forms),
     )  # fmt: skip
 
 

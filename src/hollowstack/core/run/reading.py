@@ -1,12 +1,19 @@
 """Reading a planned page: the corrected page or the image as it came, whichever the engine is surer of."""
 
+from typing import NamedTuple
+
 import numpy as np
 
 from hollowstack.core.ocr.lighting import evenly_lit
 from hollowstack.core.ocr.reading import Reading, read_page
+from hollowstack.core.ocr.rows import read_rows
 from hollowstack.core.page.geometry import Transform
-from hollowstack.core.page.raster import ASSUMED_PPI, Raster, as_pixels
+from hollowstack.core.page.raster import ASSUMED_PPI, Pixels, Raster, as_pixels
 from hollowstack.core.plan.plan import Plan
+from hollowstack.core.read.doubts import with_doubts, with_second_look
+from hollowstack.core.read.not_words import without_marks
+from hollowstack.core.read.order import in_reading_order, with_line
+from hollowstack.core.read.unread import unread_rows
 from hollowstack.core.render import render_for_reading
 
 _ASKEW_DEG = 2.0
@@ -20,7 +27,8 @@ _BETTER = 1.08
 def read_rendered(image: Raster, plan: Plan, language: str, page: Raster | None = None) -> Reading:
     """Read the clean page of an image, one in two tones as it is before them; words lie where they lie on the bound page.
 
-    Where the engine is unsure, it is given the image as it came, too, and the reading of which it is surer is kept.
+    Where the engine is unsure, it is given the image as it came, too, and the reading of which it is surer is kept; what the
+    other one holds where they differ is an alternative.
 
     Args:
         image: The page as captured.
@@ -32,10 +40,24 @@ def read_rendered(image: Raster, plan: Plan, language: str, page: Raster | None 
         ReadError: A language model is missing.
     """
 
+    return read_with_ground(image, plan, language, page).reading
+
+
+class ReadPage(NamedTuple):
+    """A reading, and the page that its words lie on: in gray, before two tones, dark on light."""
+
+    reading: Reading
+    ground: Pixels
+
+
+def read_with_ground(image: Raster, plan: Plan, language: str, page: Raster | None = None) -> ReadPage:
+    """As ``read_rendered``, with the page on which the words are to be found."""
+    clean = page if page is not None and plan.colour != "bitonal" else render_for_reading(image, plan)
+    clean = Raster(as_pixels(255 - clean.pixels), clean.ppi) if plan.inverse else clean
+    gray = clean.gray()
+
     def corrected() -> Reading:
-        clean = page if page is not None and plan.colour != "bitonal" else render_for_reading(image, plan)
-        clean = Raster(as_pixels(255 - clean.pixels), clean.ppi) if plan.inverse else clean
-        return _read_in_any_light(clean, language, plan.letter_px)
+        return _read_in_any_light(gray, language, plan.letter_px)
 
     def untouched() -> Reading:
         return _read_as_it_came(image, plan, language)
@@ -44,15 +66,28 @@ def read_rendered(image: Raster, plan: Plan, language: str, page: Raster | None 
     crisp = plan.two_tones is not None and plan.two_tones.method == "middle" and abs(plan.skew_deg) < _ASKEW_DEG
     first, other = (untouched, corrected) if crisp else (corrected, untouched)
     reading = first()
-    if _reads_well(reading):
-        return reading
-    again = other()
-    return again if _worth(again) > _BETTER * _worth(reading) else reading
+    if not _reads_well(reading):
+        again = other()
+        kept, second = (again, reading) if _worth(again) > _BETTER * _worth(reading) else (reading, again)
+        reading = with_second_look(kept, second)
+    reading = _with_rows(without_marks(reading), gray, language, plan.letter_px)
+    return ReadPage(with_doubts(in_reading_order(reading)), gray.pixels)
 
 
-def _read_in_any_light(clean: Raster, language: str, letter_px: float | None) -> Reading:
+def _with_rows(reading: Reading, gray: Raster, language: str, letter_px: float | None) -> Reading:
+    """With rows of letters that the engine passed over, read one by one; what it makes nothing of is counted."""
+    rows = unread_rows(gray.pixels, reading, letter_px)
+    lines = read_rows(gray, [row.box for row in rows], language) if rows else []
+    blocks = list(reading.blocks)
+    for line in lines:
+        blocks = with_line(blocks, line)
+    more = without_marks(reading.model_copy(update={"blocks": blocks}))
+    left = unread_rows(gray.pixels, more, letter_px) if rows else []
+    return more.model_copy(update={"unread": sum(row.letters for row in left)})
+
+
+def _read_in_any_light(gray: Raster, language: str, letter_px: float | None) -> Reading:
     """Pages whose light was not evened, as there are pictures on them, are read in even light, too: either may be better."""
-    gray = clean.gray()
     reading = read_page(gray, language, letter_px)
     even = evenly_lit(gray.pixels, letter_px)
     if even is None:

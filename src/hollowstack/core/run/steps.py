@@ -32,11 +32,13 @@ from hollowstack.core.page.durable import make_folder, settle
 from hollowstack.core.page.errors import BindError, DamagedResultError, fault_of
 from hollowstack.core.page.raster import Pixels, as_pixels
 from hollowstack.core.plan.plan import Plan
+from hollowstack.core.read.corrections import laid_again
+from hollowstack.core.read.looks import looks_of
 from hollowstack.core.run.encoding import encode_page
 from hollowstack.core.run.guarding import render_guarded
-from hollowstack.core.run.reading import read_rendered
+from hollowstack.core.run.reading import read_with_ground
 
-VIEW, THUMB, READING = "view", "thumb.webp", "reading.json"
+VIEW, THUMB, READING, LOOKS = "view", "thumb.webp", "reading.json", "looks.bin"
 _THUMB_PX = 400
 _VIEW_QUALITY = 88
 
@@ -103,10 +105,13 @@ def render_step(master: str, frame: int, plan: dict[str, Any], folder: str) -> d
 def read_step(master: str, frame: int, plan: dict[str, Any], language: str, folder: str) -> dict[str, Any]:
     """Read a clean page; the words go to a file, their number and certainty are returned."""
     start = time.perf_counter()
-    reading = read_rendered(decode(Path(master), frame), Plan.model_validate(plan), language)
-    data = reading.model_dump_json().encode()
+    image, planned = decode(Path(master), frame), Plan.model_validate(plan)
+    reading, ground = read_with_ground(image, planned, language)
+    data = reading.model_dump_json(exclude_defaults=True).encode()
     with _whole(Path(folder)) as part:
         (part / READING).write_bytes(data)
+        if reading.words:
+            (part / LOOKS).write_bytes(looks_of(reading, ground).tobytes())
     return {
         "sha256": hashlib.sha256(data).hexdigest(),
         "words": len(reading.words),
@@ -118,7 +123,8 @@ def read_step(master: str, frame: int, plan: dict[str, Any], language: str, fold
 
 
 def bind_step(pages: list[dict[str, Any]], target: str, title: str, language: str, created: str) -> dict[str, Any]:
-    """Bind clean pages into ``target``, each {folder, clean, ppi, reading, read}: two folders and what their steps returned.
+    """Bind clean pages into ``target``, each {folder, clean, ppi, reading, read, words}: two folders, what their steps
+    returned, and what hands have put right in the text.
 
     Raises:
         DamagedResultError: Files of a step are missing or not those that it wrote; none of them is bound.
@@ -148,6 +154,8 @@ def _bound(page: dict[str, Any], number: int) -> BoundPage:
     if page["reading"]:
         folder = Path(page["reading"])
         reading = Reading.model_validate_json(_checked(folder, READING, (page["read"] or {}).get("sha256")))
+        if words := page.get("words"):
+            reading = laid_again(reading, words)
     ppi = tuple(page["clean"].get("ppi") or page["ppi"])
     return BoundPage(_encoded(Path(page["folder"]), page["clean"]), ppi, reading, str(number))
 

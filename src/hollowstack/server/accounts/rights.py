@@ -77,6 +77,13 @@ OPERATIONS: dict[str, Right | None] = {
     "deleteUpload": Right.WORK,
     # Which changes an inspector may make is told in ``CHANGES``.
     "createChange": Right.INSPECT,
+    "getTextFigures": Right.LOOK,
+    "listDoubts": Right.LOOK,
+    "getPageWords": Right.LOOK,
+    "listAlike": Right.LOOK,
+    "findPages": Right.LOOK,
+    "findPlaces": Right.LOOK,
+    "getWordList": Right.LOOK,
     "getHistory": Right.LOOK,
     "undoChange": Right.WORK,
     "redoChange": Right.WORK,

@@ -50,6 +50,8 @@ class DocumentPage(models.Model):
     """Key of the clean page."""
     reading = models.CharField(max_length=64, blank=True, db_index=True)
     """Key of its words; empty where it was not read."""
+    words = models.JSONField(default=dict)
+    """What hands have put right in its text, with what it takes to lay that over the reading; empty where nothing was."""
     x_ppi = models.FloatField()
     y_ppi = models.FloatField()
 

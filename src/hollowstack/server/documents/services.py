@@ -14,6 +14,7 @@ from hollowstack.core.arrange.order import DocumentRule
 from hollowstack.server.accounts.record import note
 from hollowstack.server.documents.models import Document, DocumentPage
 from hollowstack.server.errors import Refused
+from hollowstack.server.reading.laid import fixed
 from hollowstack.server.results.faults import forget_faults
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.overview import starts_of, state_of, with_results
@@ -107,7 +108,16 @@ def _titled(title: str, number: int, count: int) -> str:
 
 
 def _document(stack: Stack, title: str, run: Sequence[Page], created: datetime, user: User | None) -> Document:
-    chosen = [{"rendered": page.rendered_id, "reading": page.reading_id, "ppi": (page.plan or {})["ppi"]} for page in run]
+    chosen = [
+        {
+            "rendered": page.rendered_id,
+            "reading": page.reading_id,
+            "ppi": (page.plan or {})["ppi"],
+            # Only where there is something, so that all other documents have the keys that they always had.
+            **({"words": fixed(page)} if page.words else {}),
+        }
+        for page in run
+    ]
     made_of = json.dumps([title, stack.language, created.isoformat(), chosen])
     key = hashlib.sha256(made_of.encode()).hexdigest()
     document = Document.objects.create(
@@ -119,6 +129,7 @@ def _document(stack: Stack, title: str, run: Sequence[Page], created: datetime, 
             number=number,
             rendered=page["rendered"],
             reading=page["reading"] or "",
+            words=page.get("words", {}),
             x_ppi=page["ppi"][0],
             y_ppi=page["ppi"][1],
         )

@@ -1,33 +1,37 @@
-"""The words of documents and stacks, as they were read."""
+"""The words of documents and stacks, as they were read and put right, in every form that texts are written in."""
 
-from hollowstack.core.ocr.reading import Reading
-from hollowstack.core.run.steps import READING
-from hollowstack.server.documents.models import Document
-from hollowstack.server.errors import Refused
+from hollowstack.core.ocr.model import Reading
+from hollowstack.core.read.corrections import laid_again
+from hollowstack.core.read.texts import TextForm, written
+from hollowstack.server.documents.models import Document, DocumentPage
+from hollowstack.server.reading.laid import laid_text, reading_of
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks.models import Page
-from hollowstack.server.storage import places
-
-PAGE_END = "\f"
-"""Between two pages: a form feed, as in plain text that is to be printed."""
+from hollowstack.server.stacks.overview import with_results
 
 
-def text_of_document(document: Document) -> str:
+def text_of_document(document: Document, form: TextForm = "txt") -> bytes:
     """What is on its pages, in their order. Raises Refused where a page is just being read again."""
-    return PAGE_END.join(_text(key or None) for key in document.pages.values_list("reading", flat=True))
+    return written(form, [_bound(page) for page in document.pages.all()], document.title)
 
 
-def text_of_stack(stack_id: int) -> str:
+def text_of_stack(stack_id: int, form: TextForm, name: str) -> bytes:
     """What is on the pages that are not held out, in their order; nothing where a page has not been read yet."""
-    pages = Page.objects.filter(stack_id=stack_id, removed=False, aside="")
-    readings = pages.values_list("reading", "reading__state")
-    return PAGE_END.join(_text(key if state == Result.State.MADE else None) for key, state in readings)
+    pages = with_results(Page.objects.filter(stack_id=stack_id, removed=False, aside="")).select_related("stack")
+    return written(form, [_now(page) for page in pages], name)
 
 
-def _text(key: str | None) -> str:
-    if key is None:
-        return ""
-    try:
-        return Reading.model_validate_json((places.result_path("read", key) / READING).read_bytes()).text
-    except FileNotFoundError:
-        raise Refused("A page is being read again: try again in a moment.") from None
+def _bound(page: DocumentPage) -> Reading:
+    if not page.reading:
+        return _EMPTY
+    reading = reading_of(page.reading)
+    return laid_again(reading, page.words) if page.words else reading
+
+
+def _now(page: Page) -> Reading:
+    made = page.reading is not None and page.reading.state == Result.State.MADE
+    return laid_text(page).reading if made else _EMPTY
+
+
+_EMPTY = Reading(language="und", size_px=(1, 1), blocks=[])
+"""A page that was not read."""

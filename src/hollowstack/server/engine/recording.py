@@ -75,6 +75,8 @@ def _settle(step: str, key: str, found: Measurements | None) -> None:
             page.to_plan = False
             measured.setdefault(page.stack_id, []).append(page)
         page.save(update_fields=["change", *planning.PLANNED])
+    if step == "read":
+        named.update(indexed="")  # made again, perhaps, because it was damaged
     settle(named)
     for stack_id, pages in measured.items():
         splitting.split_facing(stack_id, pages)

@@ -7,7 +7,7 @@ from itertools import islice
 from django.db.models import Case, Exists, F, OuterRef, QuerySet, Value, When
 from django.utils import timezone
 
-from hollowstack.core.bind import language_tag
+from hollowstack.core.read.languages import language_tag
 from hollowstack.server.documents.models import Document
 from hollowstack.server.engine.scheduling import Task
 from hollowstack.server.results.models import Result
@@ -90,6 +90,7 @@ def _binds(now: datetime, reach: int) -> Iterator[Task]:
                 "ppi": (page.x_ppi, page.y_ppi),
                 "reading": str(places.result_path("read", page.reading)) if page.reading else None,
                 "read": there[page.reading].body if page.reading else None,
+                "words": page.words or None,
             }
             for page in document.pages.all()
         ]

@@ -19,6 +19,8 @@ from hollowstack.server.stacks.services import next_change, order_of, treatment_
 
 Fields = Mapping[int, Mapping[str, Any]]
 """New values of a page's fields, by the page's id."""
+Words = Mapping[int, Mapping[str, Mapping[str, Any] | None]]
+"""Corrections of a page's text by their keys, by the page's id; None takes one away."""
 _BY_HAND = ("override", "breaks", "rescan", "removed", "deleted_at", "source_id", "frame")
 _REPLAN = frozenset({"override", "source_id", "frame"})
 _CHANGED = "Somebody else has changed {what} in the meantime: look at it again, it is up to date now."
@@ -34,6 +36,8 @@ def record(
     order: Sequence[int] | None = None,
     treatment: Treatment | None = None,
     language: str | None = None,
+    words: Words | None = None,
+    word_list: Sequence[str] | None = None,
 ) -> Change:
     """Do something to pages, to their order, or both, so that it can be undone; call it in a transaction.
 
@@ -46,9 +50,11 @@ def record(
         order: All pages in their new order.
         treatment: The stack's from now on.
         language: What its pages are read in from now on.
+        words: Corrections of the text.
+        word_list: The stack's own words from now on.
 
     Raises:
-        Conflict: Somebody else changed one of these pages, or the order, after ``seen``.
+        Conflict: Somebody else changed one of these pages, one of these words, or the order, after ``seen``.
     """
     before: dict[str, Any] = {}
     after: dict[str, Any] = {}
@@ -59,6 +65,12 @@ def record(
             raise Conflict(_CHANGED.format(what="this page" if len(pages) == 1 else "one of these pages"))
         before["pages"] = {str(pk): {name: _plain(known[pk][name]) for name in fields} for pk, fields in pages.items()}
         after["pages"] = {str(pk): dict(fields) for pk, fields in pages.items()}
+    if words:
+        there = {page.pk: page.words for page in stack.pages.filter(pk__in=words)}
+        before["words"] = {str(pk): {key: there[pk].get(key) for key in changed} for pk, changed in words.items()}
+        if any(one and one["count"] > seen for changed in before["words"].values() for one in changed.values()):
+            raise Conflict(_CHANGED.format(what="this word" if _count(words) == 1 else "one of these words"))
+        after["words"] = {str(pk): dict(changed) for pk, changed in words.items()}
     if order is not None:
         if stack.arranged > seen:
             raise Conflict(_CHANGED.format(what="the order"))
@@ -67,10 +79,18 @@ def record(
         before["treatment"], after["treatment"] = stack.treatment, treatment_json(treatment)
     if language is not None:
         before["language"], after["language"] = stack.language, language
+    if word_list is not None:
+        added, dropped = sorted({*word_list} - {*stack.word_list}), sorted({*stack.word_list} - {*word_list})
+        before["word_list"] = {"add": dropped, "drop": added}
+        after["word_list"] = {"add": added, "drop": dropped}
     stack.changes.filter(state=Change.State.UNDONE).update(state=Change.State.DROPPED)
     change = Change.objects.create(stack=stack, what=what, by=user, before=before, after=after)
     _apply(stack, after)
     return change
+
+
+def _count(words: Words) -> int:
+    return sum(len(changed) for changed in words.values())
 
 
 def _plain(value: Any) -> Any:
@@ -144,6 +164,13 @@ def _turn_batch(change: Change, batch: Batch, *, back: bool) -> None:
 def _apply(stack: Stack, side: Mapping[str, Any]) -> None:
     if fields := side.get("pages"):
         _set_fields(stack, {int(pk): values for pk, values in fields.items()})
+    if words := side.get("words"):
+        _set_words(stack, {int(pk): changed for pk, changed in words.items()})
+    if listing := side.get("word_list"):
+        now = Stack.everything.values_list("word_list", flat=True).get(pk=stack.pk)
+        kept = sorted({*now, *listing["add"]} - {*listing["drop"]})
+        Stack.everything.filter(pk=stack.pk).update(word_list=kept)
+        next_change(stack.pk)
     if arrangement := side.get("order"):
         _set_order(stack.pk, arrangement)
     if treatment := side.get("treatment"):
@@ -177,6 +204,21 @@ def _set_fields(stack: Stack, fields: Fields) -> None:
         plan_or_mark(Stack.everything.get(pk=stack.pk), pages, columns)
     else:
         save_pages(pages, columns)
+
+
+def _set_words(stack: Stack, words: Words) -> None:
+    """Put corrections of the text in, or take them away; what is gathered of these pages' words is no longer up to date."""
+    number = next_change(stack.pk)
+    pages = list(Stack.everything.get(pk=stack.pk).pages.filter(pk__in=words))
+    for page in pages:
+        kept = {**page.words}
+        for key, correction in words[page.pk].items():
+            if correction is None:
+                kept.pop(key, None)
+            else:
+                kept[key] = {**correction, "count": number}
+        page.words, page.indexed, page.change = kept, "", number
+    save_pages(pages, ["words", "indexed", "change"])
 
 
 def _with_origins(pages: QuerySet[Page]) -> list[Page]:

@@ -49,6 +49,8 @@ class Stack(models.Model):
     """Why the common shape of its pages is to be found anew: some were ``measured`` or ``moved``; empty where it is not."""
     original = models.JSONField(default=dict)
     """Where its papers are, and what becomes of them (``core.settings.original``)."""
+    word_list = models.JSONField(default=list)
+    """Words of its own, such as names, that are no doubts when they are read."""
 
 
 class Master(models.Model):
@@ -146,6 +148,11 @@ class Page(models.Model):
     measured = _wanted("pages_measured")
     rendered = _wanted("pages_rendered")
     reading = _wanted("pages_read")
+    words = models.JSONField(default=dict)
+    """What hands have put right in its text: corrections (``core.read.corrections``) by their keys, each with the stack's
+    ``count`` of changes when it was made."""
+    indexed = models.CharField(max_length=64, blank=True)
+    """Key of the reading whose words can be searched and asked for; empty where they are to be gathered anew."""
     to_plan = models.BooleanField(default=False)
     """Whether its plan and the results that it names are of before the last change, and are still to be made anew."""
     # Where it stands, kept by ``standing.settle`` from the results there are.
@@ -169,6 +176,11 @@ class Page(models.Model):
                 name="pages_waiting",
             ),
             models.Index(fields=["stack"], condition=models.Q(to_plan=True), name="pages_to_plan"),
+            models.Index(
+                fields=["stack"],
+                condition=models.Q(removed=False, state="ready") & ~models.Q(indexed=models.F("reading")),
+                name="pages_to_index",
+            ),
         ]
 
 
@@ -204,7 +216,8 @@ class Change(models.Model):
     nonce = models.CharField(max_length=40, null=True)
     """By which whoever sent it knows it: when it comes again because its answer was lost, it is not done again."""
     before = models.JSONField(default=dict)
-    """{"pages": {id: {field: value}}, "order": [ids], "treatment": {…}}: each may be missing."""
+    """{"pages": {id: {field: value}}, "words": {id: {key: correction}}, "order": [ids], "treatment": {…}}: each may be
+    missing."""
     after = models.JSONField(default=dict)
 
     class Meta:  # noqa: D106

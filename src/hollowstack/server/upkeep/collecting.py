@@ -14,6 +14,7 @@ from django.utils import timezone
 
 from hollowstack.core.run.keys import expand_key, measure_key
 from hollowstack.server.documents.models import Document, DocumentPage
+from hollowstack.server.reading import gathering
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks import bin as trash
 from hollowstack.server.stacks.models import Change, Master, Page, Source, Upload
@@ -56,6 +57,7 @@ def collect(fresh: timedelta = FRESH) -> Freed:
     for kind, count in (("stacks of the bin", stacks), ("pages of the bin", pages)):
         if count:
             freed.counts[kind] = count
+    gathering.forget_gone()
     _documents()
     _results(freed, fresh)
     _masters(freed)

@@ -3,12 +3,13 @@
 import type { Command } from './registry';
 
 /** Where in a stack one is. */
-export type Place = 'grid' | 'large' | 'bench' | 'intake' | 'bind';
+export type Place = 'grid' | 'large' | 'bench' | 'text' | 'intake' | 'bind';
 
 /** The place that a way within a stack names. */
 export function placeIn(rest: string): Place {
   if (rest === 'bind' || rest === 'intake') return rest;
   if (rest.startsWith('pages/')) return 'large';
+  if (rest === 'text' || rest.startsWith('text/')) return 'text';
   return rest.startsWith('bench/') ? 'bench' : 'grid';
 }
 
@@ -46,6 +47,8 @@ export function stackCommands(hands: StackHands): Command[] {
   const grid = place === 'grid';
   const pages = grid || place === 'large';
   const bench = place === 'bench';
+  // Where text is put right letters are typed into it.
+  const typed = place === 'text';
   const step = (name: string, label: string, key: string, distance: number, enabled: boolean): Command[] => [
     { name, label, key, subject: 'Step', enabled, repeats: true, perform: () => by(distance, 'alone') },
     {
@@ -146,7 +149,7 @@ export function stackCommands(hands: StackHands): Command[] {
       label: 'Try again what failed',
       key: 'Shift+f',
       subject: 'Changes',
-      enabled: hands.troubled,
+      enabled: hands.troubled && !typed,
       perform: hands.retry,
     },
     {
@@ -158,13 +161,21 @@ export function stackCommands(hands: StackHands): Command[] {
       perform: () => go('intake'),
     },
     { name: 'pages', label: 'All pages', key: '', subject: 'Go to', enabled: !grid, perform: () => go('') },
-    { name: 'bind', label: 'Bind', key: 'b', subject: 'Go to', enabled: place !== 'bind', perform: () => go('bind') },
+    {
+      name: 'bind',
+      label: 'Bind',
+      key: 'b',
+      subject: 'Go to',
+      enabled: place !== 'bind' && !typed,
+      perform: () => go('bind'),
+    },
+    { name: 'text', label: 'Text', key: 't', subject: 'Go to', enabled: pages, perform: () => go('text') },
     {
       name: 'back',
       label: !grid ? 'Back to all pages' : hands.cut ? 'Forget what was cut' : 'Back to the shelf',
       key: 'Escape',
       subject: 'Go to',
-      enabled: !bench,
+      enabled: !bench && !typed,
       perform: () => {
         if (!grid) go('');
         else if (hands.cut) hands.forgetCut();

@@ -3,7 +3,7 @@ import { type ReactNode, useMemo } from 'react';
 import { useMay } from '@/api/people';
 import { stackQuery, useRename } from '@/api/queries';
 import { useViewing } from '@/api/work';
-import { placeIn } from '@/engine/keys/stack';
+import { type Place, placeIn } from '@/engine/keys/stack';
 import { troubled } from '@/engine/trouble';
 import { useBusy, useStackPages } from '@/hooks/useStackPages';
 import { useView } from '@/hooks/useView';
@@ -27,7 +27,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
   const rename = useRename(stackId);
   const may = useMay('work');
   const place = placeIn(rest);
-  const named = place === 'large' || place === 'bench' ? Number(rest.split('/')[1]) : undefined;
+  const named = NAMING.has(place) && rest.includes('/') ? Number(rest.split('/')[1]) : undefined;
   const trouble = useMemo(() => troubled(data?.pages ?? []), [data?.pages]);
   useViewing(stackId, named ?? null);
   const problem = missing ?? (data ? null : error);
@@ -40,7 +40,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
         <Steps
           counts={data?.counts}
           expected={stack?.waits.expected ?? 0}
-          at={place === 'intake' || place === 'bind' ? place : 'pages'}
+          at={place === 'intake' || place === 'bind' || place === 'text' ? place : 'pages'}
           base={`/stacks/${stackId}`}
         />
       </TopBar>
@@ -71,6 +71,9 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
     </div>
   );
 }
+
+/** Places whose address may name a page. */
+const NAMING = new Set<Place>(['large', 'bench', 'text']);
 
 function Said({ children }: { children: ReactNode }) {
   return (

@@ -8,19 +8,25 @@ export type StepsProps = {
   counts: Counts | undefined;
   /** Files that were announced and have not come in. */
   expected: number;
-  at: 'intake' | 'pages' | 'bind';
+  at: 'intake' | 'pages' | 'text' | 'bind';
   base: string;
 };
 
 /** The way of the work with what has passed each step: navigation and progress in one. */
 export function Steps({ counts, expected, at, base }: StepsProps) {
+  const steps = stepsOf(counts);
   return (
     <nav aria-label="Steps" className="flex flex-wrap items-stretch gap-x-5">
       <Place href={`${base}/intake`} here={at === 'intake'}>
         <Passed label="Intake" done={counts?.opened ?? 0} of={(counts?.pages ?? 0) + expected} />
       </Place>
       <Place href={base} here={at === 'pages'}>
-        {stepsOf(counts).map((step) => (
+        {steps.slice(0, -1).map((step) => (
+          <Passed key={step.label} {...step} />
+        ))}
+      </Place>
+      <Place href={`${base}/text`} here={at === 'text'}>
+        {steps.slice(-1).map((step) => (
           <Passed key={step.label} {...step} />
         ))}
       </Place>

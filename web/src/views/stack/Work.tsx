@@ -34,9 +34,10 @@ import { Measured } from './panels/Measured';
 
 const Bench = view(async () => (await import('@/views/bench/Bench')).Bench);
 const Bind = view(async () => (await import('@/views/bind/BindView')).BindView);
+const Reading = view(async () => (await import('@/views/reading/ReadingView')).ReadingView);
 const Intake = view(async () => (await import('@/views/intake/Intake')).Intake);
 
-const PARTS = [Bench, Intake, Bind];
+const PARTS = [Bench, Reading, Intake, Bind];
 
 export type WorkProps = {
   stack: Stack | undefined;
@@ -85,13 +86,13 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
   const [benchChosen, setBenchChosen] = useState<ReadonlySet<number>>(new Set());
 
   const base = `/stacks/${stackId}`;
-  const one = place === 'large' || place === 'bench';
+  const one = place === 'large' || place === 'bench' || place === 'text';
   const change = useCallback((doing: Doing) => void hands.do(doing), [hands]);
   const turn = useCallback((way: 'undo' | 'redo') => void hands.turn(way), [hands]);
   const choose = (happening: Happening) => {
     const next = happen(happening);
     if (one && next.current !== undefined && next.current !== named)
-      go(`${base}/${place === 'bench' ? 'bench' : 'pages'}/${next.current}`, { replace: true });
+      go(`${base}/${ONE[place] ?? 'pages'}/${next.current}`, { replace: true });
   };
   const step = (by: number, how: 'alone' | 'run' | 'walk' = 'alone') => choose({ kind: 'step', by, how });
   const openBench = (page: PageRow, tool = '') => {
@@ -99,6 +100,7 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
     go(`${base}/bench/${page.id}${tool}`);
   };
   const openPage = useCallback((page: PageRow) => go(`/stacks/${stackId}/pages/${page.id}`), [go, stackId]);
+  const readPage = useCallback((id: number) => go(`/stacks/${stackId}/text/${id}`, { replace: true }), [go, stackId]);
   const every = arrangeCommands({
     chosen,
     current,
@@ -183,6 +185,17 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
               onLeave={() => go(base)}
               firstTool={rest.endsWith('/split') ? 'split' : 'move'}
               measured={measured}
+            />
+          ) : place === 'text' ? (
+            <Reading
+              stackId={stackId}
+              stackName={stack?.name ?? ''}
+              data={data}
+              page={named === undefined ? undefined : byId.get(named)}
+              hands={hands}
+              may={may}
+              onPage={readPage}
+              onLeave={() => go(base)}
             />
           ) : place === 'bind' ? (
             <Bind stackId={stackId} stackName={stack?.name ?? ''} data={data} />
@@ -273,5 +286,8 @@ function useStarts(data: PagesData | undefined): ReadonlySet<number> {
   const said = data?.starts.join() ?? '';
   return useMemo(() => new Set(said.split(',').map(Number)), [said]);
 }
+
+/** Views that show one page, by the word for them in the address. */
+const ONE: Partial<Record<Place, string>> = { bench: 'bench', text: 'text' };
 
 const NONE: PageRow[] = [];

@@ -3,16 +3,22 @@
 from datetime import datetime
 from typing import Annotated, Literal, cast
 
+from django.contrib.auth.models import User
 from django.db import transaction
 from ninja import Field, Schema
 from pydantic import BaseModel
 
 from hollowstack.core.arrange.order import DocumentRule, DocumentsAfter
+from hollowstack.core.ocr.model import Box
+from hollowstack.core.read.corrections import Kind
 from hollowstack.core.settings.override import AsideReason, Correction
 from hollowstack.server.accounts.access import Forbidden
 from hollowstack.server.accounts.rights import CHANGES, WORDS, Right
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
+from hollowstack.server.reading import correcting
+from hollowstack.server.reading.correcting import Edit
+from hollowstack.server.reading.words import set_list
 from hollowstack.server.stacks import history
 from hollowstack.server.stacks.arranging import Arranging
 from hollowstack.server.stacks.models import Change, Stack
@@ -138,6 +144,34 @@ class ReadIn(BaseModel):
     language: str = Field(max_length=80)
 
 
+class WordEdit(BaseModel):
+    """What is done to one place of a page, in pixels of the corrected page."""
+
+    page: int
+    box: Box
+    kind: Kind | Literal["back"] = "word"
+    """``back`` takes back what was put right there."""
+    before: str = Field("", max_length=400)
+    """What stands there; nothing where a word is added."""
+    after: str = Field("", max_length=400)
+    order: list[tuple[float, float]] = Field([], max_length=2_000)
+    """Of an order: a place in each block."""
+
+
+class PutRight(BaseModel):
+    """Put words of pages right, say that they are none, or that nobody can read them; or take that back."""
+
+    do: Literal["put right"]
+    edits: list[WordEdit] = Field(max_length=5_000)
+
+
+class ListWords(BaseModel):
+    """Make these the stack's own words, which are no doubts when they are read."""
+
+    do: Literal["word list"]
+    words: list[str] = Field(max_length=100_000)
+
+
 Doing = Annotated[
     Move
     | Reorder
@@ -152,7 +186,9 @@ Doing = Annotated[
     | Unsplit
     | Correct
     | Treat
-    | ReadIn,
+    | ReadIn
+    | PutRight
+    | ListWords,
     Field(discriminator="do"),
 ]
 
@@ -197,11 +233,11 @@ def create_change(request: Request, stack_id: int, change: ChangeIn) -> ChangeMa
     if needed not in request.who.rights:
         raise Forbidden(f"Only {WORDS[needed]} may do that: ask one of them.")
     if change.nonce is None:
-        return _made(_do(Arranging(stack_id, request.user, change.seen), change.doing))
+        return _made(_done(request.user, stack_id, change))
     with transaction.atomic():
         if before := Change.objects.filter(stack_id=stack_id, nonce=change.nonce).first():
             return _made(before)
-        made = _do(Arranging(stack_id, request.user, change.seen), change.doing)
+        made = _done(request.user, stack_id, change)
         Change.objects.filter(pk=made.pk).update(nonce=change.nonce)
     return _made(made)
 
@@ -218,13 +254,31 @@ def get_history(request: Request, stack_id: int) -> HistoryOut:
 @router.post("/stacks/{int:stack_id}/changes/{int:change_id}/undo", response={200: ChangeMade, 404: Problem, 409: Problem})
 def undo_change(request: Request, stack_id: int, change_id: int) -> ChangeMade:
     """Take the last change back; it must be the one named. One that is taken back already stays so."""
-    return _made(history.undo(stack_id, change_id))
+    change = history.undo(stack_id, change_id)
+    correcting.follow(change)
+    return _made(change)
 
 
 @router.post("/stacks/{int:stack_id}/changes/{int:change_id}/redo", response={200: ChangeMade, 404: Problem, 409: Problem})
 def redo_change(request: Request, stack_id: int, change_id: int) -> ChangeMade:
     """Do again what was undone last; it must be the one named. One that is done again already stays so."""
-    return _made(history.redo(stack_id, change_id))
+    change = history.redo(stack_id, change_id)
+    correcting.follow(change)
+    return _made(change)
+
+
+def _done(user: User, stack_id: int, change: ChangeIn) -> Change:
+    match change.doing:
+        case PutRight(edits=edits):
+            return correcting.put_right(stack_id, user, change.seen, [_edit(edit) for edit in edits])
+        case ListWords(words=words):
+            return set_list(stack_id, user, change.seen, words)
+        case doing:
+            return _do(Arranging(stack_id, user, change.seen), doing)
+
+
+def _edit(edit: WordEdit) -> Edit:
+    return Edit(edit.page, edit.box, edit.kind, edit.before, edit.after, tuple(edit.order))
 
 
 def _do(hand: Arranging, doing: Doing) -> Change:
@@ -257,6 +311,7 @@ def _do(hand: Arranging, doing: Doing) -> Change:
             return hand.split(doing.page, doing.start, doing.end)
         case Unsplit():
             return hand.unsplit(doing.page)
+    raise AssertionError(doing.do)
 
 
 def _reorder(hand: Arranging, doing: Reorder) -> Change:

@@ -4,9 +4,11 @@ from datetime import datetime
 from typing import Literal
 
 from django.http import HttpResponse, HttpResponseBase
+from django.utils.http import content_disposition_header
 from ninja import Schema, Status
 
 from hollowstack.core.bind import CONFORMANCE
+from hollowstack.core.read.texts import SUFFIXES, TextForm
 from hollowstack.core.settings.original import Original
 from hollowstack.server.api.v1.files import file_response
 from hollowstack.server.api.v1.problems import Problem
@@ -18,7 +20,11 @@ from hollowstack.server.stacks.models import Stack
 from hollowstack.server.storage import places
 
 router = Router(tags=["documents"])
-_TEXT = "text/plain; charset=utf-8"
+_TYPES: dict[TextForm, str] = {
+    "txt": "text/plain; charset=utf-8",
+    "alto": "application/xml; charset=utf-8",
+    "hocr": "application/xhtml+xml; charset=utf-8",
+}
 
 
 class DocumentIn(Schema):
@@ -79,22 +85,35 @@ def get_document_file(request: Request, document_id: int) -> HttpResponseBase:
     """The PDF itself, or a part of it (Range, RFC 9110)."""
     document = Document.objects.get(pk=document_id)
     made = Result.objects.get(key=document.key, body__isnull=False).made
-    name = "".join(c if c.isalnum() or c in " -_.,()" else "_" for c in document.title).strip(" .") or "document"
-    return file_response(request, places.document_path(document.key), f"{name}.pdf", "application/pdf", made["sha256"])
+    name = _file_name(document.title, "document") + ".pdf"
+    return file_response(request, places.document_path(document.key), name, "application/pdf", made["sha256"])
 
 
 @router.get("/documents/{int:document_id}/text", response={200: "text/plain", 404: Problem})
-def get_document_text(request: Request, document_id: int) -> HttpResponse:
-    """The words of a document, page by page, a form feed between two pages."""
-    return HttpResponse(
-        texts.text_of_document(Document.objects.get(pk=document_id)), content_type="text/plain; charset=utf-8"
-    )
+def get_document_text(request: Request, document_id: int, form: TextForm = "txt") -> HttpResponse:
+    """The words of a document: plain, page by page, a form feed between two pages; as ALTO 4; as hOCR."""
+    document = Document.objects.get(pk=document_id)
+    return _text(texts.text_of_document(document, form), form, document.title)
 
 
 @router.get("/stacks/{int:stack_id}/text", response={200: "text/plain", 404: Problem})
-def get_stack_text(request: Request, stack_id: int) -> HttpResponse:
-    """The words of a stack's pages as they stand now, a form feed between two pages."""
-    return HttpResponse(texts.text_of_stack(Stack.objects.get(pk=stack_id).pk), content_type=_TEXT)
+def get_stack_text(request: Request, stack_id: int, form: TextForm = "txt") -> HttpResponse:
+    """The words of a stack's pages as they stand now, in the same forms."""
+    stack = Stack.objects.get(pk=stack_id)
+    return _text(texts.text_of_stack(stack.pk, form, stack.name), form, stack.name)
+
+
+def _text(data: bytes, form: TextForm, title: str) -> HttpResponse:
+    response = HttpResponse(data, content_type=_TYPES[form])
+    name = _file_name(title, "text") + SUFFIXES[form]
+    if form != "txt":
+        response.headers["Content-Disposition"] = str(content_disposition_header(as_attachment=True, filename=name))
+    return response
+
+
+def _file_name(title: str, otherwise: str) -> str:
+    """A title as the name of a file on any machine."""
+    return "".join(c if c.isalnum() or c in " -_.,()" else "_" for c in title).strip(" .") or otherwise
 
 
 def _out(document: Document, result: Result | None) -> DocumentOut:

@@ -17,6 +17,7 @@ from hollowstack.server.api.v1.description import DescribedAPI
 from hollowstack.server.api.v1.documents import router as documents
 from hollowstack.server.api.v1.people import router as people
 from hollowstack.server.api.v1.problems import problem
+from hollowstack.server.api.v1.reading import router as reading
 from hollowstack.server.api.v1.retries import router as retries
 from hollowstack.server.api.v1.slips import router as slips
 from hollowstack.server.api.v1.stacks import router as stacks
@@ -34,7 +35,7 @@ _STORAGE = "The disk of the server cannot be used ({}): what was sent is not kep
 
 api = DescribedAPI(title="Hollow Stack", version="1", docs_url=None, urls_namespace="api")
 for part in (
-    session.router, people, stacks, changes, bench, treatments, uploads, documents, stations, slips, retries, trash,
+    session.router, people, stacks, changes, bench, reading, treatments, uploads, documents, stations, slips, retries, trash,
 ):  # fmt: skip
     api.add_router("", part)
 

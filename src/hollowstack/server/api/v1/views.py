@@ -8,12 +8,12 @@ from django.utils import timezone
 
 from hollowstack.core.arrange.order import document_starts
 from hollowstack.core.check.photograph import PHOTOGRAPH_CHECKS
-from hollowstack.core.ocr.reading import Reading
-from hollowstack.core.run.steps import READING
 from hollowstack.core.settings.override import Correction, Override
 from hollowstack.server.api.v1.records import formers_of, record_of
 from hollowstack.server.api.v1.schemas import Fault, Origin, PageOut, PageRow, PagesOut, Shown
 from hollowstack.server.engine.models import Heartbeat
+from hollowstack.server.errors import Refused
+from hollowstack.server.reading.laid import laid_text
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.overview import (
     counts_of,
@@ -26,7 +26,6 @@ from hollowstack.server.stacks.overview import (
     with_results,
 )
 from hollowstack.server.stacks.services import order_of, treatment_of
-from hollowstack.server.storage import places
 
 _ALIVE = timedelta(seconds=16)
 _MOST_KNOWN_ROWS = 50_000
@@ -85,10 +84,6 @@ def _rows(stack: Stack, wanted: dict[int, int]) -> list[PageRow]:
 
 def page_out(page: Page) -> PageOut:
     """All that is known of one page."""
-    text = None
-    if page.reading is not None and page.reading.body:
-        file = places.result_path("read", page.reading.key) / READING
-        text = Reading.model_validate_json(file.read_bytes()).text if file.exists() else None
     body = page.measured.body if page.measured is not None else None
     return PageOut.model_validate(
         {
@@ -100,11 +95,21 @@ def page_out(page: Page) -> PageOut:
             "findings": findings_of(page),
             "master_sha256": page.source.master_id,
             "master_bytes": page.source.master.bytes,
-            "text": text,
+            "text": _text(page),
             "record": record_of(page),
             "formers": formers_of(page),
         }
     )
+
+
+def _text(page: Page) -> str | None:
+    """What was read on a page and put right; None where it was not read, or its reading is being made again."""
+    if page.reading is None or not page.reading.body:
+        return None
+    try:
+        return laid_text(page).reading.text
+    except Refused:
+        return None
 
 
 def page_row(page: Page, frames: int) -> PageRow:

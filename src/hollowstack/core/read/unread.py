@@ -1,0 +1,100 @@
+"""Writing that was not read: rows of letters where the engine found no word."""
+
+from typing import NamedTuple
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+from hollowstack.core.ocr.model import Box, Reading
+from hollowstack.core.page.raster import Pixels
+
+_LOW, _HIGH = 0.55, 2.4
+"""Heights of small letters that a letter has, points and strokes left aside."""
+_WIDE = 14.0
+"""Heights of small letters that a word is wide whose letters have run together."""
+_LETTER = 0.95
+"""Heights of small letters that a letter is wide, with what is between it and the next."""
+_CONTRAST = 14
+"""Gray values by which a letter is darker than what surrounds it."""
+_HOLLOW = 0.25
+"""Share of its box that a word fills at least; a frame or a curve fills less."""
+_SOLID = 0.92
+"""Share of its box that a letter fills at most; a block of colour fills more."""
+_BESIDE = 2.5
+"""Heights of small letters to the next letter of a row."""
+_LEVEL = 0.45
+"""Of a letter's height: how far the middles of two letters of a row lie apart at most."""
+_ROW = 3
+"""Letters from which on they are a row."""
+_LEAST_PX = 5
+"""Height of small letters below which nobody reads them."""
+_USUAL_SHARE = 0.7
+"""Height of small letters in that of a word's box, where it is not known otherwise."""
+
+
+class Row(NamedTuple):
+    """Letters beside each other that no word lies over: around them, and about how many they are."""
+
+    box: Box
+    letters: int
+
+
+def unread_rows(page: Pixels, reading: Reading, letter_px: float | None) -> list[Row]:
+    """Rows of letters outside of all that was read or is said not to be text.
+
+    Args:
+        page: The clean page in gray, before two tones.
+        reading: What was read of it.
+        letter_px: Height of small letters in pixels; None where it is not known.
+
+    Returns:
+        From left to right; none where nothing tells how large letters are.
+    """
+    small = letter_px or _letter_of(reading)
+    if small is None or small < _LEAST_PX:
+        return []
+    block = int(4 * small) | 1
+    smooth = cv2.GaussianBlur(page, (0, 0), max(0.5, small / 18))
+    ink = cv2.adaptiveThreshold(smooth, 255, cv2.ADAPTIVE_THRESH_MEAN_C, cv2.THRESH_BINARY_INV, block, _CONTRAST)
+    _blank(ink, reading, round(small / 3))
+    _, _, stats, _ = cv2.connectedComponentsWithStats(ink, connectivity=8)
+    left, top, width, height, area = stats[1:].T.astype(np.float64)
+    letter = (height >= _LOW * small) & (height <= _HIGH * small) & (width <= _WIDE * small) & (width >= 0.12 * small)
+    letter &= area <= _SOLID * width * height
+    letter &= (width <= 3 * small) | (area >= _HOLLOW * width * height)
+    return _in_rows(np.stack([left, top, left + width, top + height], axis=1)[letter], small)
+
+
+def _letter_of(reading: Reading) -> float | None:
+    heights = [word.box[3] - word.box[1] for word in reading.words]
+    return _USUAL_SHARE * float(np.median(heights)) if heights else None
+
+
+def _blank(ink: Pixels, reading: Reading, more: int) -> None:
+    """Take away what was read, was left out, or is a picture."""
+    seen = [word.box for word in (*reading.words, *reading.left_out)]
+    seen += [block.box for block in reading.blocks if not block.lines]
+    for left, top, right, bottom in seen:
+        ink[max(0, top - more) : bottom + more, max(0, left - more) : right + more] = 0
+
+
+def _in_rows(boxes: npt.NDArray[np.float64], small: float) -> list[Row]:
+    """Boxes of letters that stand in rows of at least three, each beside the next on one height."""
+    boxes = boxes[np.argsort(boxes[:, 0])]
+    middle, high = (boxes[:, 1] + boxes[:, 3]) / 2, boxes[:, 3] - boxes[:, 1]
+    letters = np.maximum(1, np.rint((boxes[:, 2] - boxes[:, 0]) / (_LETTER * small)))
+    row = np.arange(len(boxes))
+    for at in range(len(boxes)):
+        # The letters that begin within reach behind this one ends.
+        first, last = np.searchsorted(boxes[:, 0], [boxes[at, 0] + 1, boxes[at, 2] + _BESIDE * small])
+        near = np.arange(first, last)
+        level = np.abs(middle[near] - middle[at]) <= _LEVEL * np.maximum(high[near], high[at])
+        row[near[level][:1]] = row[at]
+    found = []
+    for one in np.unique(row):
+        mine = row == one
+        if (count := int(letters[mine].sum())) >= _ROW:
+            (x0, y0), (x1, y1) = boxes[mine, :2].min(axis=0), boxes[mine, 2:].max(axis=0)
+            found.append(Row((int(x0), int(y0), int(x1), int(y1)), count))
+    return found

@@ -1,0 +1,82 @@
+import { textAddress } from '@/api/reading';
+import type { TextFigures } from '@/api/types';
+import { Button } from '@/ui/Button';
+import { Choice } from '@/ui/Choice';
+import { doubtfulOf, expectedWords } from '@/words/text';
+import { WordList } from './WordList';
+
+export type Scope = 'stack' | 'page';
+export type Tool = '' | 'area' | 'order';
+
+export type ReadingHeadProps = {
+  stackId: number;
+  stackName: string;
+  change: number;
+  figures: TextFigures | undefined;
+  /** Which of the doubtful words is in hand; empty where none of them is. */
+  place: string;
+  scope: Scope;
+  /** The number of the page that is looked at. */
+  page: number | undefined;
+  onScope: (scope: Scope) => void;
+  tool: Tool;
+  onTool: (tool: Tool) => void;
+  onFind: () => void;
+  /** Why nothing can be put right; empty where it can. */
+  why: string;
+  onList: (words: string[]) => void;
+};
+
+/** How doubtful the text is, and what can be done with the whole of it. */
+export function ReadingHead(props: ReadingHeadProps) {
+  const { stackId, stackName, change, figures, place, scope, page, onScope, tool, onTool, onFind, why, onList } = props;
+  const swap = (other: Tool) => onTool(tool === other ? '' : other);
+  return (
+    <header className="flex flex-col gap-2">
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+        <h2 className="text-title font-semibold">{figures ? doubtfulOf(figures) : 'Text'}</h2>
+        <span className="text-soft">{figures && expectedWords(figures)}</span>
+        <span className="ml-auto font-mono" data-testid="place">
+          {place}
+        </span>
+      </div>
+      <div className="flex flex-wrap items-center gap-2">
+        <Choice<Scope>
+          label="Words of"
+          value={scope}
+          options={[
+            { value: 'stack', label: 'Whole stack' },
+            { value: 'page', label: page ? `Page ${page}` : 'This page' },
+          ]}
+          onChange={onScope}
+        />
+        <Button size="small" shortcut="/" onClick={onFind}>
+          Find
+        </Button>
+        <WordList stackId={stackId} stackName={stackName} change={change} why={why} onSave={onList} />
+        <Button size="small" shortcut="F6" pressed={tool === 'area'} disabled={why !== ''} onClick={() => swap('area')}>
+          Leave out
+        </Button>
+        <Button
+          size="small"
+          shortcut="F7"
+          pressed={tool === 'order'}
+          disabled={why !== ''}
+          onClick={() => swap('order')}
+        >
+          Order
+        </Button>
+        <span className="ml-auto flex items-center gap-2 text-small">
+          Text as
+          {(['txt', 'alto', 'hocr'] as const).map((form) => (
+            <a key={form} href={textAddress(stackId, form)} className="underline" download>
+              {FORMS[form]}
+            </a>
+          ))}
+        </span>
+      </div>
+    </header>
+  );
+}
+
+const FORMS = { txt: 'plain text', alto: 'ALTO', hocr: 'hOCR' };

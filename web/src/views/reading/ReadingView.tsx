@@ -1,0 +1,323 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import {
+  alikeQuery,
+  figuresQuery,
+  foundOnQuery,
+  foundQuery,
+  wordListQuery,
+  wordsQuery,
+} from '@/api/reading';
+import type { Box, PageRow, Pages, WordEdit } from '@/api/types';
+import type { Hands } from '@/engine/changes/hands';
+import { readingCommands } from '@/engine/keys/reading';
+import { keyOf } from '@/engine/reading/queue';
+import { coreOf, lineWith, putLike } from '@/engine/reading/words';
+import type { Close } from '@/engine/zoom/kept';
+import { useCommands } from '@/hooks/useCommands';
+import { useDoubts } from '@/hooks/useDoubts';
+import { useTyping } from '@/hooks/useTyping';
+import { useWordsAhead } from '@/hooks/useWordsAhead';
+import { Empty, Loading } from '@/ui/States';
+import { counted } from '@/words/figures';
+import { Elsewhere } from './Elsewhere';
+import { FindBar } from './FindBar';
+import { LineInHand } from './LineInHand';
+import { OrderPanel } from './OrderPanel';
+import { PageWithWords } from './PageWithWords';
+import { ReadingHead, type Scope, type Tool } from './ReadingHead';
+import { WordForm } from './WordForm';
+
+export type ReadingViewProps = {
+  stackId: number;
+  stackName: string;
+  data: Pages | undefined;
+  /** The page that the address names. */
+  page: PageRow | undefined;
+  hands: Hands;
+  may: boolean;
+  onPage: (id: number) => void;
+  onLeave: () => void;
+};
+
+type Picked = { page: number; box: Box };
+
+const READ_ONLY = 'You may look at the text, and not put it right.';
+
+/** The text of a stack: the doubtful words one after the other, each under its picture. */
+export function ReadingView({ stackId, stackName, data, page: named, hands, may, onPage, onLeave }: ReadingViewProps) {
+  const client = useQueryClient();
+  const [scope, setScope] = useState<Scope>('stack');
+  const [picked, setPicked] = useState<Picked>();
+  const [close, setClose] = useState<Close>();
+  const [shown, setShown] = useState('');
+  const [tool, setTool] = useState<Tool>('');
+  const [order, setOrder] = useState<readonly number[]>();
+  const [finding, setFinding] = useState<{ words: string; at: number }>();
+  const field = useRef<HTMLInputElement>(null);
+  const findField = useRef<HTMLInputElement>(null);
+  const byId = useMemo(() => new Map(data?.pages.map((page) => [page.id, page]) ?? []), [data?.pages]);
+  const change = data?.change ?? 0;
+  const of = scope === 'page' ? named?.id : undefined;
+  const { data: figures } = useQuery(figuresQuery(stackId, of, change));
+  const { queue, happen, anew } = useDoubts(stackId, of, figures?.doubtful ?? 0);
+  const row = queue.rows[queue.at];
+  const target: Picked | undefined = picked ?? row;
+  const page = byId.get(target?.page ?? named?.id ?? -1) ?? named ?? data?.pages.find(({ clean }) => clean);
+  const why = may ? '' : READ_ONLY;
+
+  const { data: text, error } = useQuery({
+    ...wordsQuery(page?.id ?? -1, page?.change ?? 0),
+    enabled: page?.state === 'ready',
+    placeholderData: (before, query) => (query?.queryKey[1] === page?.id ? before : undefined),
+  });
+  const line = text && target && page?.id === target.page ? lineWith(text, target.box) : undefined;
+  const word = line?.words[line.at];
+  const { data: alike } = useQuery({
+    ...alikeQuery(target?.page ?? -1, target?.box ?? [0, 0, 0, 0], change),
+    enabled: word !== undefined && may,
+  });
+  const others = alike && word ? alike.words : NONE;
+  const suggestions = picked ? (word?.alternatives ?? NO_TEXTS) : (row?.suggestions ?? NO_TEXTS);
+
+  // The page in the address is the one that is looked at, so that what is reloaded opens here again.
+  const seen = target?.page;
+  useEffect(() => {
+    if (seen !== undefined && seen !== named?.id && scope === 'stack') onPage(seen);
+  }, [seen, named?.id, scope, onPage]);
+
+  // A word that was read otherwise since it was put into the queue is there under another place by now.
+  const fresh =
+    text !== undefined &&
+    page?.id === row?.page &&
+    client.getQueryState(wordsQuery(page?.id ?? -1, page?.change ?? 0).queryKey)?.data === text;
+  const stale = !picked && row !== undefined && fresh && line === undefined ? row : undefined;
+  useEffect(() => {
+    if (stale) happen({ kind: 'decided', words: [stale] });
+  }, [stale, happen]);
+
+  useWordsAhead(queue.rows.slice(queue.at + 1, queue.at + 4), byId);
+
+  const decided = (words: readonly Picked[]) => {
+    happen({ kind: 'decided', words });
+    setPicked(undefined);
+  };
+  const put = (edits: WordEdit[]) => {
+    if (!may || !edits.length) return;
+    hands.do({ do: 'put right', edits }).catch(anew);
+    decided(edits);
+  };
+  const edit = (kind: WordEdit['kind'], after = ''): WordEdit[] =>
+    target && word ? [{ page: target.page, box: target.box, kind, before: word.text, after, order: [] }] : [];
+  const take = (after: string, all = false) => {
+    if (!word || !after.trim()) return;
+    const same = all
+      ? others.map(({ page: on, box, text: was }) => ({
+          page: on,
+          box,
+          kind: 'word' as const,
+          before: was,
+          after: putLike(word.text, after, was),
+          order: [],
+        }))
+      : [];
+    put([...edit('word', after), ...same]);
+  };
+  const list = (text: string) => {
+    const added = coreOf(text);
+    if (!may || !added) return;
+    const now = client.getQueryData(wordListQuery(stackId, change).queryKey) ?? [];
+    hands.do({ do: 'word list', words: [...now, added] }).then(anew, () => undefined);
+  };
+  const step = (by: number) => {
+    setPicked(undefined);
+    happen({ kind: 'step', by });
+  };
+  const turn = (way: 'undo' | 'redo') => hands.turn(way).then(anew, () => undefined);
+
+  const { data: pagesFound, error: problem } = useQuery(foundQuery(stackId, finding?.words ?? '', change));
+  const hits = finding?.words.trim() ? (pagesFound ?? []) : [];
+  const hitPage = finding ? hits[Math.max(0, Math.min(hits.length - 1, finding.at))] : undefined;
+  const { data: places } = useQuery({
+    ...foundOnQuery(page?.id ?? -1, finding?.words ?? '', page?.change ?? 0),
+    enabled: page !== undefined && !!finding?.words.trim(),
+  });
+  const goTo = (at: number) => {
+    const hit = hits[((at % hits.length) + hits.length) % hits.length];
+    if (!hit || !finding) return;
+    setFinding({ ...finding, at: hits.indexOf(hit) });
+    setPicked({ page: hit.page, box: [0, 0, 0, 0] });
+  };
+  // The first hit on a page that was gone to is the word in hand.
+  const firstHit = places?.[0];
+  useEffect(() => {
+    if (picked && picked.box[2] === 0 && firstHit && page?.id === picked.page)
+      setPicked({ page: picked.page, box: firstHit.box });
+  }, [picked, firstHit, page?.id]);
+
+  const leaveOut = (box: Box | undefined) => {
+    setTool('');
+    if (page && box) put([{ page: page.id, box, kind: 'area', before: '', after: '', order: [] }]);
+  };
+  const reorder = (blocks: readonly number[]) => {
+    setTool('');
+    setOrder(undefined);
+    const middles = blocks.flatMap((block) => {
+      const box = text?.blocks[block]?.box;
+      return box ? [[(box[0] + box[2]) / 2, (box[1] + box[3]) / 2] as [number, number]] : [];
+    });
+    if (page && text)
+      put([{ page: page.id, box: [0, 0, ...text.size_px], kind: 'order', before: '', after: '', order: middles }]);
+  };
+  const putToolAway = () => {
+    setTool('');
+    setOrder(undefined);
+  };
+  const find = () => {
+    setFinding((now) => now ?? { words: '', at: -1 });
+    requestAnimationFrame(() => findField.current?.focus());
+  };
+  useCommands(
+    readingCommands({
+      some: word !== undefined && may,
+      suggestions: suggestions.length,
+      alike: others.length > 0,
+      marked: (word?.mark ?? '') !== '',
+      inHand: finding !== undefined || tool !== '',
+      take: () => take(shown),
+      takeAll: () => take(shown, true),
+      choose: (at) => suggestions[at] && take(suggestions[at]),
+      unreadable: () => put(edit('unreadable')),
+      notText: () => put(edit('not text')),
+      edit: () => {
+        field.current?.focus();
+        field.current?.select();
+      },
+      list: () => list(shown),
+      back: () => put(edit('back')),
+      block: () => leaveOut(text?.blocks[line?.block ?? -1]?.box),
+      area: () => setTool(tool === 'area' ? '' : 'area'),
+      order: () => setTool(tool === 'order' ? '' : 'order'),
+      step,
+      scope: () => setScope(scope === 'stack' ? 'page' : 'stack'),
+      find,
+      turn,
+      putAway: () => (tool ? putToolAway() : setFinding(undefined)),
+      leave: onLeave,
+    }),
+  );
+  useTyping(field, word !== undefined && may);
+
+  if (data?.pages.every(({ state }) => state !== 'ready') && !queue.rows.length)
+    return (
+      <main className="flex-1">
+        <Empty title="No page has been read yet">
+          The text of a page can be put right as soon as it has been read.
+        </Empty>
+      </main>
+    );
+  return (
+    <main className="flex min-h-0 min-w-0 flex-1 flex-col lg:flex-row">
+      {page && (
+        <PageWithWords
+          page={page}
+          text={text}
+          line={line?.box}
+          word={word?.box}
+          found={finding ? (places ?? []) : []}
+          order={tool === 'order' ? order : undefined}
+          marking={tool === 'area'}
+          onArea={leaveOut}
+          close={close}
+          onClose={setClose}
+          onWord={(box) => setPicked({ page: page.id, box })}
+        />
+      )}
+      <div className="flex min-w-0 shrink-0 flex-col bg-ground lg:w-[55%] lg:max-w-[46rem]">
+        {finding && (
+          <FindBar
+            field={findField}
+            words={finding.words}
+            onWords={(words) => setFinding({ words, at: -1 })}
+            pages={finding.words.trim() ? pagesFound?.length : undefined}
+            unsure={hits.filter(({ unsure }) => unsure).length}
+            problem={problem?.message ?? ''}
+            onStep={(by) => goTo(finding.at < 0 && by < 0 ? -1 : finding.at + by)}
+            onClose={() => setFinding(undefined)}
+          />
+        )}
+        <div className="flex min-h-0 flex-1 flex-col gap-4 overflow-y-auto px-6 py-5">
+          <ReadingHead
+            stackId={stackId}
+            stackName={stackName}
+            change={change}
+            figures={figures}
+            place={row && !picked ? `${queue.at + 1} of ${Math.max(figures?.doubtful ?? 0, queue.rows.length)}` : ''}
+            scope={scope}
+            page={named?.number}
+            onScope={setScope}
+            tool={tool}
+            onTool={setTool}
+            onFind={find}
+            why={why}
+            onList={(words) => hands.do({ do: 'word list', words }).then(anew, () => undefined)}
+          />
+          {text?.lost.length ? (
+            <p role="status" className="border-l-3 border-review bg-slip px-3 py-2">
+              {counted(text.lost.length, 'word')} put right by hand {text.lost.length === 1 ? 'finds' : 'find'} no place
+              in the text as it was read last: {text.lost.map(({ before, after }) => `“${after || before}”`).join(', ')}
+              .
+            </p>
+          ) : null}
+          {tool === 'order' && text && page ? (
+            <OrderPanel key={page.id} text={text} onShown={setOrder} onApply={reorder} onClose={putToolAway} />
+          ) : error ? (
+            <p role="alert">{error.message}</p>
+          ) : page && line && word && target ? (
+            <>
+              <p className="text-small text-soft">
+                Page <span className="font-mono">{page.number}</span>
+                {hitPage?.unsure && finding && page.id === hitPage.page ? ' · unsure: it may read so' : ''}
+              </p>
+              <LineInHand page={page} line={line} shown={shown} />
+              <WordForm
+                word={keyOf(target)}
+                read={word.text}
+                suggestions={suggestions.slice(0, 5)}
+                field={field}
+                onShown={setShown}
+                onTake={take}
+                onUnreadable={() => put(edit('unreadable'))}
+                onNotText={() => put(edit('not text'))}
+                onList={list}
+                why={why}
+              />
+              {alike && (
+                <Elsewhere
+                  found={alike}
+                  byId={byId}
+                  onAll={() => take(shown, true)}
+                  onOne={(on, box) => setPicked({ page: on, box })}
+                />
+              )}
+            </>
+          ) : target ? (
+            <Loading label="Fetching the word" className="late h-40" />
+          ) : queue.ended || !data ? (
+            <Empty title="No doubtful word is left">
+              <p>
+                {scope === 'page' ? 'All words of this page are decided.' : 'All words of this stack are decided.'}{' '}
+                Click any word on the page to put it right.
+              </p>
+            </Empty>
+          ) : (
+            <Loading label="Fetching the doubtful words" className="late h-40" />
+          )}
+        </div>
+      </div>
+    </main>
+  );
+}
+
+const NONE: { page: number; box: Box; text: string }[] = [];
+const NO_TEXTS: string[] = [];
