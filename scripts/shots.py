@@ -82,6 +82,14 @@ class Shots:
         page.get_by_role("figure").first.get_by_role("img").wait_for()
         self.shoot("treatments")
 
+    def text(self, stack: int) -> None:
+        """The worst doubtful word of the stack under its picture."""
+        page = self.page
+        page.goto(f"/stacks/{stack}/text")
+        page.get_by_test_id("line").wait_for()
+        self.keys("ArrowDown", "ArrowDown")
+        self.shoot("text")
+
     def stations(self) -> None:
         """Stations that were found on the network; how paper goes into one of them."""
         page, live = self.page, self.live

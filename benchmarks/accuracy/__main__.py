@@ -17,6 +17,7 @@ from benchmarks.accuracy import (
     correcting,
     decided,
     edges,
+    expected,
     gutter,
     legibility,
     photographs,
@@ -47,6 +48,7 @@ SECTIONS: dict[str, Callable[[int, int], list[Row]]] = {
     "strips": strips.rows,
     "correcting": correcting.rows,
     "reading": reading.rows,
+    "expected": expected.rows,
 }
 SEED = 90_000
 """Far from the seeds used while tuning."""

@@ -126,6 +126,12 @@ def test_nothing_is_read_in_an_area_that_is_left_out():
     assert (elsewhere.reading.text, elsewhere.lost) == ("on the rock", ("0",))
 
 
+def test_words_put_right_go_with_the_area_that_they_lie_in():
+    area = correction((0, 80, 1000, 150), kind="area")
+    found = laid(reading("on 2gth", "of the light"), correction(SECOND, "2gth", "29th"), area)
+    assert (found.reading.text, found.lost) == ("of the light", ())
+
+
 def test_the_later_of_two_corrections_of_a_place_counts():
     found = laid(reading("on 2gth"), correction(SECOND, "2gth", "20th"), correction(SECOND, "20th", "29th"))
     assert found.reading.text == "on 29th"

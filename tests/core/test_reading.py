@@ -90,8 +90,10 @@ def test_readings_of_documents_bound_before_there_were_blocks_are_still_read():
 
 
 def test_a_language_without_a_model_is_refused_with_those_there_are(page):
-    with pytest.raises(ReadError, match=r"“xyz”: choose from .*eng"):
+    with pytest.raises(ReadError, match=r"“xyz”: choose from .*eng, install Debian's package tesseract-ocr-xyz, or put xyz"):
         read_page(page, "eng+xyz")
+    with pytest.raises(ReadError, match=r"“”: choose from .*eng\.$"):
+        read_page(page, "")
 
 
 def test_a_model_of_ones_own_goes_before_those_that_came_with_it(other_models):

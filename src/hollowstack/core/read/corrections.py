@@ -72,6 +72,8 @@ def lay_over(reading: Reading, corrections: Mapping[str, Correction], onto: Tran
         elif one.kind == "area":
             reading = _without(reading, box)
             keys[box] = key
+        elif any(block.kind == "not read" and _share(box, block.box) >= _COVERED for block in reading.blocks):
+            continue  # the word went with the area that it lies in
         elif one.kind == "not text":
             reading = _left_out(reading, box)
         elif (placed := _placed(reading, one, box)) is None:

@@ -7,7 +7,7 @@ import numpy as np
 import numpy.typing as npt
 
 from hollowstack.core.ocr.model import Box, Reading
-from hollowstack.core.page.raster import Pixels
+from hollowstack.core.page.raster import Pixels, as_pixels
 
 _LOW, _HIGH = 0.55, 2.4
 """Heights of small letters that a letter has, points and strokes left aside."""
@@ -27,6 +27,10 @@ _LEVEL = 0.45
 """Of a letter's height: how far the middles of two letters of a row lie apart at most."""
 _ROW = 3
 """Letters from which on they are a row."""
+_OF_READ = 0.4
+"""Share of the contrast of what was read that letters have at least: what shines through from the back has less."""
+_MOST_ROWS = 120
+"""No page has more rows that the engine passed over: so many are grain, or a picture."""
 _LEAST_PX = 5
 """Height of small letters below which nobody reads them."""
 _USUAL_SHARE = 0.7
@@ -55,15 +59,21 @@ def unread_rows(page: Pixels, reading: Reading, letter_px: float | None) -> list
     if small is None or small < _LEAST_PX:
         return []
     block = int(4 * small) | 1
-    smooth = cv2.GaussianBlur(page, (0, 0), max(0.5, small / 18))
-    ink = cv2.adaptiveThreshold(smooth, 255, cv2.ADAPTIVE_THRESH_MEAN_C, cv2.THRESH_BINARY_INV, block, _CONTRAST)
-    _blank(ink, reading, round(small / 3))
+    # What stands out from its surroundings, in gray values; points of grain do not.
+    smooth = cv2.GaussianBlur(page, (0, 0), max(0.6, small / 14)).astype(np.float32)
+    contrast = np.maximum(cv2.boxFilter(smooth, -1, (block, block)) - smooth, 0)
+    seen = _seen(reading, page.shape)
+    read = contrast[seen.astype(bool) & (contrast > _CONTRAST)]
+    least = max(_CONTRAST, _OF_READ * float(np.median(read))) if read.size else _CONTRAST
+    more = 2 * round(small / 3) + 1
+    ink = (contrast > least).astype(np.uint8) & ~cv2.dilate(seen, np.ones((more, more), np.uint8))
     _, _, stats, _ = cv2.connectedComponentsWithStats(ink, connectivity=8)
     left, top, width, height, area = stats[1:].T.astype(np.float64)
     letter = (height >= _LOW * small) & (height <= _HIGH * small) & (width <= _WIDE * small) & (width >= 0.12 * small)
     letter &= area <= _SOLID * width * height
     letter &= (width <= 3 * small) | (area >= _HOLLOW * width * height)
-    return _in_rows(np.stack([left, top, left + width, top + height], axis=1)[letter], small)
+    rows = _in_rows(np.stack([left, top, left + width, top + height], axis=1)[letter], small)
+    return rows if len(rows) <= _MOST_ROWS else []
 
 
 def _letter_of(reading: Reading) -> float | None:
@@ -71,12 +81,14 @@ def _letter_of(reading: Reading) -> float | None:
     return _USUAL_SHARE * float(np.median(heights)) if heights else None
 
 
-def _blank(ink: Pixels, reading: Reading, more: int) -> None:
-    """Take away what was read, was left out, or is a picture."""
-    seen = [word.box for word in (*reading.words, *reading.left_out)]
-    seen += [block.box for block in reading.blocks if not block.lines]
-    for left, top, right, bottom in seen:
-        ink[max(0, top - more) : bottom + more, max(0, left - more) : right + more] = 0
+def _seen(reading: Reading, shape: tuple[int, ...]) -> Pixels:
+    """1 where something was read, left out, or is a picture."""
+    seen = np.zeros(shape[:2], np.uint8)
+    boxes = [word.box for word in (*reading.words, *reading.left_out)]
+    boxes += [block.box for block in reading.blocks if not block.lines]
+    for left, top, right, bottom in boxes:
+        seen[max(0, top) : bottom, max(0, left) : right] = 1
+    return as_pixels(seen)
 
 
 def _in_rows(boxes: npt.NDArray[np.float64], small: float) -> list[Row]:

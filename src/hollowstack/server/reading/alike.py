@@ -1,15 +1,19 @@
 """The same elsewhere: words of a stack that were read alike and look alike."""
 
+import json
+from collections.abc import Iterator
 from typing import NamedTuple
 
 from hollowstack.core.ocr.model import Box
-from hollowstack.core.read.looks import ALIKE, likeness
+from hollowstack.core.read.looks import ALIKE, LOOK_BYTES, likeness
+from hollowstack.core.run.steps import LOOKS, READING
 from hollowstack.server.errors import Refused
 from hollowstack.server.reading.laid import laid_text, looks_on
 from hollowstack.server.reading.searching import matching
 from hollowstack.server.reading.words import plain
 from hollowstack.server.stacks.models import Page
 from hollowstack.server.stacks.overview import with_results
+from hollowstack.server.storage import places
 
 MOST_PAGES = 60
 """Pages looked through for one word; the count says where there are more."""
@@ -40,22 +44,56 @@ def elsewhere(page: Page, box: Box) -> Elsewhere:
     if word is None:
         raise Refused("There is no word in this place any more: look at the page again.")
     mine = looks_on(page).get(word.box, b"")
-    wanted = plain(word.text)
+    wanted, mine = plain(word.text), looks_on(page).get(word.box, b"")
     if not wanted or not mine:
         return Elsewhere([], 0)
+    core = _core(word.text)
     pages, more = _pages_with(page.stack_id, wanted)
     found: list[Alike] = []
-    for other in with_results(Page.objects.filter(pk__in=pages)).select_related("stack"):
-        known = looks_on(other)
+    for other in _pages(pages):
         same = [
-            one
-            for one in laid_text(other).reading.words
-            if not one.mark and _core(one.text) == _core(word.text) and (other.pk, one.box) != (page.pk, word.box)
+            (box, text, look)
+            for box, text, look in _words_on(other, wanted)
+            if _core(text) == core and (other.pk, box) != (page.pk, word.box)
         ]
-        for one, how in zip(same, likeness(mine, [known.get(one.box, b"") for one in same]), strict=True):
+        for (box, text, _), how in zip(same, likeness(mine, [look for _, _, look in same]), strict=True):
             if how >= ALIKE:
-                found.append(Alike(other.pk, one.box, one.text, how))
+                found.append(Alike(other.pk, box, text, how))
     return Elsewhere(sorted(found, key=lambda one: -one.likeness), more)
+
+
+def _pages(pages: list[int]) -> Iterator[Page]:
+    """Those without corrections with little more than their names, for of each but one file is needed."""
+    few = Page.objects.filter(pk__in=pages)
+    yield from few.filter(words={}).only("pk", "reading_id", "words")
+    yield from with_results(few.exclude(words={})).select_related("stack")
+
+
+def _words_on(page: Page, wanted: str) -> Iterator[tuple[Box, str, bytes]]:
+    """Words of a page that nobody has put right and that read like one: where they stand, and how they look."""
+    if page.words:
+        looks = looks_on(page)
+        for word in laid_text(page).reading.words:
+            if not word.mark and plain(word.text) == wanted:
+                yield word.box, word.text, looks.get(word.box, b"")
+        return
+    folder = places.result_path("read", page.reading_id or "")
+    if not (folder / READING).exists() or not (folder / LOOKS).exists():
+        return
+    # As plain data: a page has hundreds of words, of which one or two are wanted.
+    reading = json.loads((folder / READING).read_bytes())
+    words = [word for block in reading["blocks"] for line in block.get("lines", ()) for word in line["words"]]
+    at = [place for place, word in enumerate(words) if wanted in word["text"].casefold() and plain(word["text"]) == wanted]
+    looks_of_all = (folder / LOOKS).read_bytes() if at else b""
+    if len(looks_of_all) != LOOK_BYTES * len(words):
+        return
+    for place in at:
+        box = words[place]["box"]
+        yield (
+            (box[0], box[1], box[2], box[3]),
+            words[place]["text"],
+            looks_of_all[LOOK_BYTES * place : LOOK_BYTES * (place + 1)],
+        )
 
 
 def _core(text: str) -> str:

@@ -26,7 +26,8 @@ class PageWords(models.Model):
 class Doubt(models.Model):
     """A doubtful word of a page, as it stands there now."""
 
-    stack = models.ForeignKey(Stack, on_delete=models.CASCADE, related_name="+")
+    # Without an index of its own, which would be taken in the place of the one that has them in order.
+    stack = models.ForeignKey(Stack, on_delete=models.CASCADE, related_name="+", db_index=False)
     page = models.ForeignKey(Page, on_delete=models.CASCADE, related_name="doubts")
     place = models.PositiveIntegerField()
     """Its place among the words of the page, from 0."""
@@ -44,7 +45,9 @@ class Doubt(models.Model):
 
     class Meta:  # noqa: D106
         indexes = [
-            models.Index(fields=["stack", "known", "-doubt", "page", "place"], name="doubts_worst_first"),
+            models.Index(
+                fields=["stack", "-doubt", "page", "place"], condition=models.Q(known=False), name="doubts_worst_first"
+            ),
             models.Index(fields=["stack", "plain"], name="doubts_by_word"),
         ]
 

@@ -1,9 +1,10 @@
 """The doubtful words of a stack or a page, worst first, and how many errors there may be."""
 
 import math
+from itertools import islice
 from typing import NamedTuple
 
-from django.db.models import Q, QuerySet
+from django.db.models import Count
 
 from hollowstack.server.reading.models import Doubt, PageWords
 from hollowstack.server.stacks.models import Page
@@ -40,14 +41,25 @@ _TWO_SIDED_95 = 1.96
 
 def doubts(stack_id: int, page_id: int | None, after: Place | None, most: int) -> list[Doubt]:
     """The next doubtful words of a stack, or of a page of it, that nobody has decided."""
-    found = _open(stack_id, page_id)
+    found = Doubt.objects.filter(stack_id=stack_id, known=False).order_by("-doubt", "page_id", "place")
+    if page_id is not None:
+        found = found.filter(page_id=page_id)
     if after is not None:
-        found = found.filter(
-            Q(doubt__lt=after.doubt)
-            | Q(doubt=after.doubt, page__gt=after.page)
-            | Q(doubt=after.doubt, page=after.page, place__gt=after.place)
-        )
-    return list(found.order_by("-doubt", "page", "place")[:most])
+        found = found.filter(doubt__lte=after.doubt)
+    # Walked along the index in order, and not joined with the pages: that would sort all of them each time.
+    there = shown_pages(stack_id)
+    behind = (row for row in found.iterator(chunk_size=200) if after is None or _is_behind(row, after))
+    return list(islice((row for row in behind if row.page_id in there), most))
+
+
+def shown_pages(stack_id: int) -> dict[int, int]:
+    """The pages of a stack that are not held out, each with its place among them."""
+    pages = Page.objects.filter(stack_id=stack_id, removed=False, aside="").order_by("position", "pk")
+    return {pk: place for place, pk in enumerate(pages.values_list("pk", flat=True))}
+
+
+def _is_behind(row: Doubt, after: Place) -> bool:
+    return row.doubt < after.doubt or (row.page_id, row.place) > (after.page, after.place)
 
 
 def summary(stack_id: int, page_id: int | None = None) -> Summary:
@@ -57,7 +69,7 @@ def summary(stack_id: int, page_id: int | None = None) -> Summary:
         texts = texts.filter(page_id=page_id)
     rows = list(texts.values_list("words", "characters", "errors", "spread"))
     found = expected(sum(row[1] for row in rows), sum(row[2] for row in rows), [row[3] for row in rows])
-    return Summary(len(rows), sum(row[0] for row in rows), _open(stack_id, page_id).count(), found)
+    return Summary(len(rows), sum(row[0] for row in rows), _open(stack_id, page_id), found)
 
 
 def expected(characters: int, errors: float, spreads: list[float]) -> Expected | None:
@@ -69,7 +81,11 @@ def expected(characters: int, errors: float, spreads: list[float]) -> Expected |
     return Expected(round(rate, 2), round(max(0.0, low), 2), round(min(100.0, high), 2))
 
 
-def _open(stack_id: int, page_id: int | None) -> QuerySet[Doubt]:
-    there = Page.objects.filter(stack_id=stack_id, removed=False, aside="")
+def _open(stack_id: int, page_id: int | None) -> int:
+    """How many doubtful words nobody has decided."""
     found = Doubt.objects.filter(stack_id=stack_id, known=False)
-    return found.filter(page_id=page_id) if page_id is not None else found.filter(page__in=there)
+    if page_id is not None:
+        return found.filter(page_id=page_id).count()
+    counted = found.order_by().values_list("page").annotate(number=Count("pk"))
+    there = shown_pages(stack_id)
+    return sum(number for page, number in counted if page in there)

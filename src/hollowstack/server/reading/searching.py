@@ -8,6 +8,7 @@ from django.db import connection
 from hollowstack.core.ocr.model import Box
 from hollowstack.server.errors import Refused
 from hollowstack.server.reading.laid import laid_text
+from hollowstack.server.reading.queue import shown_pages
 from hollowstack.server.reading.words import plain
 from hollowstack.server.stacks.models import Page
 
@@ -75,11 +76,8 @@ def _prefix(word: str) -> str:
 
 def matching(stack_id: int, match: str) -> list[int]:
     """Pages of a stack, in their order, whose words match a question in the words of SQLite's FTS5."""
+    there = shown_pages(stack_id)
     with connection.cursor() as cursor:
-        cursor.execute(
-            "SELECT p.id FROM reading_search JOIN stacks_page p ON p.id = reading_search.rowid"
-            " WHERE reading_search MATCH %s AND p.stack_id = %s AND NOT p.removed AND p.aside = ''"
-            " ORDER BY p.position, p.id",
-            [match, stack_id],
-        )
-        return [row[0] for row in cursor.fetchall()]
+        # Not joined with the pages: each of them would be asked for its words then.
+        cursor.execute("SELECT rowid FROM reading_search WHERE reading_search MATCH %s", [match])
+        return sorted((row[0] for row in cursor.fetchall() if row[0] in there), key=lambda page: there[page])

@@ -1,5 +1,6 @@
 """What a doubtful word may be: words that the stack knows for sure come before what the engine alone held possible."""
 
+import time
 from collections.abc import Sequence
 
 from rapidfuzz import process
@@ -14,13 +15,33 @@ _FAR = 2
 _SHORT = 5
 
 
+_FRESH_SECONDS = 20.0
+_MOST_KEPT = 8
+_kept: dict[int, tuple[float, "Known"]] = {}
+
+
+def known_words(stack_id: int) -> "Known":
+    """The words that a stack knows; a moment old, perhaps, for they are many and change little."""
+    now = time.monotonic()
+    kept = _kept.get(stack_id)
+    if kept is not None and now - kept[0] < _FRESH_SECONDS:
+        return kept[1]
+    if len(_kept) >= _MOST_KEPT:
+        _kept.clear()
+    known = Known(stack_id)
+    _kept[stack_id] = now, known
+    return known
+
+
 class Known:
     """The words that a stack knows, to be asked for many doubtful ones."""
 
     def __init__(self, stack_id: int) -> None:
         rows = StackWord.objects.filter(stack_id=stack_id).exclude(count=0, listed=False)
-        self._count = {word: count + 1000 * listed for word, count, listed in rows.values_list("word", "count", "listed")}
-        self._written = dict(rows.values_list("word", "written"))
+        self._count: dict[str, int] = {}
+        self._written: dict[str, str] = {}
+        for word, written, count, listed in rows.values_list("word", "written", "count", "listed").iterator():
+            self._count[word], self._written[word] = count + 1000 * listed, written
         self._words = list(self._count)
 
     def suggestions(self, doubt: Doubt) -> list[str]:

@@ -12,7 +12,7 @@ from pydantic import ValidationError
 
 from hollowstack.core.arrange import order as orders
 from hollowstack.core.arrange.order import DocumentRule
-from hollowstack.core.ocr.engine import languages
+from hollowstack.core.ocr.engine import check_language
 from hollowstack.core.page.geometry import Point
 from hollowstack.core.settings.override import AsideReason, Override, Split
 from hollowstack.core.settings.treatment import with_documents
@@ -130,10 +130,7 @@ class Arranging:
 
     def read_in(self, language: str) -> Change:
         """Have the pages read in other languages, as eng+deu."""
-        codes = language.split("+")
-        known = languages()
-        if strange := [code for code in codes if code not in known]:
-            raise Refused(f"There is no model to read “{strange[0]}”: choose from {', '.join(known)}.")
+        check_language(language)
         with transaction.atomic():
             stack = self._stack()
             if stack.language == language:

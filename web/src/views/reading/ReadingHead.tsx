@@ -1,4 +1,3 @@
-import { textAddress } from '@/api/reading';
 import type { TextFigures } from '@/api/types';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
@@ -66,17 +65,7 @@ export function ReadingHead(props: ReadingHeadProps) {
         >
           Order
         </Button>
-        <span className="ml-auto flex items-center gap-2 text-small">
-          Text as
-          {(['txt', 'alto', 'hocr'] as const).map((form) => (
-            <a key={form} href={textAddress(stackId, form)} className="underline" download>
-              {FORMS[form]}
-            </a>
-          ))}
-        </span>
       </div>
     </header>
   );
 }
-
-const FORMS = { txt: 'plain text', alto: 'ALTO', hocr: 'hOCR' };

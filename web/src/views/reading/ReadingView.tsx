@@ -5,6 +5,7 @@ import {
   figuresQuery,
   foundOnQuery,
   foundQuery,
+  textAddress,
   wordListQuery,
   wordsQuery,
 } from '@/api/reading';
@@ -32,11 +33,13 @@ export type ReadingViewProps = {
   stackId: number;
   stackName: string;
   data: Pages | undefined;
-  /** The page that the address names. */
+  /** The page that the address names: its words are gone through; without one those of the whole stack. */
   page: PageRow | undefined;
   hands: Hands;
   may: boolean;
+  /** Another page is looked at. */
   onPage: (id: number) => void;
+  onScope: (page: number | undefined) => void;
   onLeave: () => void;
 };
 
@@ -45,9 +48,9 @@ type Picked = { page: number; box: Box };
 const READ_ONLY = 'You may look at the text, and not put it right.';
 
 /** The text of a stack: the doubtful words one after the other, each under its picture. */
-export function ReadingView({ stackId, stackName, data, page: named, hands, may, onPage, onLeave }: ReadingViewProps) {
+export function ReadingView(props: ReadingViewProps) {
+  const { stackId, stackName, data, page: named, hands, may, onPage, onScope, onLeave } = props;
   const client = useQueryClient();
-  const [scope, setScope] = useState<Scope>('stack');
   const [picked, setPicked] = useState<Picked>();
   const [close, setClose] = useState<Close>();
   const [shown, setShown] = useState('');
@@ -58,9 +61,9 @@ export function ReadingView({ stackId, stackName, data, page: named, hands, may,
   const findField = useRef<HTMLInputElement>(null);
   const byId = useMemo(() => new Map(data?.pages.map((page) => [page.id, page]) ?? []), [data?.pages]);
   const change = data?.change ?? 0;
-  const of = scope === 'page' ? named?.id : undefined;
-  const { data: figures } = useQuery(figuresQuery(stackId, of, change));
-  const { queue, happen, anew } = useDoubts(stackId, of, figures?.doubtful ?? 0);
+  const scope: Scope = named ? 'page' : 'stack';
+  const { data: figures } = useQuery(figuresQuery(stackId, named?.id, change));
+  const { queue, happen, anew } = useDoubts(stackId, named?.id, figures?.doubtful ?? 0);
   const row = queue.rows[queue.at];
   const target: Picked | undefined = picked ?? row;
   const page = byId.get(target?.page ?? named?.id ?? -1) ?? named ?? data?.pages.find(({ clean }) => clean);
@@ -80,11 +83,15 @@ export function ReadingView({ stackId, stackName, data, page: named, hands, may,
   const others = alike && word ? alike.words : NONE;
   const suggestions = picked ? (word?.alternatives ?? NO_TEXTS) : (row?.suggestions ?? NO_TEXTS);
 
-  // The page in the address is the one that is looked at, so that what is reloaded opens here again.
-  const seen = target?.page;
+  // The fore-edge shows which page is looked at.
+  const seen = page?.id;
+  const mark = useRef(onPage);
   useEffect(() => {
-    if (seen !== undefined && seen !== named?.id && scope === 'stack') onPage(seen);
-  }, [seen, named?.id, scope, onPage]);
+    mark.current = onPage;
+  });
+  useEffect(() => {
+    if (seen !== undefined) mark.current(seen);
+  }, [seen]);
 
   // A word that was read otherwise since it was put into the queue is there under another place by now.
   const fresh =
@@ -199,7 +206,7 @@ export function ReadingView({ stackId, stackName, data, page: named, hands, may,
       area: () => setTool(tool === 'area' ? '' : 'area'),
       order: () => setTool(tool === 'order' ? '' : 'order'),
       step,
-      scope: () => setScope(scope === 'stack' ? 'page' : 'stack'),
+      scope: () => onScope(named ? undefined : page?.id),
       find,
       turn,
       putAway: () => (tool ? putToolAway() : setFinding(undefined)),
@@ -254,8 +261,8 @@ export function ReadingView({ stackId, stackName, data, page: named, hands, may,
             figures={figures}
             place={row && !picked ? `${queue.at + 1} of ${Math.max(figures?.doubtful ?? 0, queue.rows.length)}` : ''}
             scope={scope}
-            page={named?.number}
-            onScope={setScope}
+            page={page?.number}
+            onScope={(next) => onScope(next === 'page' ? page?.id : undefined)}
             tool={tool}
             onTool={setTool}
             onFind={find}
@@ -313,6 +320,14 @@ export function ReadingView({ stackId, stackName, data, page: named, hands, may,
           ) : (
             <Loading label="Fetching the doubtful words" className="late h-40" />
           )}
+          <p className="mt-auto flex items-center gap-2 pt-4 text-small text-soft">
+            Text of the stack as
+            {(['txt', 'alto', 'hocr'] as const).map((form) => (
+              <a key={form} href={textAddress(stackId, form)} className="text-ink underline" download>
+                {FORMS[form]}
+              </a>
+            ))}
+          </p>
         </div>
       </div>
     </main>
@@ -320,4 +335,5 @@ export function ReadingView({ stackId, stackName, data, page: named, hands, may,
 }
 
 const NONE: { page: number; box: Box; text: string }[] = [];
+const FORMS = { txt: 'plain text', alto: 'ALTO', hocr: 'hOCR' };
 const NO_TEXTS: string[] = [];

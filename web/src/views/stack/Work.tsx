@@ -100,7 +100,6 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
     go(`${base}/bench/${page.id}${tool}`);
   };
   const openPage = useCallback((page: PageRow) => go(`/stacks/${stackId}/pages/${page.id}`), [go, stackId]);
-  const readPage = useCallback((id: number) => go(`/stacks/${stackId}/text/${id}`, { replace: true }), [go, stackId]);
   const every = arrangeCommands({
     chosen,
     current,
@@ -194,7 +193,8 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
               page={named === undefined ? undefined : byId.get(named)}
               hands={hands}
               may={may}
-              onPage={readPage}
+              onPage={(id) => happen({ kind: 'only', id })}
+              onScope={(id) => go(id === undefined ? `${base}/text` : `${base}/text/${id}`, { replace: true })}
               onLeave={() => go(base)}
             />
           ) : place === 'bind' ? (

@@ -13,7 +13,7 @@ from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.errors import Refused
 from hollowstack.server.reading import alike, queue, searching
 from hollowstack.server.reading.laid import laid_text
-from hollowstack.server.reading.suggesting import Known
+from hollowstack.server.reading.suggesting import known_words
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.overview import with_results
 
@@ -155,7 +155,7 @@ def list_doubts(
     if after.doubt is not None and after.from_page is not None and after.place is not None:
         place = queue.Place(after.doubt, after.from_page, after.place)
     rows = queue.doubts(stack_id, page, place, min(most, _MOST_DOUBTS))
-    known = Known(stack_id) if rows else None
+    known = known_words(stack_id) if rows else None
     return [
         DoubtOut(
             page=row.page_id,

@@ -38,10 +38,10 @@ class Migration(migrations.Migration):
                 ('looks', models.BinaryField(default=bytes)),
                 ('known', models.BooleanField(default=False)),
                 ('page', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='doubts', to='stacks.page')),
-                ('stack', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='+', to='stacks.stack')),
+                ('stack', models.ForeignKey(db_index=False, on_delete=django.db.models.deletion.CASCADE, related_name='+', to='stacks.stack')),
             ],
             options={
-                'indexes': [models.Index(fields=['stack', 'known', '-doubt', 'page', 'place'], name='doubts_worst_first'), models.Index(fields=['stack', 'plain'], name='doubts_by_word')],
+                'indexes': [models.Index(condition=models.Q(('known', False)), fields=['stack', '-doubt', 'page', 'place'], name='doubts_worst_first'), models.Index(fields=['stack', 'plain'], name='doubts_by_word')],
             },
         ),
         migrations.CreateModel(
