@@ -247,6 +247,7 @@ def main() -> None:
             shots.stations()
             shots.stack(stack)
             shots.bench(stack)
+            shots.text(stack)
             shots.glass()
             shots.slip()
             shots.load()

@@ -100,6 +100,35 @@ def test_columns_of_prose_that_stand_line_by_line_are_no_table():
     assert [block.kind for block in found.blocks] == ["text", "text"]
 
 
+def test_prose_that_the_engine_calls_a_table_is_none():
+    left, right = column(PROSE, 100, 300), column(MORE, 1100, 300)
+    called = left.model_copy(update={"kind": "table"})
+    assert [text for text in ordered(called, right) if text] == [*PROSE, *MORE]
+
+
+@pytest.mark.parametrize(("gap", "joined"), [(20, True), (60, False)])
+def test_the_beginning_of_a_line_that_came_by_itself_is_put_before_it(gap, joined):
+    body = column(PROSE, 300, 300)
+    width = 60
+    piece = block_of([line("was", 300 - gap - width, 350)])
+    assert (f"was {PROSE[1]}" in ordered(piece, body)) == joined
+
+
+def test_a_word_amid_a_line_that_came_by_itself_is_put_into_it():
+    words = [word for word in line(PROSE[0], 100, 300).words if word.text != "lit"]
+    body = block_of([Line(words=words, baseline=(100, 330, 700, 330)), line(PROSE[1], 100, 350)])
+    single = block_of(
+        [
+            next(
+                line(PROSE[0], 100, 300).model_copy(update={"words": [word]})
+                for word in line(PROSE[0], 100, 300).words
+                if word.text == "lit"
+            )
+        ]
+    )
+    assert ordered(single, body)[0] == PROSE[0]
+
+
 @pytest.mark.parametrize("left", [900, 60], ids=["outer right", "outer left"])
 def test_a_note_in_the_margin_comes_behind_what_it_stands_beside(left):
     body = column([*PROSE, *MORE, *PROSE], 300 if left < 300 else 100, 300)

@@ -32,8 +32,8 @@ def in_reading_order(reading: Reading) -> Reading:
         T. M. Breuel, High performance document layout analysis, SDIUT 2003: the partial order of its section on reading
         order (from memory). What becomes of tables and notes is our own.
     """
-    blocks = [part for block in reading.blocks for part in _apart(block)]
-    blocks = _tables(blocks)
+    blocks = [part for block in reading.blocks for part in _apart(_as_it_is(block))]
+    blocks = _tables(_rejoined(blocks))
     return reading.model_copy(update={"blocks": _with_notes(blocks)})
 
 
@@ -85,6 +85,63 @@ def by_hand(blocks: Sequence[Block], places: Sequence[tuple[float, float]]) -> l
 
 def _holds(box: Box, place: tuple[float, float]) -> bool:
     return box[0] <= place[0] <= box[2] and box[1] <= place[1] <= box[3]
+
+
+def _as_it_is(block: Block) -> Block:
+    """The engine calls columns of prose tables, too: a table has figures."""
+    if block.kind != "table":
+        return block
+    words = [word for line in block.lines for word in line.words]
+    figures = sum(any(char.isdigit() for char in word.text) for word in words)
+    return block if figures >= _FIGURES * len(words) else block_of(block.lines)
+
+
+_FIGURES = 0.25
+"""Share of a table's words that hold a figure."""
+
+
+def _rejoined(blocks: Sequence[Block]) -> list[Block]:
+    """Beginnings, ends and single words of lines that the engine made blocks of their own, back in their lines."""
+    found = list(blocks)
+    for part in sorted(blocks, key=lambda block: len(block.lines)):
+        if not part.lines or len(part.lines) > _FEW_LINES or _is_cells(part):
+            continue
+        for at, whole in enumerate(found):
+            if whole is not part and whole.kind == "text" and (lines := _completed(whole, part)) is not None:
+                found[at] = block_of(lines)
+                found = [block for block in found if block is not part]
+                break
+    return found
+
+
+def _completed(whole: Block, part: Block) -> list[Line] | None:
+    """The lines of a block with those of another put to them; None where one of these has no place in any."""
+    lines = list(whole.lines)
+    for piece in part.lines:
+        at = next((at for at, line in enumerate(lines) if _belongs(piece, line)), None)
+        if at is None:
+            return None
+        words = sorted([*lines[at].words, *piece.words], key=lambda word: word.box[0])
+        lines[at] = lines[at].model_copy(update={"words": words})
+    return lines
+
+
+def _belongs(piece: Line, line: Line) -> bool:
+    """Whether a short piece stands close before, behind, or between the words of a line."""
+    row, beside = _row(piece), _row(line)
+    left, _, right, _ = piece.box
+    tall = max(row.height, beside.height)
+    if right - left > _NARROW * tall or not _same_row(row, beside):
+        return False
+    close = line.box[0] - _CLOSE * tall <= right and left <= line.box[2] + _CLOSE * tall
+    return close and all(right <= word.box[0] + tall / 4 or left >= word.box[2] - tall / 4 for word in line.words)
+
+
+_FEW_LINES = 3
+_NARROW = 8.0
+"""Heights of a line that a piece of one is wide at most: a column is wider."""
+_CLOSE = 1.2
+"""Heights of a line between a piece and the line that it belongs to: between two columns there is more."""
 
 
 # Notes that the engine took into the lines of the text
