@@ -5,6 +5,7 @@ from statistics import median
 
 from hollowstack.core.ocr.model import Line, Reading, Word, block_of
 
+_RULE = "|"
 _SURE = 80.0
 """Confidence from which a word is a word."""
 _THIN, _SPECK, _HUGE = 0.3, 0.35, 3.5
@@ -33,7 +34,7 @@ def without_marks(reading: Reading) -> Reading:
             kept = [word for at, word in enumerate(line.words) if not (tall and _is_mark(word, line, at, tall, len(words)))]
             gone += [word for word in line.words if word not in kept]
             if kept:
-                lines.append(Line(words=kept, baseline=line.baseline))
+                lines.append(Line(words=[_without_rule(word) for word in kept], baseline=line.baseline))
         if lines:
             blocks.append(block_of(lines, block.kind))
         elif not block.lines:
@@ -46,6 +47,8 @@ def _any(words: Sequence[Word]) -> bool:
 
 
 def _is_mark(word: Word, line: Line, at: int, tall: float, count: int) -> bool:
+    if set(word.text) == {_RULE} and _is_alone(line, at, tall):
+        return True  # however sure the engine is
     if word.confidence >= _SURE:
         return False
     letters = sum(char.isalnum() for char in word.text)
@@ -66,6 +69,14 @@ def _is_mark(word: Word, line: Line, at: int, tall: float, count: int) -> bool:
         or (marks and (_is_alone(line, at, tall) or word.confidence < _SURE / 2))
         or (single and word.confidence < _SURE * 0.75)
     )
+
+
+def _without_rule(word: Word) -> Word:
+    """A word beside a rule that the engine took for its first or last letter."""
+    inside = word.text.strip(_RULE)
+    if inside == word.text or sum(char.isalnum() for char in inside) < 2:
+        return word
+    return word.model_copy(update={"text": inside, "alternatives": tuple(dict.fromkeys((*word.alternatives, word.text)))})
 
 
 def _is_alone(line: Line, at: int, tall: float) -> bool:
