@@ -13,7 +13,7 @@ from hollowstack.core.page.raster import Raster, as_pixels
 
 _HEIGHT_PX = 44
 """A row is brought to this height, which the engine's lines have inside."""
-_AROUND = 0.3
+_AROUND = 0.4
 """Heights of the row that are looked at around it."""
 _SURE = 60.0
 """Mean confidence of a row that is taken for text."""

@@ -21,7 +21,7 @@ _HOLLOW = 0.25
 """Share of its box that a word fills at least; a frame or a curve fills less."""
 _SOLID = 0.92
 """Share of its box that a letter fills at most; a block of colour fills more."""
-_BESIDE = 2.5
+_BESIDE = 3.2
 """Heights of small letters to the next letter of a row."""
 _LEVEL = 0.45
 """Of a letter's height: how far the middles of two letters of a row lie apart at most."""
@@ -64,7 +64,7 @@ def unread_rows(page: Pixels, reading: Reading, letter_px: float | None) -> list
     contrast = np.maximum(cv2.boxFilter(smooth, -1, (block, block)) - smooth, 0)
     seen = _seen(reading, page.shape)
     read = contrast[seen.astype(bool) & (contrast > _CONTRAST)]
-    least = max(_CONTRAST, _OF_READ * float(np.median(read))) if read.size else _CONTRAST
+    least = max(_CONTRAST, _OF_READ * float(np.percentile(read, 75))) if read.size else _CONTRAST
     more = 2 * round(small / 3) + 1
     ink = (contrast > least).astype(np.uint8) & ~cv2.dilate(seen, np.ones((more, more), np.uint8))
     _, _, stats, _ = cv2.connectedComponentsWithStats(ink, connectivity=8)
