@@ -162,6 +162,16 @@ def files(page: Page, live: Live, stack: int) -> None:
     expect(page.get_by_role("alert").first).to_contain_text("not an image")
 
 
+def text(*keys: str) -> State:
+    def go(page: Page, live: Live, stack: int) -> None:
+        page.goto(f"/stacks/{stack}/text")
+        page.get_by_test_id("line").or_(page.get_by_text("No doubtful word is left")).first.wait_for()
+        for key in keys:
+            page.keyboard.press(key)
+
+    return go
+
+
 STATES: dict[str, State] = {
     "shelf": at("/"),
     "shelf, menu of the user": of_user,
@@ -193,6 +203,10 @@ STATES: dict[str, State] = {
     "intake, more of the stack": more_of_stack,
     "intake, asked to delete": asked_to_delete,
     "a load that stopped": load,
+    "text": text(),
+    "text, finding": text("/"),
+    "text, an area": text("F6"),
+    "text, its order": text("F7"),
     "bind": at("/stacks/{stack}/bind"),
     "treatments": at("/treatments/index%20cards"),
     "people": at("/people"),

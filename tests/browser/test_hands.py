@@ -22,6 +22,7 @@ VIEWS = {
     "stack": "/stacks/{stack}",
     "page": "/stacks/{stack}/pages/{page}",
     "bench": "/stacks/{stack}/bench/{page}",
+    "text": "/stacks/{stack}/text",
     "bind": "/stacks/{stack}/bind",
     "treatments": "/treatments/index%20cards",
 }
