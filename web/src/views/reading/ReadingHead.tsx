@@ -32,13 +32,13 @@ export function ReadingHead(props: ReadingHeadProps) {
   const swap = (other: Tool) => onTool(tool === other ? '' : other);
   return (
     <header className="flex flex-col gap-2">
-      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-        <h2 className="text-title font-semibold">{figures ? doubtfulOf(figures) : 'Text'}</h2>
-        <span className="text-soft">{figures && expectedWords(figures)}</span>
-        <span className="ml-auto font-mono" data-testid="place">
+      <div className="flex items-baseline gap-4">
+        <h2 className="min-w-0 flex-1 truncate text-title font-semibold">{figures ? doubtfulOf(figures) : 'Text'}</h2>
+        <span className="shrink-0 font-mono" data-testid="place">
           {place}
         </span>
       </div>
+      <p className="min-h-5 text-small text-soft">{figures && expectedWords(figures)}</p>
       <div className="flex flex-wrap items-center gap-2">
         <Choice<Scope>
           label="Words of"
