@@ -54,7 +54,7 @@ export function ReadingHead(props: ReadingHeadProps) {
         </Button>
         <WordList stackId={stackId} stackName={stackName} change={change} why={why} onSave={onList} />
         <Button size="small" shortcut="F6" pressed={tool === 'area'} disabled={why !== ''} onClick={() => swap('area')}>
-          Leave out
+          Not to be read
         </Button>
         <Button
           size="small"
