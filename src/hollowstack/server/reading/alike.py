@@ -15,7 +15,7 @@ from hollowstack.server.stacks.models import Page
 from hollowstack.server.stacks.overview import with_results
 from hollowstack.server.storage import places
 
-MOST_PAGES = 60
+MOST_PAGES = 40
 """Pages looked through for one word; the count says where there are more."""
 
 
