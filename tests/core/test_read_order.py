@@ -58,6 +58,22 @@ def test_a_heading_across_columns_comes_before_both_and_behind_those_above_it():
     assert read == [*PROSE, *MORE, heading.lines[0].text, *MORE, *PROSE]
 
 
+def test_the_end_of_a_column_comes_before_the_next_one_though_nothing_stands_beside_it():
+    left, right = column(PROSE, 100, 300), column(MORE[:2], 1100, 300)
+    end = column(MORE[2:], 100, 500)
+    assert [text for text in ordered(right, end, left) if text] == [*PROSE, *MORE[2:], *MORE[:2]]
+
+
+def test_what_stands_higher_and_to_the_right_comes_first_where_there_are_no_columns():
+    """The head of a letter: a line set in the middle, the address, and beside it the date."""
+    head, address = column(["Harbour Office"], 900, 100), column(["Mr. E. Harrow", "Principal Keeper"], 100, 250)
+    date, greeting = column(["11th February", "RECEIVED"], 1400, 250), column(["Dear Mr. Harrow"], 100, 500)
+    body = column([f"{text} {text}" for text in PROSE], 100, 700)
+    read = [text for text in ordered(address, greeting, head, date, body) if text]
+    assert read[:5] == ["Harbour Office", "Mr. E. Harrow", "Principal Keeper", "11th February", "RECEIVED"]
+    assert read[5] == "Dear Mr. Harrow"
+
+
 def test_a_table_is_read_by_its_rows():
     names = column(["oil, best", "wicks", "glass chimneys", "biscuit"], 100, 300)
     first, second = (

@@ -359,7 +359,7 @@ def _topological(blocks: Sequence[Block]) -> list[Block]:
     """Blocks so that each comes behind all that go before it; otherwise the upper and then the left one first."""
     left = sorted(range(len(blocks)), key=lambda at: (blocks[at].box[1], blocks[at].box[0]))
     boxes = [block.box for block in blocks]
-    before = {at: {other for other in left if other != at and _goes_before(boxes, other, at)} for at in left}
+    before = {at: {other for other in left if other != at and _goes_before(blocks, boxes, other, at)} for at in left}
     order: list[int] = []
     while left:
         # A ring of blocks that each go before the next is broken at the one that least goes before.
@@ -369,12 +369,14 @@ def _topological(blocks: Sequence[Block]) -> list[Block]:
     return [blocks[at] for at in order]
 
 
-def _goes_before(boxes: Sequence[Box], one: int, other: int) -> bool:
+def _goes_before(blocks: Sequence[Block], boxes: Sequence[Box], one: int, other: int) -> bool:
     """Breuel's two rules: above it in the same column, or wholly left of it with nothing across both in between."""
     a, b = boxes[one], boxes[other]
     if _overlap_across(a, b):
         return a[1] + a[3] < b[1] + b[3]
     if a[2] > b[0]:
+        return False
+    if a[1] >= b[3] and not _are_beside(blocks[one], b, boxes):
         return False
     top, bottom = min(a[3], b[3]), max(a[1], b[1])
     return not any(
@@ -384,6 +386,25 @@ def _goes_before(boxes: Sequence[Box], one: int, other: int) -> bool:
         and top <= (box[1] + box[3]) / 2 <= bottom
         for at, box in enumerate(boxes)
     )
+
+
+def _are_beside(lower: Block, higher: Box, boxes: Sequence[Box]) -> bool:
+    """Whether a block stands in a column beside another one that lies higher up, as one does that goes on below its end.
+
+    The greeting of a letter stands below its date and to the left of it, and is no column.
+    """
+    box = lower.box
+    if any(_overlap_across(other, higher) and _shared(other, box) > 0 for other in boxes):
+        return True
+    near = _GOES_ON * _row(lower.lines[0]).height if lower.lines else 0
+    top = box[1]
+    while (above := min((o[1] for o in boxes if _overlap_across(o, box) and 0 <= top - o[3] <= near), default=top)) < top:
+        top = above
+    return top < higher[3]
+
+
+_GOES_ON = 1.5
+"""Heights of a line between two blocks of one column at most where nothing stands beside the lower one."""
 
 
 def _overlap_across(one: Box, other: Box) -> bool:
