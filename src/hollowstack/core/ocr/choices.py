@@ -13,8 +13,7 @@ _NEVER = {"", " ", "_", "~", "|"}
 _TOO_DEAR = 40.0
 """Cost beyond that of what was read from which on a character is no serious choice."""
 _WHOLE_MARGIN = 20.0
-"""Difference of cost from which on a character leaves no doubt: twenty times likelier and more, by what was measured on
-drawn pages."""
+"""Difference of cost from which on a character leaves no doubt."""
 
 
 def aligned(text: str, choices: Choices) -> list[list[tuple[str, float]]]:

@@ -147,6 +147,13 @@ def around(boxes: Iterable[Box]) -> Box:
     return (min(left), min(top), max(right), max(bottom))
 
 
+def covered(one: Box, other: Box) -> float:
+    """How much of a box another one covers, 0 to 1."""
+    wide = min(one[2], other[2]) - max(one[0], other[0])
+    high = min(one[3], other[3]) - max(one[1], other[1])
+    return max(0, wide) * max(0, high) / max(1, (one[2] - one[0]) * (one[3] - one[1]))
+
+
 def moved_box(box: Box, onto: Transform, size_px: tuple[int, int]) -> Box | None:
     """A box laid on another image of so many pixels; None where its middle lies beyond that."""
     left, top, right, bottom = box

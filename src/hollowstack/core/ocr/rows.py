@@ -17,7 +17,6 @@ _AROUND = 0.4
 """Heights of the row that are looked at around it."""
 _SURE = 60.0
 """Mean confidence of a row that is taken for text."""
-_MOST_ROWS = 200
 
 
 def read_rows(page: Raster, rows: Sequence[Box], language: str) -> list[Line]:
@@ -37,7 +36,7 @@ def read_rows(page: Raster, rows: Sequence[Box], language: str) -> list[Line]:
     engine = text_engine(language)
     engine.SetPageSegMode(tesserocr.PSM.RAW_LINE)
     try:
-        found = [_read(engine, page, row) for row in rows[:_MOST_ROWS]]
+        found = [_read(engine, page, row) for row in rows]
     finally:
         engine.SetPageSegMode(tesserocr.PSM.AUTO)
     return [line for line in found if line is not None]

@@ -6,7 +6,7 @@ from typing import Any, Literal, NamedTuple
 import numpy as np
 from pydantic import BaseModel, ConfigDict, Field
 
-from hollowstack.core.ocr.model import Block, Box, Line, Mark, Reading, Word, around, block_of
+from hollowstack.core.ocr.model import Block, Box, Line, Mark, Reading, Word, around, block_of, covered
 from hollowstack.core.page.geometry import Quad, Transform
 from hollowstack.core.read.order import by_hand
 
@@ -72,7 +72,7 @@ def lay_over(reading: Reading, corrections: Mapping[str, Correction], onto: Tran
         elif one.kind == "area":
             reading = _without(reading, box)
             keys[box] = key
-        elif any(block.kind == "not read" and _share(box, block.box) >= _COVERED for block in reading.blocks):
+        elif any(block.kind == "not read" and covered(box, block.box) >= _COVERED for block in reading.blocks):
             continue  # the word went with the area that it lies in
         elif one.kind == "not text":
             reading = _left_out(reading, box)
@@ -122,11 +122,11 @@ def _found_again(reading: Reading, one: Correction) -> Box | None:
 def _placed(reading: Reading, one: Correction, box: Box) -> tuple[Reading, Box] | None:
     """A reading with a word put right, and where that stands; None where it has no place."""
     mark: Mark = "unreadable" if one.kind == "unreadable" else "corrected"
-    meant = [word for word in reading.words if _share(word.box, box) >= _COVERED]
+    meant = [word for word in reading.words if covered(word.box, box) >= _COVERED]
     if meant:
         made = _made(one, mark, meant)
         return _exchanged(reading, meant, made), made.box
-    longer = next((word for word in reading.words if _share(box, word.box) >= _COVERED), None)
+    longer = next((word for word in reading.words if covered(box, word.box) >= _COVERED), None)
     if longer is not None:
         if one.kind == "unreadable" or not one.before or one.before not in longer.text:
             return None
@@ -187,14 +187,14 @@ def _inserted(reading: Reading, made: Word) -> Reading:
 
 def _left_out(reading: Reading, box: Box) -> Reading:
     """Without the words at a place, which are no text."""
-    gone = [word for word in reading.words if _share(word.box, box) >= _COVERED]
+    gone = [word for word in reading.words if covered(word.box, box) >= _COVERED]
     kept = _with_lines(reading, lambda line: [word for word in line.words if not _among(word, gone)])
     return kept.model_copy(update={"left_out": [*reading.left_out, *gone]})
 
 
 def _without(reading: Reading, box: Box) -> Reading:
     """Without what was read in an area, which is a block of its own that nothing is read in."""
-    kept = _with_lines(reading, lambda line: [word for word in line.words if _share(word.box, box) < _COVERED])
+    kept = _with_lines(reading, lambda line: [word for word in line.words if covered(word.box, box) < _COVERED])
     return kept.model_copy(update={"blocks": [*kept.blocks, Block(kind="not read", box=box)]})
 
 
@@ -213,10 +213,3 @@ def _with_lines(reading: Reading, words: Callable[[Line], list[Word]]) -> Readin
         if lines:
             blocks.append(block_of(lines, block.kind))
     return reading.model_copy(update={"blocks": blocks})
-
-
-def _share(one: Box, other: Box) -> float:
-    """How much of a box another covers, 0 to 1."""
-    wide = min(one[2], other[2]) - max(one[0], other[0])
-    high = min(one[3], other[3]) - max(one[1], other[1])
-    return max(0, wide) * max(0, high) / max(1, (one[2] - one[0]) * (one[3] - one[1]))

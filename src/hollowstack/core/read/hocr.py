@@ -14,9 +14,9 @@ _CLASSES: dict[BlockKind, str] = {
     "text": "ocr_carea",
     "table": "ocr_table",
     "picture": "ocr_photo",
-    "not read": "ocr_separator",
+    "not read": "ocrx_block",
 }
-_CAPABILITIES = "ocr_page ocr_carea ocr_table ocr_photo ocr_separator ocr_par ocr_line ocrx_word"
+_CAPABILITIES = "ocr_page ocr_carea ocr_table ocr_photo ocrx_block ocr_par ocr_line ocrx_word"
 _PROGRAM = "Hollow Stack"
 _HTML = "{http://www.w3.org/1999/xhtml}html"
 

@@ -6,8 +6,12 @@ from statistics import median
 from hollowstack.core.ocr.model import Line, Reading, Word, block_of
 
 _RULE = "|"
-_SURE = 80.0
-"""Confidence from which a word is a word."""
+_SURE, _SINGLE, _DOUBTFUL = 80.0, 60.0, 40.0
+"""Confidence from which a word is a word; from which a letter alone is one; below which even size and signs tell."""
+_A_WORD = 4
+"""Letters from which on a word of the engine's list is no chance."""
+_LONG, _UPRIGHT = 12.0, 5.0
+"""Heights of letters that a rule across is long at least; widths of a letter that one down is high."""
 _THIN, _SPECK, _HUGE = 0.3, 0.35, 3.5
 """Heights of the page's letters: a rule is lower, a speck smaller both ways, and nothing among text is as large."""
 _FEW_WORDS = 8
@@ -23,18 +27,18 @@ def without_marks(reading: Reading) -> Reading:
 
     A mark is told by several signs together, never by the engine's doubt alone: real words may be doubtful.
     """
-    words = reading.words
-    tall = (
-        median(_height(word) for word in words if word.confidence >= _SURE or len(words) < _FEW_WORDS) if _any(words) else 0
-    )
+    tall = _letters_of(reading.words)
+    if tall is None:
+        return reading
     blocks, gone = [], list(reading.left_out)
     for block in reading.blocks:
         lines = []
         for line in block.lines:
-            kept = [word for at, word in enumerate(line.words) if not (tall and _is_mark(word, line, at, tall, len(words)))]
-            gone += [word for word in line.words if word not in kept]
+            marks = [_is_mark(line, at, tall, len(reading.words)) for at in range(len(line.words))]
+            gone += [word for word, mark in zip(line.words, marks, strict=True) if mark]
+            kept = [_without_rule(word) for word, mark in zip(line.words, marks, strict=True) if not mark]
             if kept:
-                lines.append(Line(words=[_without_rule(word) for word in kept], baseline=line.baseline))
+                lines.append(Line(words=kept, baseline=line.baseline))
         if lines:
             blocks.append(block_of(lines, block.kind))
         elif not block.lines:
@@ -42,33 +46,32 @@ def without_marks(reading: Reading) -> Reading:
     return reading.model_copy(update={"blocks": blocks, "left_out": gone})
 
 
-def _any(words: Sequence[Word]) -> bool:
-    return len(words) > 0 and (len(words) < _FEW_WORDS or any(word.confidence >= _SURE for word in words))
+def _letters_of(words: Sequence[Word]) -> float | None:
+    """How high words stand on a page: the sure ones, where there are enough words; None where nothing tells."""
+    heights = [_height(word) for word in words if word.confidence >= _SURE or len(words) < _FEW_WORDS]
+    return median(heights) if heights else None
 
 
-def _is_mark(word: Word, line: Line, at: int, tall: float, count: int) -> bool:
+def _is_mark(line: Line, at: int, tall: float, count: int) -> bool:
+    word = line.words[at]
     if set(word.text) == {_RULE} and _is_alone(line, at, tall):
         return True  # however sure the engine is
-    if word.confidence >= _SURE:
-        return False
     letters = sum(char.isalnum() for char in word.text)
-    width, height = word.box[2] - word.box[0], _height(word)
-    if letters >= 4 and word.known:
+    if word.confidence >= _SURE or (letters >= _A_WORD and word.known):
         return False
-    thin = min(width / max(1, len(word.text)), height) < _THIN * tall and (letters < 3 or max(width, height) > 12 * tall)
+    width, height = word.box[2] - word.box[0], _height(word)
+    a_letter = max(1.0, width / len(word.text))
+    # By its size: a rule across, a rule down, a speck, a stamp.
+    across = min(a_letter, height) < _THIN * tall and (letters < 3 or max(width, height) > _LONG * tall)
+    down = height > _UPRIGHT * a_letter and height > 2 * tall
     speck = max(width, height) < _SPECK * tall
-    huge = count >= _FEW_WORDS and height > _HUGE * tall and word.confidence < _SURE / 2
-    marks = letters < _LETTERS * len(word.text)
-    single = letters <= 1 and _is_alone(line, at, tall)
-    upright = height > 2.5 * max(1, width / len(word.text)) * 2 and height > 2 * tall
-    return (
-        thin
-        or speck
-        or huge
-        or upright
-        or (marks and (_is_alone(line, at, tall) or word.confidence < _SURE / 2))
-        or (single and word.confidence < _SURE * 0.75)
-    )
+    stamp = count >= _FEW_WORDS and height > _HUGE * tall and word.confidence < _DOUBTFUL
+    if across or down or speck or stamp:
+        return True
+    # By what it is: signs rather than letters, or a letter that belongs to nothing.
+    if letters < _LETTERS * len(word.text):
+        return word.confidence < _DOUBTFUL or _is_alone(line, at, tall)
+    return letters <= 1 and word.confidence < _SINGLE and _is_alone(line, at, tall)
 
 
 def _without_rule(word: Word) -> Word:

@@ -77,12 +77,13 @@ def read_with_ground(image: Raster, plan: Plan, language: str, page: Raster | No
 def _with_rows(reading: Reading, gray: Raster, language: str, letter_px: float | None) -> Reading:
     """With rows of letters that the engine passed over, read one by one; what it makes nothing of is counted."""
     rows = unread_rows(gray.pixels, reading, letter_px)
-    lines = read_rows(gray, [row.box for row in rows], language) if rows else []
+    if not rows:
+        return reading
     blocks = list(reading.blocks)
-    for line in lines:
+    for line in read_rows(gray, [row.box for row in rows], language):
         blocks = with_line(blocks, line)
     more = without_marks(reading.model_copy(update={"blocks": blocks}))
-    left = unread_rows(gray.pixels, more, letter_px) if rows else []
+    left = unread_rows(gray.pixels, more, letter_px)
     return more.model_copy(update={"unread": sum(row.letters for row in left)})
 
 
