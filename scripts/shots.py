@@ -49,7 +49,7 @@ class Shots:
         self.shoot("people")
 
     def stack(self, stack: int) -> None:
-        """The grid; pages chosen, with what can be done to them; facing pages with the history; a page."""
+        """The grid; pages chosen, with what can be done to them; facing pages with the history."""
         page = self.page
         page.goto(f"/stacks/{stack}")
         cells(page).nth(8).click()
@@ -61,9 +61,6 @@ class Shots:
         page.get_by_role("tab", name="History").click()
         self.shoot("arrange-facing")
         self.keys("f")
-        cells(page).nth(9).click()
-        self.keys("Enter")
-        self.shoot("page")
 
     def bench(self, stack: int) -> None:
         """Original and corrected by curtain with the loupe; corners and tone; treatments."""

@@ -266,6 +266,14 @@ def test_words_on_the_stacks_list_are_no_doubt(client, stack, written):
     assert answer(client.get(f"/api/v1/stacks/{stack.pk}/word-list")) == []
 
 
+def test_a_word_is_put_to_the_list_by_whoever_does_not_know_the_others(client, stack, written):
+    written([("Annet", 0.9)])
+    change(client, stack, {"do": "word list", "words": ["Skerry", "Harrow"]})
+    change(client, stack, {"do": "word list", "more": ["Annet,"]})
+    assert answer(client.get(f"/api/v1/stacks/{stack.pk}/word-list")) == ["Annet", "Harrow", "Skerry"]
+    assert doubts(client, stack) == []
+
+
 def test_a_list_that_will_not_do(client, stack):
     long = change(client, stack, {"do": "word list", "words": ["x" * 100]})
     assert (long.status_code, "too long for a word" in answer(long)["detail"]) == (422, True)

@@ -3207,7 +3207,7 @@ export interface components {
         };
         /**
          * ListWords
-         * @description Make these the stack's own words, which are no doubts when they are read.
+         * @description Make these the stack's own words, which are no doubts when they are read; or put some to those that it has.
          */
         ListWords: {
             /**
@@ -3216,7 +3216,12 @@ export interface components {
              */
             do: "word list";
             /** Words */
-            words: string[];
+            words?: string[] | null;
+            /**
+             * More
+             * @default []
+             */
+            more: string[];
         };
         /**
          * Move

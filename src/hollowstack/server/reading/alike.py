@@ -43,7 +43,6 @@ def elsewhere(page: Page, box: Box) -> Elsewhere:
     word = next((one for one in laid_text(page).reading.words if one.box == tuple(box)), None)
     if word is None:
         raise Refused("There is no word in this place any more: look at the page again.")
-    mine = looks_on(page).get(word.box, b"")
     wanted, mine = plain(word.text), looks_on(page).get(word.box, b"")
     if not wanted or not mine:
         return Elsewhere([], 0)

@@ -10,7 +10,7 @@ from django.db.models import F
 from hollowstack.core.ocr.model import Reading, Word
 from hollowstack.core.read.doubts import DOUBTFUL, expected_errors
 from hollowstack.server.errors import Refused
-from hollowstack.server.reading.laid import laid_text, looks_on
+from hollowstack.server.reading.laid import laid_text
 from hollowstack.server.reading.models import Doubt, PageWords
 from hollowstack.server.reading.words import MOST_TEXT, count_words, mark_known, plain
 from hollowstack.server.stacks.models import Page
@@ -22,12 +22,12 @@ AT_ONCE = 6
 """Pages gathered in one go: for so long nobody else writes."""
 
 
-def gather_some(stack_id: int | None = None, most: int = AT_ONCE) -> int:
+def gather_some() -> int:
     """Gather the words of some pages that have been read or put right since; returns how many those were."""
     waiting = Page.objects.filter(removed=False, state=Page.State.READY).exclude(indexed=F("reading"))
-    if stack_id is not None:
-        waiting = waiting.filter(stack_id=stack_id)
-    pages = list(with_results(waiting).select_related("stack").order_by("stack_id")[:most])
+    pages = list(with_results(waiting).select_related("stack").order_by("stack_id")[:AT_ONCE])
+    if not pages:
+        return 0  # without a transaction: having nothing to do costs nothing
     with transaction.atomic():
         for stack in {page.stack_id for page in pages}:
             mine = [page for page in pages if page.stack_id == stack]
@@ -60,7 +60,6 @@ def gather(page: Page) -> None:
         page=page,
         defaults={
             "words": len(reading.words),
-            "doubtful": len(doubtful),
             "characters": expected.characters,
             "errors": expected.errors,
             "spread": expected.spread,
@@ -69,7 +68,6 @@ def gather(page: Page) -> None:
         },
     )
     page.doubts.all().delete()
-    looks = looks_on(page)
     Doubt.objects.bulk_create(
         Doubt(
             stack_id=page.stack_id,
@@ -80,7 +78,6 @@ def gather(page: Page) -> None:
             doubt=word.doubt,
             box=word.box,
             alternatives=word.alternatives,
-            looks=looks.get(word.box, b""),
         )
         for place, word in doubtful
     )

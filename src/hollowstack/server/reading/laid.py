@@ -36,12 +36,8 @@ def image_of(page: Page) -> str:
 
 def laid_text(page: Page) -> Laid:
     """A page's reading with its corrections. Raises Refused where it has not been read, or is being read again."""
-    return laid_over(reading_of(page.reading_id), page.words, ground_of(page))
-
-
-def laid_over(reading: Reading, words: dict[str, Any], ground: Ground) -> Laid:
-    """Corrections as a page keeps them, laid over a reading."""
-    return lay_over(reading, corrections_of(words), ground.onto, ground.image)
+    ground = ground_of(page)
+    return lay_over(reading_of(page.reading_id), corrections_of(page.words), ground.onto, ground.image)
 
 
 def corrections_of(words: dict[str, Any]) -> dict[str, Correction]:

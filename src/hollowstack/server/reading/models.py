@@ -10,8 +10,6 @@ class PageWords(models.Model):
 
     page = models.OneToOneField(Page, on_delete=models.CASCADE, primary_key=True, related_name="text")
     words = models.PositiveIntegerField()
-    doubtful = models.PositiveIntegerField()
-    """Words of which somebody should see the picture."""
     characters = models.PositiveIntegerField()
     errors = models.FloatField()
     """How many of the characters are expected to be wrong."""
@@ -38,8 +36,6 @@ class Doubt(models.Model):
     box = models.JSONField()
     """Left, top, right, bottom in pixels of the clean page."""
     alternatives = models.JSONField(default=list)
-    looks = models.BinaryField(default=bytes)
-    """A small picture of it, to be compared with others (``core.read.looks``)."""
     known = models.BooleanField(default=False)
     """Whether the stack's own words have it, so that nobody need look at it."""
 

@@ -63,9 +63,13 @@ def is_known(row: StackWord) -> bool:
     return row.listed or (row.count >= OFTEN and len(row.word) >= _NAME)
 
 
-def set_list(stack_id: int, user: User | None, seen: int, words: Iterable[str]) -> Change:
-    """Make these the stack's own words, which are no doubts. Raises Refused, Conflict."""
-    wanted = {plain(word): " ".join(word.split()).strip(_AROUND) for word in words}
+def set_list(stack_id: int, user: User | None, seen: int, words: Iterable[str] | None, more: Iterable[str] = ()) -> Change:
+    """Make these the stack's own words, which are no doubts; None leaves those that it has, and puts ``more`` to them.
+
+    Raises Refused, Conflict.
+    """
+    given = [*(Stack.objects.get(pk=stack_id).word_list if words is None else words), *more]
+    wanted = {plain(word): " ".join(word.split()).strip(_AROUND) for word in given}
     wanted.pop("", None)
     if len(wanted) > _MOST_LISTED:
         raise Refused(f"The list has {len(wanted):,} words; the most is {_MOST_LISTED:,}: leave some out.")

@@ -52,7 +52,7 @@ export function FindBar({ field, words, onWords, pages, unsure, problem, onStep,
             ? ''
             : pages === 0
               ? 'No page holds that.'
-              : `${counted(pages, 'page')}${unsure ? `, ${unsure} of them unsure` : ''}`)}
+              : `${counted(pages, 'page')}${unsure ? `, ${unsure} of them perhaps` : ''}`)}
       </output>
       <Button size="small" kind="quiet" className="ml-auto" onClick={onClose}>
         Close

@@ -1,14 +1,6 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import {
-  alikeQuery,
-  figuresQuery,
-  foundOnQuery,
-  foundQuery,
-  textAddress,
-  wordListQuery,
-  wordsQuery,
-} from '@/api/reading';
+import { alikeQuery, figuresQuery, textAddress, wordsQuery } from '@/api/reading';
 import type { Box, PageRow, Pages, WordEdit } from '@/api/types';
 import type { Hands } from '@/engine/changes/hands';
 import { readingCommands } from '@/engine/keys/reading';
@@ -17,6 +9,7 @@ import { coreOf, lineWith, putLike } from '@/engine/reading/words';
 import type { Close } from '@/engine/zoom/kept';
 import { useCommands } from '@/hooks/useCommands';
 import { useDoubts } from '@/hooks/useDoubts';
+import { type Picked, useFinding } from '@/hooks/useFinding';
 import { useTyping } from '@/hooks/useTyping';
 import { useWordsAhead } from '@/hooks/useWordsAhead';
 import { Empty, Loading } from '@/ui/States';
@@ -43,22 +36,17 @@ export type ReadingViewProps = {
   onLeave: () => void;
 };
 
-type Picked = { page: number; box: Box };
-
 const READ_ONLY = 'You may look at the text, and not put it right.';
 
 /** The text of a stack: the doubtful words one after the other, each under its picture. */
 export function ReadingView(props: ReadingViewProps) {
   const { stackId, stackName, data, page: named, hands, may, onPage, onScope, onLeave } = props;
-  const client = useQueryClient();
   const [picked, setPicked] = useState<Picked>();
   const [close, setClose] = useState<Close>();
   const [shown, setShown] = useState('');
   const [tool, setTool] = useState<Tool>('');
   const [order, setOrder] = useState<readonly number[]>();
-  const [finding, setFinding] = useState<{ words: string; at: number }>();
   const field = useRef<HTMLInputElement>(null);
-  const findField = useRef<HTMLInputElement>(null);
   const byId = useMemo(() => new Map(data?.pages.map((page) => [page.id, page]) ?? []), [data?.pages]);
   const change = data?.change ?? 0;
   const scope: Scope = named ? 'page' : 'stack';
@@ -69,7 +57,11 @@ export function ReadingView(props: ReadingViewProps) {
   const page = byId.get(target?.page ?? named?.id ?? -1) ?? named ?? data?.pages.find(({ clean }) => clean);
   const why = may ? '' : READ_ONLY;
 
-  const { data: text, error } = useQuery({
+  const {
+    data: text,
+    error,
+    isPlaceholderData: former,
+  } = useQuery({
     ...wordsQuery(page?.id ?? -1, page?.change ?? 0),
     enabled: page?.state === 'ready',
     placeholderData: (before, query) => (query?.queryKey[1] === page?.id ? before : undefined),
@@ -94,11 +86,7 @@ export function ReadingView(props: ReadingViewProps) {
   }, [seen]);
 
   // A word that was read otherwise since it was put into the queue is there under another place by now.
-  const fresh =
-    text !== undefined &&
-    page?.id === row?.page &&
-    client.getQueryState(wordsQuery(page?.id ?? -1, page?.change ?? 0).queryKey)?.data === text;
-  const stale = !picked && row !== undefined && fresh && line === undefined ? row : undefined;
+  const stale = !picked && text && !former && page?.id === row?.page && !line ? row : undefined;
   useEffect(() => {
     if (stale) happen({ kind: 'decided', words: [stale] });
   }, [stale, happen]);
@@ -133,34 +121,14 @@ export function ReadingView(props: ReadingViewProps) {
   const list = (text: string) => {
     const added = coreOf(text);
     if (!may || !added) return;
-    const now = client.getQueryData(wordListQuery(stackId, change).queryKey) ?? [];
-    hands.do({ do: 'word list', words: [...now, added] }).then(anew, () => undefined);
+    hands.do({ do: 'word list', words: null, more: [added] }).then(anew, () => undefined);
   };
+  const search = useFinding({ stackId, page, change, picked, onPick: setPicked });
   const step = (by: number) => {
     setPicked(undefined);
     happen({ kind: 'step', by });
   };
   const turn = (way: 'undo' | 'redo') => hands.turn(way).then(anew, () => undefined);
-
-  const { data: pagesFound, error: problem } = useQuery(foundQuery(stackId, finding?.words ?? '', change));
-  const hits = finding?.words.trim() ? (pagesFound ?? []) : [];
-  const hitPage = finding ? hits[Math.max(0, Math.min(hits.length - 1, finding.at))] : undefined;
-  const { data: places } = useQuery({
-    ...foundOnQuery(page?.id ?? -1, finding?.words ?? '', page?.change ?? 0),
-    enabled: page !== undefined && !!finding?.words.trim(),
-  });
-  const goTo = (at: number) => {
-    const hit = hits[((at % hits.length) + hits.length) % hits.length];
-    if (!hit || !finding) return;
-    setFinding({ ...finding, at: hits.indexOf(hit) });
-    setPicked({ page: hit.page, box: [0, 0, 0, 0] });
-  };
-  // The first hit on a page that was gone to is the word in hand.
-  const firstHit = places?.[0];
-  useEffect(() => {
-    if (picked && picked.box[2] === 0 && firstHit && page?.id === picked.page)
-      setPicked({ page: picked.page, box: firstHit.box });
-  }, [picked, firstHit, page?.id]);
 
   const leaveOut = (box: Box | undefined) => {
     setTool('');
@@ -180,17 +148,13 @@ export function ReadingView(props: ReadingViewProps) {
     setTool('');
     setOrder(undefined);
   };
-  const find = () => {
-    setFinding((now) => now ?? { words: '', at: -1 });
-    requestAnimationFrame(() => findField.current?.focus());
-  };
   useCommands(
     readingCommands({
       some: word !== undefined && may,
       suggestions: suggestions.length,
       alike: others.length > 0,
       marked: (word?.mark ?? '') !== '',
-      inHand: finding !== undefined || tool !== '',
+      inHand: search.words !== undefined || tool !== '',
       take: () => take(shown),
       takeAll: () => take(shown, true),
       choose: (at) => suggestions[at] && take(suggestions[at]),
@@ -207,9 +171,9 @@ export function ReadingView(props: ReadingViewProps) {
       order: () => setTool(tool === 'order' ? '' : 'order'),
       step,
       scope: () => onScope(named ? undefined : page?.id),
-      find,
+      find: search.open,
       turn,
-      putAway: () => (tool ? putToolAway() : setFinding(undefined)),
+      putAway: () => (tool ? putToolAway() : search.close()),
       leave: onLeave,
     }),
   );
@@ -231,7 +195,7 @@ export function ReadingView(props: ReadingViewProps) {
           text={text}
           line={line?.box}
           word={word?.box}
-          found={finding ? (places ?? []) : []}
+          found={search.places}
           order={tool === 'order' ? order : undefined}
           marking={tool === 'area'}
           onArea={leaveOut}
@@ -241,16 +205,16 @@ export function ReadingView(props: ReadingViewProps) {
         />
       )}
       <div className="flex min-w-0 shrink-0 flex-col bg-ground lg:w-[55%] lg:max-w-[46rem]">
-        {finding && (
+        {search.words !== undefined && (
           <FindBar
-            field={findField}
-            words={finding.words}
-            onWords={(words) => setFinding({ words, at: -1 })}
-            pages={finding.words.trim() ? pagesFound?.length : undefined}
-            unsure={hits.filter(({ unsure }) => unsure).length}
-            problem={problem?.message ?? ''}
-            onStep={(by) => goTo(finding.at < 0 && by < 0 ? -1 : finding.at + by)}
-            onClose={() => setFinding(undefined)}
+            field={search.field}
+            words={search.words}
+            onWords={search.ask}
+            pages={search.hits?.length}
+            unsure={search.hits?.filter(({ unsure }) => unsure).length ?? 0}
+            problem={search.problem}
+            onStep={search.step}
+            onClose={search.close}
           />
         )}
         <div className="flex min-h-0 flex-1 flex-col gap-4 overflow-y-auto px-6 py-5">
@@ -265,9 +229,9 @@ export function ReadingView(props: ReadingViewProps) {
             onScope={(next) => onScope(next === 'page' ? page?.id : undefined)}
             tool={tool}
             onTool={setTool}
-            onFind={find}
+            onFind={search.open}
             why={why}
-            onList={(words) => hands.do({ do: 'word list', words }).then(anew, () => undefined)}
+            onList={(words) => hands.do({ do: 'word list', words, more: [] }).then(anew, () => undefined)}
           />
           {text?.lost.length ? (
             <p role="status" className="border-l-3 border-review bg-slip px-3 py-2">
@@ -284,7 +248,7 @@ export function ReadingView(props: ReadingViewProps) {
             <>
               <p className="text-small text-soft">
                 Page <span className="font-mono">{page.number}</span>
-                {hitPage?.unsure && finding && page.id === hitPage.page ? ' · unsure: it may read so' : ''}
+                {search.unsure ? ' · read otherwise, and perhaps what you look for' : ''}
               </p>
               <LineInHand page={page} line={line} shown={shown} />
               <WordForm

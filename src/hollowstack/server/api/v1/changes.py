@@ -166,10 +166,12 @@ class PutRight(BaseModel):
 
 
 class ListWords(BaseModel):
-    """Make these the stack's own words, which are no doubts when they are read."""
+    """Make these the stack's own words, which are no doubts when they are read; or put some to those that it has."""
 
     do: Literal["word list"]
-    words: list[str] = Field(max_length=100_000)
+    words: list[str] | None = Field(None, max_length=100_000)
+    """All of them; null where only some are put to them."""
+    more: list[str] = Field([], max_length=100_000)
 
 
 Doing = Annotated[
@@ -271,8 +273,8 @@ def _done(user: User, stack_id: int, change: ChangeIn) -> Change:
     match change.doing:
         case PutRight(edits=edits):
             return correcting.put_right(stack_id, user, change.seen, [_edit(edit) for edit in edits])
-        case ListWords(words=words):
-            return set_list(stack_id, user, change.seen, words)
+        case ListWords(words=words, more=more):
+            return set_list(stack_id, user, change.seen, words, more)
         case doing:
             return _do(Arranging(stack_id, user, change.seen), doing)
 

@@ -17,7 +17,6 @@ class Migration(migrations.Migration):
             fields=[
                 ('page', models.OneToOneField(on_delete=django.db.models.deletion.CASCADE, primary_key=True, related_name='text', serialize=False, to='stacks.page')),
                 ('words', models.PositiveIntegerField()),
-                ('doubtful', models.PositiveIntegerField()),
                 ('characters', models.PositiveIntegerField()),
                 ('errors', models.FloatField()),
                 ('spread', models.FloatField()),
@@ -35,7 +34,6 @@ class Migration(migrations.Migration):
                 ('doubt', models.FloatField()),
                 ('box', models.JSONField()),
                 ('alternatives', models.JSONField(default=list)),
-                ('looks', models.BinaryField(default=bytes)),
                 ('known', models.BooleanField(default=False)),
                 ('page', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='doubts', to='stacks.page')),
                 ('stack', models.ForeignKey(db_index=False, on_delete=django.db.models.deletion.CASCADE, related_name='+', to='stacks.stack')),

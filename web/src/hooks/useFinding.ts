@@ -1,0 +1,67 @@
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
+import { foundOnQuery, foundQuery } from '@/api/reading';
+import type { Box, FoundPage, FoundPlace, PageRow } from '@/api/types';
+
+/** A word in hand, by its place. */
+export type Picked = { page: number; box: Box };
+
+export type Finding = {
+  stackId: number;
+  /** The page that is looked at. */
+  page: PageRow | undefined;
+  /** The stack's count of changes. */
+  change: number;
+  picked: Picked | undefined;
+  onPick: (picked: Picked) => void;
+};
+
+/** No word is there: the first one found on a page that is gone to takes its place. */
+const NOWHERE: Box = [0, 0, 0, 0];
+
+/** Words looked for in a stack: on which pages they stand, where on the one that is looked at, and going from one to the next. */
+export function useFinding({ stackId, page, change, picked, onPick }: Finding) {
+  const [words, setWords] = useState<string>();
+  const [at, setAt] = useState(-1);
+  const field = useRef<HTMLInputElement>(null);
+  const asked = words?.trim() ?? '';
+  const { data: found, error } = useQuery(foundQuery(stackId, asked, change));
+  const hits: FoundPage[] | undefined = asked ? found : undefined;
+  const { data: places } = useQuery({
+    ...foundOnQuery(page?.id ?? -1, asked, page?.change ?? 0),
+    enabled: page !== undefined && asked !== '',
+  });
+  const first = places?.[0];
+  useEffect(() => {
+    if (picked?.box === NOWHERE && first && page?.id === picked.page) onPick({ page: picked.page, box: first.box });
+  }, [picked, first, page?.id, onPick]);
+
+  return {
+    field,
+    /** What is looked for; undefined while nothing is. */
+    words,
+    hits,
+    places: asked ? (places ?? NONE) : NONE,
+    problem: asked ? (error?.message ?? '') : '',
+    /** Whether the page that is looked at holds it only as another reading of a doubtful word. */
+    unsure: hits?.some((hit) => hit.unsure && hit.page === page?.id) ?? false,
+    ask: (next: string) => {
+      setWords(next);
+      setAt(-1);
+    },
+    open: () => {
+      setWords((now) => now ?? '');
+      requestAnimationFrame(() => field.current?.focus());
+    },
+    close: () => setWords(undefined),
+    step: (by: number) => {
+      if (!hits?.length) return;
+      const next = ((((at < 0 && by < 0 ? 0 : at) + by) % hits.length) + hits.length) % hits.length;
+      const hit = hits[next];
+      setAt(next);
+      if (hit) onPick({ page: hit.page, box: NOWHERE });
+    },
+  };
+}
+
+const NONE: FoundPlace[] = [];
