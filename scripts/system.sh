@@ -1,6 +1,7 @@
 #!/usr/bin/env bash
-# What the tests need of the system: a browser, PDF tools, a recorder of system calls, and Java for the PDF/A validator. Installs what is missing
-# from Debian's packages, and the validator's jars into a cache outside the checkout.
+# What the tests need of the system: a browser, PDF tools, a recorder of system calls, models of further languages, and Java for
+# the PDF/A validator. Installs what is missing from Debian's packages, and the validator's jars into a cache outside the
+# checkout.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 missing=()
@@ -13,6 +14,10 @@ need javac default-jdk-headless
 # The browser driver's own Node links it.
 compgen -G '/usr/lib/*/libatomic.so.1*' >/dev/null || missing+=(libatomic1)
 need mvn maven
+# Languages that the tests read in, beside those that come with the program.
+for language in nld fra spa ita pol ell rus frk; do
+  compgen -G "/usr/share/tesseract-ocr/*/tessdata/$language.traineddata" >/dev/null || missing+=("tesseract-ocr-$language")
+done
 if [ ${#missing[@]} -gt 0 ]; then
   echo "installing ${missing[*]}"
   as_root=()

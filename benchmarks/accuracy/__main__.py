@@ -19,6 +19,7 @@ from benchmarks.accuracy import (
     edges,
     expected,
     gutter,
+    languages,
     legibility,
     photographs,
     reading,
@@ -49,6 +50,7 @@ SECTIONS: dict[str, Callable[[int, int], list[Row]]] = {
     "correcting": correcting.rows,
     "reading": reading.rows,
     "expected": expected.rows,
+    "languages": languages.rows,
 }
 SEED = 90_000
 """Far from the seeds used while tuning."""

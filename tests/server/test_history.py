@@ -29,7 +29,7 @@ def picture(stack: Stack) -> Picture:
     now = Stack.objects.get(pk=stack.pk)
     return {
         "pages": {pk: values for pk, *values in pages.values_list("pk", *_FIELDS)},
-        "stack": (now.treatment, now.language),
+        "stack": (now.treatment, now.language, now.read_later),
     }
 
 

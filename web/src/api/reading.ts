@@ -92,6 +92,16 @@ export const wordListQuery = (stackId: number, change: number) =>
     staleTime: Number.POSITIVE_INFINITY,
   });
 
+/** What pages of a stack seem to be written in, and are not read in. */
+export const proposedQuery = (stackId: number, change: number) =>
+  queryOptions({
+    queryKey: ['proposed languages', stackId, change],
+    queryFn: ({ signal }) =>
+      told(api.GET('/api/v1/stacks/{stack_id}/languages', { params: { path: { stack_id: stackId } }, signal })),
+    placeholderData: keepPreviousData,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
 /** Where the text of a stack is fetched as a file. */
 export const textAddress = (stackId: number, form: 'txt' | 'alto' | 'hocr'): string =>
   `/api/v1/stacks/${stackId}/text?form=${form}`;

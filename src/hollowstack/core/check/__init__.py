@@ -7,8 +7,11 @@ from hollowstack.core.check.finding import Finding, Verdict
 from hollowstack.core.check.photograph import check_photograph
 from hollowstack.core.check.quality import check_quality
 from hollowstack.core.measure import SURE_OF_TURN, Measurements
+from hollowstack.core.ocr.model import Guess, Reading
 from hollowstack.core.plan.plan import Plan
 from hollowstack.core.plan.planning import sure_of_skew
+from hollowstack.core.read.languages import language_name
+from hollowstack.core.read.proposing import worth_saying
 
 __all__ = ["Finding", "Read", "Verdict", "check_page"]
 
@@ -25,6 +28,16 @@ class Read(NamedTuple):
     """Mean of all words, 0 to 100."""
     as_captured: bool = False
     """Whether the image as it came was read better than the clean page."""
+    language: str = ""
+    """What it was read in."""
+    guess: Guess | None = None
+    """What it seems to be written in."""
+
+    @classmethod
+    def of(cls, reading: Reading) -> "Read":
+        """Of a reading."""
+        sure = reading.mean_confidence
+        return cls(len(reading.words), sure, reading.as_captured, reading.language, reading.guess)
 
 
 def check_page(found: Measurements, plan: Plan, reading: Read | None) -> list[Finding]:
@@ -77,6 +90,13 @@ def check_page(found: Measurements, plan: Plan, reading: Read | None) -> list[Fi
 
 
 def _check_reading(found: Measurements, plan: Plan, read: Read) -> list[Finding]:
+    if read.guess is not None and worth_saying(read.guess, read.language):
+        # How sure the words are says nothing then: they were read in another language.
+        seems, was = language_name(read.guess.language), language_name(read.language)
+        message = f"It seems to be written in {seems}, and was read as {was}: have it read in {seems}."
+        return [
+            Finding(check="language", verdict="review", value=read.guess.sure, limit=None, message=message),
+        ]
     if read.words:
         how = " of the image as it came, where they are read best" if read.as_captured and not _as_it_came(plan) else ""
         good, bad = f"{read.words} words read{how}.", "The words are uncertain: look whether the page is legible."

@@ -70,6 +70,15 @@ class Block(BaseModel):
     lines: list[Line] = []
 
 
+class Guess(BaseModel):
+    """In what a page seems to be written: ISO 15924, the engine's code of the language, and how sure that is, 0 to 1."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    script: str
+    language: str
+    sure: float
+
+
 class Reading(BaseModel):
     """The text of one clean page of ``size_px``, in reading order."""
 
@@ -81,6 +90,8 @@ class Reading(BaseModel):
     """What the engine took for words and is none: rules, specks, stamps."""
     unread: int = 0
     """About how many letters stand where no word was read."""
+    guess: Guess | None = None
+    """In what it seems to be written, whatever it was read in; None where that cannot be told."""
     as_captured: bool = False
     """Whether it was read of the image as it came, which the engine was surer of than of the clean page."""
 

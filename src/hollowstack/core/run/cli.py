@@ -5,7 +5,7 @@ import sys
 from datetime import UTC, datetime
 from pathlib import Path
 
-from hollowstack.core.ocr.engine import check_language
+from hollowstack.core.ocr.models import by_thorough_models, check_language
 from hollowstack.core.page.errors import HollowStackError
 from hollowstack.core.page.file_names import readable
 from hollowstack.core.read.texts import SUFFIXES
@@ -27,7 +27,7 @@ def add_process(commands: "argparse._SubParsersAction[argparse.ArgumentParser]")
         "--treatment", metavar="NAME|FILE.json", default="everyday", help=f"one of {', '.join(SHIPPED)}, or a file"
     )
     parser.add_argument("--name", help="name of the document (default: the first input's)")
-    parser.add_argument("--lang", metavar="eng[+deu…]", default="eng", help="languages to read")
+    parser.add_argument("--lang", metavar="eng[+deu…]", help="languages to read (default: the treatment's)")
     parser.add_argument("--no-ocr", action="store_true", help="leave reading out")
     parser.add_argument(
         "--text", metavar="txt[,alto,hocr]", default="", help="forms to write the text in as well, as NAME.…"
@@ -72,8 +72,11 @@ def _order(words: argparse.Namespace) -> Order:
     name = words.name if words.name is not None else words.inputs[0].resolve().stem
     if not name or name in {".", ".."} or any(c in name for c in "/\\\0"):
         raise ValueError("--name takes a plain file name without a folder")
-    language = None if words.no_ocr else words.lang
-    if language:
+    treatment = load_treatment(words.treatment)
+    language = None if words.no_ocr else words.lang if words.lang is not None else treatment.languages
+    if language is not None and treatment.models == "thorough":
+        language = by_thorough_models(language)
+    if language is not None:
         check_language(language)
     forms = [form for form in SUFFIXES if form in (named := words.text.split(","))] if words.text else []
     if words.text and len(forms) != len(named):
@@ -89,7 +92,7 @@ def _order(words: argparse.Namespace) -> Order:
     if created.tzinfo is None:
         created = created.replace(tzinfo=UTC)
     return Order(
-        inputs=tuple(words.inputs), out=words.out, name=name, treatment=load_treatment(words.treatment),
+        inputs=tuple(words.inputs), out=words.out, name=name, treatment=treatment,
         language=language, workers=words.workers, created=created, texts=tuple(forms),
     )  # fmt: skip
 

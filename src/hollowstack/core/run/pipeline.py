@@ -132,6 +132,6 @@ def _processed(
         page, plan, content, encoded = made
         with clock.step("read"):
             reading = read_rendered(image, plan, language, page) if language else None
-    sure = Read(len(reading.words), reading.mean_confidence, reading.as_captured) if reading else None
+    sure = Read.of(reading) if reading else None
     findings = [*check_page(found, plan, sure), *([] if content is None else [content])]
     return PageResult(found, plan, encoded, reading, findings, clock.seconds)

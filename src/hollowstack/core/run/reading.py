@@ -13,6 +13,7 @@ from hollowstack.core.plan.plan import Plan
 from hollowstack.core.read.doubts import with_doubts, with_second_look
 from hollowstack.core.read.not_words import without_marks
 from hollowstack.core.read.order import in_reading_order, with_line
+from hollowstack.core.read.proposing import guess_language
 from hollowstack.core.read.unread import unread_rows
 from hollowstack.core.render import render_for_reading
 
@@ -71,7 +72,8 @@ def read_with_ground(image: Raster, plan: Plan, language: str, page: Raster | No
         kept, second = (again, reading) if _worth(again) > _BETTER * _worth(reading) else (reading, again)
         reading = with_second_look(kept, second)
     reading = _with_rows(without_marks(reading), gray, language, plan.letter_px)
-    return ReadPage(with_doubts(in_reading_order(reading)), gray.pixels)
+    guess = guess_language(reading, gray)
+    return ReadPage(with_doubts(in_reading_order(reading.model_copy(update={"guess": guess}))), gray.pixels)
 
 
 def _with_rows(reading: Reading, gray: Raster, language: str, letter_px: float | None) -> Reading:

@@ -118,6 +118,8 @@ def read_step(master: str, frame: int, plan: dict[str, Any], language: str, fold
         "numbers": number_candidates(reading),
         "mean_confidence": reading.mean_confidence,
         "as_captured": reading.as_captured,
+        "language": language,
+        "guess": reading.guess.model_dump() if reading.guess else None,
         "seconds": round(time.perf_counter() - start, 3),
     }
 

@@ -82,6 +82,10 @@ class Treatment(BaseModel):
     """Of the device that captures these pages, from its image of a colour target."""
     adjust: Adjustments = Field(Adjustments(), title="Tone and colour", json_schema_extra=_in("Tone"))
     """Points, curves and colours by figures."""
+    languages: str = Field("eng", max_length=80, title="Languages", json_schema_extra=_in("Text"))
+    """Of stacks and pages that have none of their own; several as eng+deu."""
+    models: Literal["quick", "thorough"] = Field("quick", title="Models", json_schema_extra=_in("Text"))
+    """Thorough ones where they are there: a third slower, and on real pages 1.5 instead of 1.9 wrong letters in 100."""
     lossless: bool = Field(False, title="Keep every pixel", json_schema_extra=_in("Image"))
     """JPEG and Group 4 data of untouched pages are bound as they came, all other pages without loss; makes large files."""
     jpeg_quality: int = Field(50, ge=20, le=95, title="JPEG quality", json_schema_extra=_in("Image"))

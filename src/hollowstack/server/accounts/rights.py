@@ -63,6 +63,7 @@ OPERATIONS: dict[str, Right | None] = {
     "listQuotas": Right.LOOK,
     "getPage": Right.LOOK,
     "listLanguages": Right.LOOK,
+    "listProposedLanguages": Right.LOOK,
     "getSeparatorSheet": Right.LOOK,
     "createBatch": Right.WORK,
     "putFile": Right.WORK,

@@ -29,6 +29,8 @@ class Document(models.Model):
     deleted_at = models.DateTimeField(null=True)
     """When it was thrown into the bin."""
     deleted_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    language = models.CharField(max_length=80, blank=True)
+    """What most of its pages were read in."""
     page_count = models.PositiveIntegerField(default=0)
     """How many pages it has, here to be listed."""
     original = models.JSONField(default=dict)

@@ -16,6 +16,7 @@ from hollowstack.server.documents.models import Document, DocumentPage
 from hollowstack.server.errors import Refused
 from hollowstack.server.reading.laid import fixed
 from hollowstack.server.results.faults import forget_faults
+from hollowstack.server.stacks.languages import most_common
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.overview import starts_of, state_of, with_results
 from hollowstack.server.stacks.services import MOST_NAME, next_change, treatment_of
@@ -118,10 +119,18 @@ def _document(stack: Stack, title: str, run: Sequence[Page], created: datetime, 
         }
         for page in run
     ]
-    made_of = json.dumps([title, stack.language, created.isoformat(), chosen])
+    language = most_common(run, stack)
+    made_of = json.dumps([title, language, created.isoformat(), chosen])
     key = hashlib.sha256(made_of.encode()).hexdigest()
     document = Document.objects.create(
-        stack=stack, title=title, created_at=created, created_by=user, key=key, page_count=len(run), original=stack.original
+        stack=stack,
+        title=title,
+        created_at=created,
+        created_by=user,
+        key=key,
+        language=language,
+        page_count=len(run),
+        original=stack.original,
     )
     DocumentPage.objects.bulk_create(
         DocumentPage(

@@ -4,13 +4,14 @@ from collections.abc import Iterator
 from datetime import datetime
 from itertools import islice
 
-from django.db.models import Case, Exists, F, OuterRef, QuerySet, Value, When
+from django.db.models import Case, Exists, F, OuterRef, Q, QuerySet, Value, When
 from django.utils import timezone
 
 from hollowstack.core.read.languages import language_tag
 from hollowstack.server.documents.models import Document
 from hollowstack.server.engine.scheduling import Task
 from hollowstack.server.results.models import Result
+from hollowstack.server.stacks.languages import language_of
 from hollowstack.server.stacks.models import Page, Viewing
 from hollowstack.server.stacks.standing import NAMED, STEP_OF, WAITING
 from hollowstack.server.stacks.viewing import FRESH
@@ -21,7 +22,8 @@ def wanted(limit: int, busy: frozenset[str]) -> list[Task]:
     """The most urgent tasks, not counting those in flight nor those whose next try is still to come.
 
     Order: pages that somebody looks at, then documents, for somebody waits for them, then the stack last opened, then the
-    others; within a stack opening files before measuring, measuring before rendering, rendering before reading.
+    others; within a stack opening files before measuring, measuring before rendering. Reading, the slowest, comes behind
+    all that, of the stack last opened first.
     """
     return list(islice(_in_order(limit + len(busy), busy), limit))
 
@@ -54,7 +56,8 @@ def _pages(now: datetime) -> QuerySet[Page]:
     return (
         waiting.annotate(wanted_key=key, looked_at=looked_at)
         .filter(~later)
-        .order_by(F("looked_at").desc(), F("stack__opened_at").desc(nulls_last=True), "stack_id", rank, "position")
+        .annotate(reads=Q(state=Page.State.READ))
+        .order_by(F("looked_at").desc(), "reads", F("stack__opened_at").desc(nulls_last=True), "stack_id", rank, "position")
         .select_related("source", "stack", "rendered")
     )
 
@@ -73,7 +76,7 @@ def _task(page: Page) -> Task:
         return Task(step, key, (master, page.frame, page.plan, folder))
     # The plan that the clean page was made by in the end: the guard may have taken a milder one.
     done = page.rendered.body.get("plan") or page.plan
-    return Task(step, key, (master, page.frame, done, page.stack.language, folder))
+    return Task(step, key, (master, page.frame, done, language_of(page, page.stack), folder))
 
 
 def _binds(now: datetime, reach: int) -> Iterator[Task]:
@@ -95,7 +98,7 @@ def _binds(now: datetime, reach: int) -> Iterator[Task]:
             for page in document.pages.all()
         ]
         target = str(places.document_path(document.key))
-        language = language_tag(document.stack.language)
+        language = language_tag(document.language or document.stack.language)
         yield Task("bind", document.key, (pages, target, document.title, language, document.created_at.isoformat()))
 
 

@@ -12,7 +12,7 @@ from pydantic import ValidationError
 
 from hollowstack.core.arrange import order as orders
 from hollowstack.core.arrange.order import DocumentRule
-from hollowstack.core.ocr.engine import check_language
+from hollowstack.core.ocr.models import check_language
 from hollowstack.core.page.geometry import Point
 from hollowstack.core.settings.override import AsideReason, Override, Split
 from hollowstack.core.settings.treatment import with_documents
@@ -128,16 +128,39 @@ class Arranging:
                 raise Refused("One of these pages is no longer in the bin: look at it again.")
             return history.record(stack, self._user, f"Took {_counted(pages)} back", seen=self._seen, pages=fields)
 
-    def read_in(self, language: str) -> Change:
-        """Have the pages read in other languages, as eng+deu."""
-        check_language(language)
+    def read_in(self, language: str, pages: Sequence[int] | None = None) -> Change:
+        """Have pages, or all that have no languages of their own, read in others, as eng+deu.
+
+        An empty ``language`` leaves that to the stack, and of a stack to its treatment.
+        """
+        if language:
+            check_language(language)
+        if pages is not None:
+            what = (
+                f"Set the language of {_counted(pages)} to {language}"
+                if language
+                else f"Left the language of {_counted(pages)} to the stack"
+            )
+            return self._edit(pages, lambda _: {"language": language}, what)
         with transaction.atomic():
             stack = self._stack()
             if stack.language == language:
                 raise Refused("The stack is read in that language already.")
-            return history.record(
-                stack, self._user, f"Set the language of the text to {language}", seen=self._seen, language=language
+            what = (
+                f"Set the language of the text to {language}"
+                if language
+                else "Left the language of the text to the treatment"
             )
+            return history.record(stack, self._user, what, seen=self._seen, reading={"language": language})
+
+    def read_later(self, *, later: bool) -> Change:
+        """Put off the reading of the stack, or have it read now."""
+        with transaction.atomic():
+            stack = self._stack()
+            if stack.read_later == later:
+                raise Refused("Reading is put off already." if later else "The stack is being read already.")
+            what = "Put off the reading" if later else "Took up the reading"
+            return history.record(stack, self._user, what, seen=self._seen, reading={"read_later": later})
 
     def split(self, page_id: int, start: tuple[float, float], end: tuple[float, float]) -> Change:
         """Make two pages of one along a line, in pixels of the image as captured, that points down for the reader.

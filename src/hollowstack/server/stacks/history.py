@@ -21,8 +21,10 @@ Fields = Mapping[int, Mapping[str, Any]]
 """New values of a page's fields, by the page's id."""
 Words = Mapping[int, Mapping[str, Mapping[str, Any] | None]]
 """Corrections of a page's text by their keys, by the page's id; None takes one away."""
-_BY_HAND = ("override", "breaks", "rescan", "removed", "deleted_at", "source_id", "frame")
-_REPLAN = frozenset({"override", "source_id", "frame"})
+_BY_HAND = ("override", "breaks", "rescan", "removed", "deleted_at", "source_id", "frame", "language")
+_REPLAN = frozenset({"override", "source_id", "frame", "language"})
+_OF_READING = ("language", "read_later")
+"""Fields of a stack that say how it is read."""
 _CHANGED = "Somebody else has changed {what} in the meantime: look at it again, it is up to date now."
 
 
@@ -35,7 +37,7 @@ def record(
     pages: Fields | None = None,
     order: Sequence[int] | None = None,
     treatment: Treatment | None = None,
-    language: str | None = None,
+    reading: Mapping[str, Any] | None = None,
     words: Words | None = None,
     word_list: Sequence[str] | None = None,
 ) -> Change:
@@ -49,7 +51,7 @@ def record(
         pages: New values of fields.
         order: All pages in their new order.
         treatment: The stack's from now on.
-        language: What its pages are read in from now on.
+        reading: What its pages are read in from now on, and whether that is put off: ``language``, ``read_later``.
         words: Corrections of the text.
         word_list: The stack's own words from now on.
 
@@ -77,8 +79,8 @@ def record(
         before["order"], after["order"] = difference(order_of(stack.pk), order)
     if treatment is not None:
         before["treatment"], after["treatment"] = stack.treatment, treatment_json(treatment)
-    if language is not None:
-        before["language"], after["language"] = stack.language, language
+    for name, value in (reading or {}).items():
+        before[name], after[name] = getattr(stack, name), value
     if word_list is not None:
         added, dropped = sorted({*word_list} - {*stack.word_list}), sorted({*stack.word_list} - {*word_list})
         before["word_list"] = {"add": dropped, "drop": added}
@@ -175,8 +177,8 @@ def _apply(stack: Stack, side: Mapping[str, Any]) -> None:
         _set_order(stack.pk, arrangement)
     if treatment := side.get("treatment"):
         _set_of_stack(stack, treatment=treatment)
-    if language := side.get("language"):
-        _set_of_stack(stack, language=language)
+    if reading := {name: side[name] for name in _OF_READING if name in side}:
+        _set_of_stack(stack, **reading)
 
 
 def _set_of_stack(stack: Stack, **fields: Any) -> None:

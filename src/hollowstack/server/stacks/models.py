@@ -31,7 +31,10 @@ class Stack(models.Model):
     created_at = models.DateTimeField(auto_now_add=True)
     created_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
     treatment = models.JSONField()
-    language = models.CharField(max_length=80, default="eng")
+    language = models.CharField(max_length=80, blank=True)
+    """What its pages are read in, as eng+deu; empty where its treatment says that."""
+    read_later = models.BooleanField(default=False)
+    """Whether reading is put off."""
     change = models.PositiveBigIntegerField(default=0)
     """Counts every change to the stack and its pages; a page carries the count of its last one."""
     deleted_at = models.DateTimeField(null=True)
@@ -148,6 +151,8 @@ class Page(models.Model):
     measured = _wanted("pages_measured")
     rendered = _wanted("pages_rendered")
     reading = _wanted("pages_read")
+    language = models.CharField(max_length=80, blank=True)
+    """What it is read in; empty where its stack says that."""
     words = models.JSONField(default=dict)
     """What hands have put right in its text: corrections (``core.read.corrections``) by their keys, each with the stack's
     ``count`` of changes when it was made."""

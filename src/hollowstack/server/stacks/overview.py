@@ -11,6 +11,7 @@ from hollowstack.core.arrange.order import DocumentRule, document_starts
 from hollowstack.core.check import Read, check_page
 from hollowstack.core.check.sequence import printed_numbers
 from hollowstack.core.measure import Measurements
+from hollowstack.core.ocr.model import Guess
 from hollowstack.core.plan.plan import Plan
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks.models import Page
@@ -93,12 +94,17 @@ def findings_of(page: Page) -> list[dict[str, Any]]:
         return []
     found = Measurements.model_validate(page.measured.body["measurements"])
     read = page.reading.body if page.reading is not None else None
-    sure = Read(read["words"], read["mean_confidence"], read.get("as_captured", False)) if read else None
+    sure = _read(read) if read else None
     if "split" in page.override:
         found = found.model_copy(update={"gutter": None})  # it has been split
     clean = (page.rendered.body if page.rendered is not None else None) or {}
     content = [clean["content"]] if clean.get("content") else []
     return [*(f.model_dump() for f in check_page(found, Plan.model_validate(plan_done(page)), sure)), *content]
+
+
+def _read(body: dict[str, Any]) -> Read:
+    guess = Guess.model_validate(body["guess"]) if body.get("guess") else None
+    return Read(body["words"], body["mean_confidence"], body.get("as_captured", False), body.get("language", ""), guess)
 
 
 def plan_done(page: Page) -> dict[str, Any] | None:

@@ -19,12 +19,15 @@ from hollowstack.core.settings.override import Override
 from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks.bulk import save_pages
+from hollowstack.server.stacks.languages import language_of
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.services import next_change, order_of, treatment_of
 from hollowstack.server.stacks.standing import settle
 
 PLANNED = ("opened", "measured", "rendered", "reading", "plan", "aside", "to_plan")
 """Fields of a page that are decided here."""
+_DECIDED_BY = ("treatment", "page_group", "language", "read_later")
+"""Of a stack, what the plans of its pages go by."""
 _NAMED = 10_000
 """SQLite takes so many values in one question."""
 AT_ONCE = 50
@@ -41,7 +44,8 @@ def plan(page: Page, treatment: Treatment, found: Measurements, place: int | Non
     page.aside = decided.aside or ""
     page.rendered_id = render_key(page.source.master_id, page.frame, decided)
     # A page that is held out is not read: nobody searches it, and reading is the slowest step.
-    page.reading_id = None if decided.aside else read_key(page.rendered_id, page.stack.language)
+    put_off = decided.aside or page.stack.read_later
+    page.reading_id = None if put_off else read_key(page.rendered_id, language_of(page, page.stack))
 
 
 def decide(page: Page, treatment: Treatment, found: Measurements, override: Override, place: int | None = None) -> Plan:
@@ -140,7 +144,7 @@ def plan_marked(stack_id: int) -> int:
     replan(pages, treatment_of(stack))
     with transaction.atomic():
         now = Stack.everything.get(pk=stack_id)
-        if (now.treatment, now.page_group, now.language) != (stack.treatment, stack.page_group, stack.language):
+        if any(getattr(now, name) != getattr(stack, name) for name in _DECIDED_BY):
             return len(pages)
         same = dict(Page.objects.filter(pk__in=was).values_list("pk", "change"))
         decided = [page for page in pages if same.get(page.pk) == was[page.pk]]

@@ -41,7 +41,8 @@ def settle(pages: QuerySet[Page]) -> None:
             When(planned & (_failed("rendered") | _failed("reading")), then=Value(Page.State.FAILED)),
             When(~planned | ~_made("rendered"), then=Value(Page.State.CORRECT)),
             When(~Q(aside=""), then=Value(Page.State.ASIDE)),
-            When(_made("reading"), then=Value(Page.State.READY)),
+            # Without a reading named it is not to be read now.
+            When(Q(reading_id__isnull=True) | _made("reading"), then=Value(Page.State.READY)),
             default=Value(Page.State.READ),
         ),
         passed=Case(

@@ -4,6 +4,7 @@ from django.contrib.auth.models import User
 from django.db import transaction
 from django.db.models import Max, QuerySet
 
+from hollowstack.core.ocr.models import check_language
 from hollowstack.core.settings.shipped import SHIPPED
 from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.errors import Refused
@@ -55,10 +56,12 @@ def save(wanted: Treatment, user: User | None) -> TreatmentVersion:
 
     Raises:
         Refused: The name is empty, or nothing differs from the version before.
+        ReadError: There is no model for one of its languages.
     """
     name = " ".join(wanted.name.split())
     if not name:
         raise Refused("A treatment needs a name: give it one.")
+    check_language(wanted.languages)
     with transaction.atomic():
         number = (TreatmentVersion.objects.filter(name=name).aggregate(Max("version"))["version__max"] or 0) + 1
         named = wanted.model_copy(update={"name": name, "version": number})

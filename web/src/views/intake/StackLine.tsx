@@ -13,7 +13,9 @@ import { Pop } from '@/ui/Pop';
 import { Word, Written } from '@/ui/Word';
 import { BEGINS, beginsOf } from '@/words/documents';
 import { counted } from '@/words/figures';
+import { languageWords } from '@/words/languages';
 import { originalWords } from '@/words/original';
+import { LanguageFields } from '../reading/LanguageFields';
 import { AfterWord } from '../slips/AfterWord';
 import { OriginalFields } from '../slips/OriginalFields';
 
@@ -71,32 +73,25 @@ function Papers({ stack }: { stack: Stack }) {
   );
 }
 
-const NAMES = new Intl.DisplayNames('en', { type: 'language', fallback: 'code' });
-const nameOf = (language: string) => NAMES.of(language) ?? language;
-
-/** In which languages the text is read: the main one, and others on the same pages. */
+/** In which languages the text is read, and whether that is put off. */
 function Languages({ stack, onChange }: StackLineProps) {
   const { data: known = [] } = useQuery(languagesQuery);
-  const read = stack.language.split('+');
-  const offered = [...new Set([...read, ...known])];
-  const change = (language: string, on: boolean) => {
-    const next = on ? [...read, language] : read.filter((one) => one !== language);
-    if (next.length) onChange({ do: 'read in', language: next.join('+') });
-  };
+  const words = languageWords(stack.language, known);
   return (
-    <Written label="Languages of the text" text={read.map(nameOf).join(' and ')}>
-      <fieldset className="flex flex-col gap-1.5">
-        <legend className="mb-1.5 text-small text-soft">Languages of the text; the first ticked comes first</legend>
-        {offered.map((language) => (
-          <Check
-            key={language}
-            label={nameOf(language)}
-            value={read.includes(language)}
-            disabled={read.length === 1 && read[0] === language}
-            onChange={(on) => change(language, on)}
-          />
-        ))}
-      </fieldset>
+    <Written label="Languages of the text" text={stack.read_later ? `${words}, later` : words}>
+      <div className="flex flex-col gap-3">
+        <LanguageFields
+          value={stack.language}
+          own={stack.own_language}
+          otherwise="treatment"
+          onChange={(language) => onChange({ do: 'read in', language, pages: null })}
+        />
+        <Check
+          label="Put reading off"
+          value={stack.read_later}
+          onChange={(later) => onChange({ do: 'read later', later })}
+        />
+      </div>
     </Written>
   );
 }

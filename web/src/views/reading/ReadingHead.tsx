@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import type { TextFigures } from '@/api/types';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
@@ -24,11 +25,28 @@ export type ReadingHeadProps = {
   /** Why nothing can be put right; empty where it can. */
   why: string;
   onList: (words: string[]) => void;
+  /** What it is read in. */
+  children: ReactNode;
 };
 
 /** How doubtful the text is, and what can be done with the whole of it. */
 export function ReadingHead(props: ReadingHeadProps) {
-  const { stackId, stackName, change, figures, place, scope, page, onScope, tool, onTool, onFind, why, onList } = props;
+  const {
+    stackId,
+    stackName,
+    change,
+    figures,
+    place,
+    scope,
+    page,
+    onScope,
+    tool,
+    onTool,
+    onFind,
+    why,
+    onList,
+    children,
+  } = props;
   const swap = (other: Tool) => onTool(tool === other ? '' : other);
   return (
     <header className="flex flex-col gap-2">
@@ -39,6 +57,7 @@ export function ReadingHead(props: ReadingHeadProps) {
         </span>
       </div>
       <p className="min-h-5 text-small text-soft">{figures && expectedWords(figures)}</p>
+      {children}
       <div className="flex flex-wrap items-center gap-2">
         <Choice<Scope>
           label="Words of"

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { alikeQuery, figuresQuery, textAddress, wordsQuery } from '@/api/reading';
-import type { Box, PageRow, Pages, WordEdit } from '@/api/types';
+import type { Box, PageRow, Pages, Stack, WordEdit } from '@/api/types';
 import type { Hands } from '@/engine/changes/hands';
 import { readingCommands } from '@/engine/keys/reading';
 import { keyOf } from '@/engine/reading/queue';
@@ -19,12 +19,13 @@ import { FindBar } from './FindBar';
 import { LineInHand } from './LineInHand';
 import { OrderPanel } from './OrderPanel';
 import { PageWithWords } from './PageWithWords';
+import { ReadIn } from './ReadIn';
 import { ReadingHead, type Scope, type Tool } from './ReadingHead';
 import { WordForm } from './WordForm';
 
 export type ReadingViewProps = {
+  stack: Stack | undefined;
   stackId: number;
-  stackName: string;
   data: Pages | undefined;
   /** The page that the address names: its words are gone through; without one those of the whole stack. */
   page: PageRow | undefined;
@@ -40,7 +41,7 @@ const READ_ONLY = 'You may look at the text, and not put it right.';
 
 /** The text of a stack: the doubtful words one after the other, each under its picture. */
 export function ReadingView(props: ReadingViewProps) {
-  const { stackId, stackName, data, page: named, hands, may, onPage, onScope, onLeave } = props;
+  const { stack, stackId, data, page: named, hands, may, onPage, onScope, onLeave } = props;
   const [picked, setPicked] = useState<Picked>();
   const [close, setClose] = useState<Close>();
   const [shown, setShown] = useState('');
@@ -179,11 +180,25 @@ export function ReadingView(props: ReadingViewProps) {
   );
   useTyping(field, word !== undefined && may);
 
-  if (data?.pages.every(({ state }) => state !== 'ready') && !queue.rows.length)
+  const readIn = stack && (
+    <ReadIn
+      stack={{ ...stack, change }}
+      page={page}
+      document={documentOf(data, page)}
+      why={why}
+      onChange={(doing) => hands.do(doing).then(anew, () => undefined)}
+    />
+  );
+  if (data?.pages.every(({ words }) => words === null) && !queue.rows.length)
     return (
       <main className="flex-1">
-        <Empty title="No page has been read yet">
-          The text of a page can be put right as soon as it has been read.
+        <Empty title={stack?.read_later ? 'Reading is put off' : 'No page has been read yet'}>
+          <p>
+            {stack?.read_later
+              ? 'Pages are corrected and can be bound, without text to search.'
+              : 'The text of a page can be put right as soon as it has been read.'}
+          </p>
+          {readIn}
         </Empty>
       </main>
     );
@@ -220,7 +235,7 @@ export function ReadingView(props: ReadingViewProps) {
         <div className="flex min-h-0 flex-1 flex-col gap-4 overflow-y-auto px-6 py-5">
           <ReadingHead
             stackId={stackId}
-            stackName={stackName}
+            stackName={stack?.name ?? ''}
             change={change}
             figures={figures}
             place={row && !picked ? `${queue.at + 1} of ${Math.max(figures?.doubtful ?? 0, queue.rows.length)}` : ''}
@@ -232,7 +247,9 @@ export function ReadingView(props: ReadingViewProps) {
             onFind={search.open}
             why={why}
             onList={(words) => hands.do({ do: 'word list', words, more: [] }).then(anew, () => undefined)}
-          />
+          >
+            {readIn}
+          </ReadingHead>
           {text?.lost.length ? (
             <p role="status" className="border-l-3 border-review bg-slip px-3 py-2">
               {counted(text.lost.length, 'word')} put right by hand {text.lost.length === 1 ? 'finds' : 'find'} no place
@@ -296,6 +313,17 @@ export function ReadingView(props: ReadingViewProps) {
       </div>
     </main>
   );
+}
+
+/** The pages of the document that a page is in. */
+function documentOf(data: Pages | undefined, page: PageRow | undefined): number[] {
+  if (!data || !page) return [];
+  const starts = new Set(data.starts);
+  const at = data.pages.findIndex(({ id }) => id === page.id);
+  let first = at;
+  while (first > 0 && !starts.has(data.pages[first]?.id ?? -1)) first -= 1;
+  const next = data.pages.findIndex(({ id }, place) => place > at && starts.has(id));
+  return data.pages.slice(first, next < 0 ? undefined : next).map(({ id }) => id);
 }
 
 const NONE: { page: number; box: Box; text: string }[] = [];

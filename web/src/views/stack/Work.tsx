@@ -187,8 +187,8 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
             />
           ) : place === 'text' ? (
             <Reading
+              stack={stack}
               stackId={stackId}
-              stackName={stack?.name ?? ''}
               data={data}
               page={named === undefined ? undefined : byId.get(named)}
               hands={hands}

@@ -138,10 +138,19 @@ def _rule_of(doing: Treat) -> DocumentRule | None:
 
 
 class ReadIn(BaseModel):
-    """Have the pages read in other languages, as eng+deu."""
+    """Have pages read in other languages, as eng+deu; none leaves that to the stack, and of a stack to its treatment."""
 
     do: Literal["read in"]
     language: str = Field(max_length=80)
+    pages: list[int] | None = None
+    """Which ones; all that have no languages of their own where it is null."""
+
+
+class ReadLater(BaseModel):
+    """Put off the reading of the stack, or have it read now."""
+
+    do: Literal["read later"]
+    later: bool
 
 
 class WordEdit(BaseModel):
@@ -189,6 +198,7 @@ Doing = Annotated[
     | Correct
     | Treat
     | ReadIn
+    | ReadLater
     | PutRight
     | ListWords,
     Field(discriminator="do"),
@@ -300,7 +310,9 @@ def _do(hand: Arranging, doing: Doing) -> Change:
         case Restore():
             return hand.restore(doing.pages)
         case ReadIn():
-            return hand.read_in(doing.language)
+            return hand.read_in(doing.language, doing.pages)
+        case ReadLater():
+            return hand.read_later(later=doing.later)
         case Break():
             return hand.mark_break(doing.pages, doing.on)
         case Rescan():

@@ -61,6 +61,11 @@ class StackOut(Schema):
     name: str
     created_at: datetime
     language: str
+    """What pages without languages of their own are read in, as eng+deu."""
+    own_language: bool
+    """Whether that is the stack's own; its treatment's where it is not."""
+    read_later: bool
+    """Whether reading is put off."""
     treatment: str
     treatment_version: int
     new_document_after: DocumentsAfter
@@ -90,6 +95,31 @@ class ShelfOut(Schema):
     working: int
     unbound: int
     bound: int
+
+
+class LanguageOut(Schema):
+    """A language that text can be read in, by the engine's code, and by which models."""
+
+    code: str
+    name: str
+    quick: bool
+    thorough: bool
+
+
+class ProposalOut(Schema):
+    """A language that pages seem to be written in, and are not read in."""
+
+    language: str
+    name: str
+    script: str
+    """By ISO 15924."""
+    pages: list[int]
+    sure: float
+    """On the page of which it is least sure, 0 to 1."""
+    there: bool
+    """Whether there is a model to read it."""
+    missing: str
+    """How the model is had, as the end of a sentence; empty where it is there."""
 
 
 class StackIn(Schema):
@@ -168,6 +198,8 @@ class PageRow(BaseModel):
     skew_deg: float | None
     ink_percent: float | None
     colour: str | None
+    language: str
+    """Of its own; empty where its stack says what it is read in."""
     words: int | None
     confidence: float | None
     bytes: int | None

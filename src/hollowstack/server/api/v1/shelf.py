@@ -12,6 +12,7 @@ from hollowstack.server.capture.halves import awaited, backs_of
 from hollowstack.server.capture.models import Run
 from hollowstack.server.documents.models import Document
 from hollowstack.server.results.models import Result
+from hollowstack.server.stacks.languages import language_of_stack
 from hollowstack.server.stacks.models import Change, Page, Stack, Upload
 from hollowstack.server.stacks.overview import Counts, counts_of_all, state_of, verdict_of, with_results
 from hollowstack.server.stacks.services import order_of, treatment_of
@@ -88,7 +89,9 @@ def _stack(stack: Stack, told: _Told) -> StackOut:
         id=pk,
         name=stack.name,
         created_at=stack.created_at,
-        language=stack.language,
+        language=language_of_stack(stack),
+        own_language=bool(stack.language),
+        read_later=stack.read_later,
         treatment=stack.treatment["name"],
         treatment_version=stack.treatment.get("version", 0),
         new_document_after=treatment_of(stack).new_document_after,

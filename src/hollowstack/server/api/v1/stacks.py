@@ -7,7 +7,8 @@ from django.utils.http import content_disposition_header
 from ninja import Query, Status
 
 from hollowstack.core.bind.separator_sheet import separator_sheet
-from hollowstack.core.ocr.engine import languages
+from hollowstack.core.ocr.models import models
+from hollowstack.core.read.languages import language_name
 from hollowstack.server.api.v1 import shelf, views
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
@@ -16,8 +17,10 @@ from hollowstack.server.api.v1.schemas import (
     BatchOut,
     FileOut,
     HeldFile,
+    LanguageOut,
     PageOut,
     PagesOut,
+    ProposalOut,
     QuotaOut,
     ShelfOut,
     StackChange,
@@ -29,7 +32,7 @@ from hollowstack.server.capture.runs import refuse_open_capture
 from hollowstack.server.intake import archives, batches
 from hollowstack.server.intake.quotas import quotas_of, require_quota
 from hollowstack.server.stacks import bin as trash
-from hollowstack.server.stacks import checks, services
+from hollowstack.server.stacks import checks, languages, services
 from hollowstack.server.stacks.models import Batch, Page, Stack
 from hollowstack.server.stacks.overview import with_results
 from hollowstack.server.stacks.viewing import look_at
@@ -103,10 +106,19 @@ def delete_stack(request: Request, stack_id: int) -> Status[None]:
     return Status(204, None)
 
 
-@router.get("/languages", response=list[str])
-def list_languages(request: Request) -> list[str]:
-    """Codes of the languages that text can be read in here."""
-    return languages()
+@router.get("/languages", response=list[LanguageOut])
+def list_languages(request: Request) -> list[LanguageOut]:
+    """The languages that text can be read in here, by name."""
+    there = (LanguageOut(name=language_name(one.code), **one._asdict()) for one in models())
+    return sorted(there, key=lambda one: one.name)
+
+
+@router.get("/stacks/{int:stack_id}/languages", response={200: list[ProposalOut], 404: Problem})
+def list_proposed_languages(request: Request, stack_id: int) -> list[ProposalOut]:
+    """What pages of a stack seem to be written in, and are not read in."""
+    stack = Stack.objects.get(pk=stack_id)
+    pages = stack.pages.filter(removed=False).select_related("reading")
+    return [ProposalOut(**one._asdict()) for one in languages.proposals(pages, stack)]
 
 
 @router.put("/stacks/{int:stack_id}/viewing", response={204: None, 404: Problem})

@@ -142,6 +142,7 @@ def page_row(page: Page, frames: int) -> PageRow:
         skew_deg=measured["measurements"]["skew_deg"] if measured else None,
         ink_percent=measured["measurements"]["ink_percent"] if measured else None,
         colour=done["colour"] if (done := plan_done(page)) else None,
+        language=page.language,
         words=read["words"] if read else None,
         confidence=read["mean_confidence"] if read else None,
         bytes=clean["bytes"] if clean else None,
