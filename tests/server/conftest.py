@@ -12,6 +12,7 @@ from hollowstack.server.accounts.models import Person
 from hollowstack.server.accounts.rights import Role
 from hollowstack.server.api.v1 import shelf, views
 from hollowstack.server.engine.recording import Outcome, record
+from hollowstack.server.inspection.checking import check_some
 from hollowstack.server.intake import batches
 from hollowstack.server.reading import suggesting
 from hollowstack.server.stacks import services
@@ -76,6 +77,8 @@ def walk(page: Page, *, until: str = "read", **measured: Any) -> Page:
             record([Outcome(step, key, body)])
         if step == until:
             break
+    while check_some():
+        pass
     return Page.objects.get(pk=page.pk)
 
 

@@ -95,7 +95,7 @@ def test_an_inspector_marks_pages_and_does_nothing_else(stack, pages):
     for doing in ({"do": "break", "on": True}, {"do": "delete"}, {"do": "turn", "degrees": 90}):
         refused = do(**doing)
         assert (refused.status_code, "technicians" in answer(refused)["detail"]) == (403, True)
-    assert set(CHANGES) == {"rescan"}
+    assert set(CHANGES) == {"rescan", "judge"}
 
 
 # Signing in

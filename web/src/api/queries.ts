@@ -95,13 +95,6 @@ export const historyQuery = (stackId: number) =>
       told(api.GET('/api/v1/stacks/{stack_id}/changes', { params: { path: { stack_id: stackId } }, signal })),
   });
 
-export const checksQuery = (stackId: number) =>
-  queryOptions({
-    queryKey: ['checks', stackId],
-    queryFn: ({ signal }) =>
-      told(api.GET('/api/v1/stacks/{stack_id}/checks', { params: { path: { stack_id: stackId } }, signal })),
-  });
-
 export function useRename(stackId: number) {
   const client = useQueryClient();
   return useMutation({

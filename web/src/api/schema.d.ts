@@ -411,26 +411,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/stacks/{stack_id}/checks": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * List Checks
-         * @description What is worth a look in the stack as a whole.
-         */
-        get: operations["listChecks"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/stacks/{stack_id}/quotas": {
         parameters: {
             query?: never;
@@ -636,6 +616,26 @@ export interface paths {
          * @description What a page would look like, and its picture as a part of its own; nothing is kept.
          */
         post: operations["previewPage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stacks/{stack_id}/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Findings
+         * @description What is worth a look in a stack, in the order of its pages; what concerns the whole stack comes first.
+         */
+        get: operations["listFindings"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1989,6 +1989,8 @@ export interface components {
             failed: number;
             /** Ready */
             ready: number;
+            /** Inspect */
+            inspect: number;
         };
         /**
          * EdgeLine
@@ -2347,18 +2349,6 @@ export interface components {
             again_at: string;
         };
         /**
-         * StackFinding
-         * @description What a check has to say; ``page`` is where it shows, None where it concerns the stack.
-         */
-        StackFinding: {
-            /** Check */
-            check: string;
-            /** Page */
-            page: number | null;
-            /** Message */
-            message: string;
-        };
-        /**
          * QuotaOut
          * @description How much may come, and has come, in bytes: into the stack, or by the person who asks.
          */
@@ -2710,6 +2700,22 @@ export interface components {
              * @default []
              */
             cut_off: components["schemas"]["Quad"][];
+            /**
+             * Meets Edge
+             * @default []
+             */
+            meets_edge: components["schemas"]["Quad"][];
+            /**
+             * Streaks
+             * @default []
+             */
+            streaks: components["schemas"]["Quad"][];
+            /**
+             * Covered
+             * @default []
+             */
+            covered: number[];
+            pale_traces?: components["schemas"]["Quad"] | null;
             /**
              * Perceptual Hash
              * @default
@@ -3168,7 +3174,7 @@ export interface components {
             /** Seen */
             seen: number;
             /** Doing */
-            doing: components["schemas"]["Move"] | components["schemas"]["Reorder"] | components["schemas"]["Leaves"] | components["schemas"]["Turn"] | components["schemas"]["Aside"] | components["schemas"]["Delete"] | components["schemas"]["Restore"] | components["schemas"]["Break"] | components["schemas"]["Rescan"] | components["schemas"]["SplitPage"] | components["schemas"]["Unsplit"] | components["schemas"]["Correct"] | components["schemas"]["Treat"] | components["schemas"]["ReadIn"] | components["schemas"]["ReadLater"] | components["schemas"]["PutRight"] | components["schemas"]["ListWords"];
+            doing: components["schemas"]["Move"] | components["schemas"]["Reorder"] | components["schemas"]["Leaves"] | components["schemas"]["Turn"] | components["schemas"]["Aside"] | components["schemas"]["Delete"] | components["schemas"]["Restore"] | components["schemas"]["Break"] | components["schemas"]["Rescan"] | components["schemas"]["SplitPage"] | components["schemas"]["Unsplit"] | components["schemas"]["Correct"] | components["schemas"]["Treat"] | components["schemas"]["ReadIn"] | components["schemas"]["ReadLater"] | components["schemas"]["PutRight"] | components["schemas"]["ListWords"] | components["schemas"]["Judge"];
             /** Nonce */
             nonce?: string | null;
         };
@@ -3245,6 +3251,33 @@ export interface components {
              * @enum {string}
              */
             do: "delete";
+        };
+        /**
+         * Judge
+         * @description Find things that are worth a look fine as they are, or take that back.
+         */
+        Judge: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "judge";
+            /** Findings */
+            findings: components["schemas"]["JudgedIn"][];
+            /** Fine */
+            fine: boolean;
+        };
+        /**
+         * JudgedIn
+         * @description A finding, as it was before somebody's eyes.
+         */
+        JudgedIn: {
+            /** Page */
+            page: number | null;
+            /** Kind */
+            kind: string;
+            /** Judged */
+            judged: string;
         };
         /**
          * Leaves
@@ -3818,6 +3851,68 @@ export interface components {
              * @default 50
              */
             jpeg_quality: number;
+        };
+        /**
+         * FindingOut
+         * @description Something worth a look.
+         */
+        FindingOut: {
+            /** Page */
+            page: number | null;
+            /** Kind */
+            kind: string;
+            /** Judged */
+            judged: string;
+            /** Title */
+            title: string;
+            /** Message */
+            message: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "review" | "fail";
+            /** Value */
+            value: number | null;
+            /** Limit */
+            limit: number | null;
+            /** Spot */
+            spot: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /** Clean Spot */
+            clean_spot: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Remedy
+             * @enum {string}
+             */
+            remedy: "bench" | "recapture" | "aside" | "order" | "text" | "";
+            /** Tool */
+            tool: string;
+            /** Together */
+            together: boolean;
+            fine: components["schemas"]["VerdictOut"] | null;
+        };
+        /**
+         * VerdictOut
+         * @description Who found something fine as it is, and when.
+         */
+        VerdictOut: {
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
         };
         /**
          * ExpectedOut
@@ -6651,73 +6746,6 @@ export interface operations {
             };
         };
     };
-    listChecks: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                stack_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["StackFinding"][];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     listQuotas: {
         parameters: {
             query?: never;
@@ -7765,6 +7793,73 @@ export interface operations {
             };
             /** @description Insufficient Storage */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listFindings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

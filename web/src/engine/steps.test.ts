@@ -10,6 +10,7 @@ const counts = (more: Partial<Counts> = {}): Counts => ({
   read: 14,
   aside: 2,
   failed: 0,
+  inspect: 0,
   ready: 14,
   ...more,
 });

@@ -33,4 +33,14 @@ export function ended(before: Counts, now: Counts): string {
   return said.join(' ');
 }
 
-const NOTHING: Counts = { pages: 0, opened: 0, measured: 0, corrected: 0, read: 0, aside: 0, failed: 0, ready: 0 };
+const NOTHING: Counts = {
+  pages: 0,
+  opened: 0,
+  measured: 0,
+  corrected: 0,
+  read: 0,
+  aside: 0,
+  failed: 0,
+  ready: 0,
+  inspect: 0,
+};

@@ -2,7 +2,7 @@
 
 from typing import NamedTuple
 
-from hollowstack.core.check.border import check_border
+from hollowstack.core.check.border import box_of, check_border
 from hollowstack.core.check.finding import Finding, Verdict
 from hollowstack.core.check.photograph import check_photograph
 from hollowstack.core.check.quality import check_quality
@@ -15,6 +15,7 @@ from hollowstack.core.read.proposing import worth_saying
 
 __all__ = ["Finding", "Read", "Verdict", "check_page"]
 
+_UPRIGHT = "Upright, as its words were read."
 _SURE_OF_EDGES = 0.85
 _LEGIBLE = 70.0
 """Mean word confidence below which a reading is not to be relied on (common practice, no source)."""
@@ -32,12 +33,15 @@ class Read(NamedTuple):
     """What it was read in."""
     guess: Guess | None = None
     """What it seems to be written in."""
+    sure_words: int = 0
+    """Words of letters, at least three, of which the engine is sure: they are upright, and sharp enough."""
 
     @classmethod
     def of(cls, reading: Reading) -> "Read":
         """Of a reading."""
-        sure = reading.mean_confidence
-        return cls(len(reading.words), sure, reading.as_captured, reading.language, reading.guess)
+        return cls(
+            len(reading.words), reading.mean_confidence, reading.as_captured, reading.language, reading.guess, _sure(reading)
+        )
 
 
 def check_page(found: Measurements, plan: Plan, reading: Read | None) -> list[Finding]:
@@ -62,7 +66,9 @@ def check_page(found: Measurements, plan: Plan, reading: Read | None) -> list[Fi
     ]  # fmt: skip
     if not blank:
         findings += [
-            _limit(
+            Finding(check="orientation", verdict="pass", value=found.turn_confidence, limit=SURE_OF_TURN, message=_UPRIGHT)
+            if reading is not None and reading.sure_words >= _READ_UPRIGHT
+            else _limit(
                 "orientation", found.turn_confidence, SURE_OF_TURN,
                 good=f"Upright after a turn of {plan.turn}°." if plan.turn else "Upright as captured.",
                 bad="Too little text to tell which way is up: look whether it is upright.",
@@ -73,7 +79,20 @@ def check_page(found: Measurements, plan: Plan, reading: Read | None) -> list[Fi
                 bad="No clear text lines to level by: look whether it is straight.",
             ),
         ]  # fmt: skip
-    findings += [] if photo else [*check_border(found, plan), *check_quality(found)]
+    if blank and found.pale_traces is not None:
+        message = "It was held aside as blank, and something very pale may stand here: look whether it does."
+        findings.append(
+            Finding(
+                check="blank",
+                verdict="review",
+                value=None,
+                limit=None,
+                message=message,
+                spot=box_of(found.pale_traces, found.size_px),
+            )
+        )
+    if not photo:
+        findings += [*check_border(found, plan), *(_as_read(one, reading) for one in check_quality(found))]
     if found.gutter is not None:
         message = "These look like two facing pages: split them, if they are."
         findings.append(Finding(check="facing pages", verdict="review", value=None, limit=None, message=message))
@@ -87,6 +106,25 @@ def check_page(found: Measurements, plan: Plan, reading: Read | None) -> list[Fi
     if reading is not None:
         findings += _check_reading(found, plan, reading)
     return findings
+
+
+def _as_read(finding: Finding, read: Read | None) -> Finding:
+    """Writing that reads well is sharp enough, whatever its edges measure; on plates and carbon copies they are soft."""
+    soft = finding.check == "sharpness" and finding.verdict != "pass"
+    if not soft or read is None or read.sure_words < max(_READ_SHARP, _SHARE * read.words):
+        return finding
+    return finding.model_copy(update={"verdict": "pass", "spot": None, "message": "Its edges are soft, and it reads well."})
+
+
+_SURE_WORD, _LETTERS = 88.0, 3
+_READ_UPRIGHT = 3
+"""So many sure words say that a page is upright: upside down none are read, or single ones by chance."""
+_READ_SHARP, _SHARE = 12, 0.85
+"""So many sure words, that share of all, say that writing is sharp enough, whatever its edges measure."""
+
+
+def _sure(reading: Reading) -> int:
+    return sum(word.confidence >= _SURE_WORD and sum(map(str.isalpha, word.text)) >= _LETTERS for word in reading.words)
 
 
 def _check_reading(found: Measurements, plan: Plan, read: Read) -> list[Finding]:

@@ -22,10 +22,24 @@ def check_border(found: Measurements, plan: Plan) -> list[Finding]:
             message = f"Something is written in the dark border{where}: the border was left there."
         else:
             message = f"Something is written in the border that is cleared by hand{where}: look whether it is lost."
-        findings.append(_review("border", message, _box(found.border_ink[0], found.size_px)))
+        findings.append(_review("border", message, box_of(found.border_ink[0], found.size_px)))
     if found.cut_off:
         message = f"Writing runs off the image{_places(len(found.cut_off))}: capture it again with more around it."
-        findings.append(_review("cut off", message, _box(found.cut_off[0], found.size_px)))
+        findings.append(_review("cut off", message, box_of(found.cut_off[0], found.size_px)))
+    if found.meets_edge:
+        message = (
+            f"Writing is cut off at the edge of the page{_places(len(found.meets_edge))}: look whether something lies on it."
+        )
+        findings.append(_review("touched", message, box_of(found.meets_edge[0], found.size_px)))
+    if found.streaks:
+        many = "A thin line runs" if len(found.streaks) == 1 else f"{len(found.streaks)} thin lines run"
+        message = f"{many} through the whole image: clean the glass, and capture it again."
+        findings.append(_review("streak", message, box_of(found.streaks[0], found.size_px)))
+    if found.covered:
+        outline = np.array(found.regions[found.covered[0]].outline)
+        (left, top), (right, bottom) = outline.min(axis=0), outline.max(axis=0)
+        message = f"Something lies on the writing{_places(len(found.covered))}: take it off, and capture it again."
+        findings.append(_review("object", message, box_of(Quad.rectangle(left, top, right, bottom), found.size_px)))
     if found.torn:
         many = "A corner of the page is" if len(found.torn) == 1 else f"{len(found.torn)} corners of the page are"
         message = f"{many} missing: what shows there was left as it is."
@@ -44,10 +58,10 @@ def _places(count: int) -> str:
 def _around(corner: Point, found: Measurements) -> tuple[int, int, int, int]:
     reach = _CORNER_MM / MM_PER_INCH * (found.ppi or (ASSUMED_PPI, ASSUMED_PPI))[0]
     x, y = corner
-    return _box(Quad.rectangle(x - reach, y - reach, x + reach, y + reach), found.size_px)
+    return box_of(Quad.rectangle(x - reach, y - reach, x + reach, y + reach), found.size_px)
 
 
-def _box(quad: Quad, size: tuple[int, int]) -> tuple[int, int, int, int]:
+def box_of(quad: Quad, size: tuple[int, int]) -> tuple[int, int, int, int]:
     """Left, top, width and height of the upright box around a quad, within the image."""
     corners = np.clip(quad.array(), 0, size)
     (left, top), (right, bottom) = corners.min(axis=0), corners.max(axis=0)

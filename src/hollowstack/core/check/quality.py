@@ -15,6 +15,8 @@ _FAINT = 0.145
 _WASHED_OUT, _WASHED_PERCENT = 0.53, 80.0
 _NOISE, _CLEAR = 0.19, 3.0
 _DARKEST = 0.18
+_DARK_PAPER = 0.4
+"""Of the paper itself, away from edges: good scans of the real pages have 0.54 and more."""
 _SHINES_THROUGH, _HIDDEN = 8.0, 0.11
 """From the second on, grain cannot be told from what shines through."""
 _LETTER_PX = 4.6
@@ -40,7 +42,7 @@ def check_quality(found: Measurements) -> list[Finding]:
               scan.edge_box, "Sharp.", _BLURRED_WORDS),
         _least("contrast", scan.contrast, _WASHED_OUT if washed else _FAINT, scan.contrast_box,
                "Ink stands out from its paper.", _WASHED_WORDS if washed else _FAINT_WORDS),
-        _least("even light", scan.darkest, _DARKEST, None, "Evenly lit.",
+        _least("even light", *_light(found), None, "Evenly lit.",
                "One part of the page is so dark that writing may be lost in it: capture it again with even light."),
     ]  # fmt: skip
     if scan.noise <= _HIDDEN:
@@ -57,6 +59,14 @@ def check_quality(found: Measurements) -> list[Finding]:
         bad = f"Small letters are only {scan.letter_px:.0f} pixels high: capture the page at a higher resolution."
         findings.append(_least("letter size", scan.letter_px, _LETTER_PX, None, "Letters have pixels enough.", bad))
     return findings
+
+
+def _light(found: Measurements) -> tuple[float, float]:
+    """The light of the darkest paper over that of the lightest, with its limit: of the fitted paper, where it was fitted."""
+    assert found.quality is not None
+    if found.quality.darkest < _DARKEST or found.two_valued:
+        return found.quality.darkest, _DARKEST
+    return found.paper_range, _DARK_PAPER
 
 
 _BLURRED_WORDS = "The writing is blurred here: capture it again, lying flat and still."

@@ -9,7 +9,7 @@ from hollowstack.core.page.colour_mode import ColourMode
 from hollowstack.core.page.geometry import Point, Quad, Turn
 from hollowstack.core.page.paper_map import PaperMap
 
-MEASURE_VERSION = 13
+MEASURE_VERSION = 14
 """Raised whenever a change here may change a figure; part of the key of stored measurements."""
 
 SIDES = ("left", "top", "right", "bottom")
@@ -102,6 +102,14 @@ class Measurements(BaseModel):
     """Places along the border where something is written that clearing would take."""
     cut_off: tuple[Quad, ...] = ()
     """Writing that runs off the image."""
+    meets_edge: tuple[Quad, ...] = ()
+    """Writing that ends at the page's own edge, where something else begins: something may lie on it there."""
+    streaks: tuple[Quad, ...] = ()
+    """Thin lines from one end of the image to the other, as dirt on the glass draws."""
+    covered: tuple[int, ...] = ()
+    """Places in ``regions`` of what lies on writing."""
+    pale_traces: Quad | None = None
+    """On a bare page, where something too pale for ink may stand; None where nothing tells."""
     perceptual_hash: str = ""
     """Signs by which another image of the same page is known."""
     gutter: tuple[Point, Point] | None = None

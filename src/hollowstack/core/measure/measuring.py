@@ -4,6 +4,7 @@ In: a ``Raster``. Out: ``Measurements``. Everything is measured on reductions; t
 """
 
 import math
+from collections.abc import Sequence
 from dataclasses import replace
 
 import cv2
@@ -17,13 +18,16 @@ from hollowstack.core.measure.capture_quality.photograph import measure_photogra
 from hollowstack.core.measure.capture_quality.scan import measure_quality
 from hollowstack.core.measure.content.blankness import measure_blankness
 from hollowstack.core.measure.content.colour import ColourContent, measure_colour
+from hollowstack.core.measure.content.covered import find_covered
 from hollowstack.core.measure.content.letters import letter_height
+from hollowstack.core.measure.content.pale_traces import pale_traces
 from hollowstack.core.measure.content.perceptual_hash import perceptual_hash
 from hollowstack.core.measure.content.polarity import is_inverse
 from hollowstack.core.measure.content.regions import find_regions
 from hollowstack.core.measure.content.resolution import Resolution, measure_resolution, x_height
 from hollowstack.core.measure.content.rotation import SURE_OF_TURN, measure_orientation
 from hollowstack.core.measure.content.separator import is_separator
+from hollowstack.core.measure.content.streaks import Streak, find_streaks
 from hollowstack.core.measure.content.tones import Tones, measure_tones
 from hollowstack.core.measure.content.writing import find_writing
 from hollowstack.core.measure.layout.border import find_border_ink
@@ -110,6 +114,7 @@ def _measured(
     quad = Quad.of(edges.quad.array() * scale) if edges.lid else whole
     letters = x_height(writing, lies=orientation.lies)
     resolution = _resolution(image, said, quad, scale_letters if letters is None else letters * float(scale[1]))
+    streaks = find_streaks(small.gray())
     border = find_border_ink(small.gray(), edges.quad, edges.bright, lid=edges.lid)
     text = find_text_block(gray, writing, orientation.skew.degrees)
     blank = measure_blankness(gray, None if text is None else writing.limit, surface, regions)
@@ -117,7 +122,7 @@ def _measured(
     plain = Quad.of(edges.bright.array() * scale) if edges.lid else whole
     quality = None
     if not photographed and not inverse:
-        quality = measure_quality(image, plain, gray, writing, (left, top), letters, level)
+        quality = measure_quality(image, plain, gray, writing, (left, top), letters, level, content)
     tones = _AS_THEY_ARE if bitonal else measure_tones(image, gray, level, edges.bright.array(), (int(left), int(top)))
     fold = (
         _photographed_gutter(small.gray(), turn, edges.quad, scale)
@@ -164,7 +169,11 @@ def _measured(
         text_quad=None if text is None else Quad.of((text.array() + corner) * scale),
         torn=tuple(quad[corner] for corner in edges.torn),
         border_ink=tuple(_tidy(spot.array() * scale) for spot in border.protected),
-        cut_off=tuple(_tidy(spot.array() * scale) for spot in border.cut),
+        cut_off=tuple(_tidy(spot.array() * scale) for spot in border.cut if not _is_streak(spot, streaks)),
+        meets_edge=tuple(_tidy(spot.array() * scale) for spot in border.meets_edge),
+        streaks=tuple(_tidy(_quad_of(streak, small).array() * scale) for streak in streaks),
+        covered=tuple(find_covered(gray, level, regions, (left, top), float(factor))),
+        pale_traces=None if blank.marks or bitonal else _traces(gray, (left, top), scale),
         separator=is_separator(gray),
         perceptual_hash=perceptual_hash(upright, orientation.skew.degrees),
         gutter=None if fold is None else fold[0],
@@ -182,6 +191,28 @@ def _as_it_is(colour: ColourContent, image: Raster) -> ColourContent:
     if max(background) - min(background) < _BACKGROUND_HUE:
         return colour
     return replace(colour, content="colour", dyed=True)
+
+
+def _is_streak(spot: Quad, streaks: Sequence[Streak]) -> bool:
+    """Whether what runs off the image is a streak, which does so at both ends."""
+    low, high = spot.array().min(axis=0), spot.array().max(axis=0)
+    return any(low[0] - 2 <= s.place <= high[0] + 2 if s.down else low[1] - 2 <= s.place <= high[1] + 2 for s in streaks)
+
+
+def _quad_of(streak: Streak, image: Raster) -> Quad:
+    first, last = streak.place - streak.width / 2, streak.place + streak.width / 2
+    if streak.down:
+        return Quad.rectangle(first, 0, last, image.height)
+    return Quad.rectangle(0, first, image.width, last)
+
+
+def _traces(page: Raster, corner: tuple[float, float], scale: Matrix) -> Quad | None:
+    found = pale_traces(page)
+    if found is None:
+        return None
+    left, top, wide, high = found
+    spot = Quad.rectangle(left, top, left + wide, top + high)
+    return _tidy((spot.array() + corner) * scale)
 
 
 def _tidy(points: Matrix) -> Quad:

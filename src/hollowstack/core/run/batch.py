@@ -11,8 +11,6 @@ from pathlib import Path
 from natsort import os_sorted
 
 from hollowstack.core.bind import CONFORMANCE, BoundPage, Description, bind, check_bindable
-from hollowstack.core.check.finding import Finding
-from hollowstack.core.check.sequence import check_sequence, number_candidates, printed_numbers
 from hollowstack.core.decode import count_frames
 from hollowstack.core.page.digest import sha256_of
 from hollowstack.core.page.durable import write_whole
@@ -22,6 +20,7 @@ from hollowstack.core.plan.page_group import Leaf, PageGroup, find_page_groups
 from hollowstack.core.plan.page_shape import leaf_of, page_shape
 from hollowstack.core.read.languages import language_tag
 from hollowstack.core.read.texts import SUFFIXES, TextForm, written
+from hollowstack.core.run.fellows import among_fellows
 from hollowstack.core.run.pipeline import Known, PageResult, measure_page, process_pages
 from hollowstack.core.run.report import DocumentReport, PageReport, Report, failed_report, page_report
 from hollowstack.core.run.worker import PAGE_SECONDS, PageWorker
@@ -151,7 +150,7 @@ def _process(
 
     done = [one for answer in workers.pool.map(work, range(len(items)), items) for one in answer]
     number = 0
-    for entry, result in _with_sequence(done):
+    for entry, result in among_fellows(done, order.treatment.documents):
         page = None
         if result is not None and result.image is not None:
             number += 1
@@ -190,24 +189,6 @@ def _bindable(item: _Item, sha256: str, result: PageResult) -> tuple[PageReport,
         entry = failed_report(item.source, item.frame, sha256, error)
         return entry.model_copy(update={"source_size_px": result.measurements.size_px}), None
     return page_report(item.source, item.frame, sha256, result), result
-
-
-def _with_sequence(
-    done: list[tuple[PageReport, PageResult | None]],
-) -> list[tuple[PageReport, PageResult | None]]:
-    """The pages with what their printed numbers say of the order they are in."""
-    read = [
-        (place, number_candidates(result.reading))
-        for place, (_, result) in enumerate(done)
-        if result is not None and result.image is not None and result.reading is not None
-    ]
-    out = list(done)
-    for found in check_sequence(printed_numbers([candidates for _, candidates in read])):
-        place = read[found.at][0]
-        entry, result = out[place]
-        finding = Finding(check="sequence", verdict="review", value=None, limit=None, message=found.message)
-        out[place] = entry.model_copy(update={"findings": [*entry.findings, finding]}), result
-    return out
 
 
 def _measured(items: list[_Item], workers: _Workers) -> dict[int, Known]:

@@ -19,6 +19,7 @@ from PIL import Image
 
 from hollowstack.core.bind import BoundPage, Description, bind
 from hollowstack.core.bind.codecs import EncodedImage, decode_encoded
+from hollowstack.core.check import Read
 from hollowstack.core.check.sequence import number_candidates
 from hollowstack.core.decode import count_frames, decode
 from hollowstack.core.decode.origin import origin_of
@@ -34,6 +35,7 @@ from hollowstack.core.page.raster import Pixels, as_pixels
 from hollowstack.core.plan.plan import Plan
 from hollowstack.core.read.corrections import laid_again
 from hollowstack.core.read.looks import looks_of
+from hollowstack.core.read.same_text import text_sketch
 from hollowstack.core.run.encoding import encode_page
 from hollowstack.core.run.guarding import render_guarded
 from hollowstack.core.run.reading import read_with_ground
@@ -116,9 +118,11 @@ def read_step(master: str, frame: int, plan: dict[str, Any], language: str, fold
         "sha256": hashlib.sha256(data).hexdigest(),
         "words": len(reading.words),
         "numbers": number_candidates(reading),
+        "sketch": text_sketch(reading),
         "mean_confidence": reading.mean_confidence,
         "as_captured": reading.as_captured,
         "language": language,
+        "sure_words": Read.of(reading).sure_words,
         "guess": reading.guess.model_dump() if reading.guess else None,
         "seconds": round(time.perf_counter() - start, 3),
     }

@@ -58,7 +58,7 @@ OPERATIONS: dict[str, Right | None] = {
     "deleteStack": Right.WORK,
     "putViewing": Right.LOOK,
     "listPages": Right.LOOK,
-    "listChecks": Right.LOOK,
+    "listFindings": Right.LOOK,
     "listFiles": Right.LOOK,
     "listQuotas": Right.LOOK,
     "getPage": Right.LOOK,
@@ -148,7 +148,7 @@ OPERATIONS: dict[str, Right | None] = {
 }
 """What each operation of the API asks for."""
 
-CHANGES: dict[str, Right] = {"rescan": Right.INSPECT}
+CHANGES: dict[str, Right] = {"rescan": Right.INSPECT, "judge": Right.INSPECT}
 """What changes of a stack ask for, by what they do; every other one asks for ``WORK``."""
 
 WORDS: dict[Right, str] = {

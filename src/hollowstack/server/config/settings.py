@@ -77,6 +77,7 @@ INSTALLED_APPS = [
     "hollowstack.server.results",
     "hollowstack.server.treatments",
     "hollowstack.server.stacks",
+    "hollowstack.server.inspection",
     "hollowstack.server.reading",
     "hollowstack.server.intake",
     "hollowstack.server.engine",

@@ -7,13 +7,14 @@ from typing import Any
 from django.contrib.auth.models import User
 from django.db import transaction
 from django.db.models import QuerySet
+from django.utils import timezone
 
 from hollowstack.core.arrange.order import difference
 from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.errors import Conflict, Refused
 from hollowstack.server.stacks.bulk import save_pages
 from hollowstack.server.stacks.grouping import ask_to_regroup
-from hollowstack.server.stacks.models import Batch, Change, Page, Stack
+from hollowstack.server.stacks.models import Batch, Change, Page, Stack, Verdict
 from hollowstack.server.stacks.planning import mark, plan_marked, plan_or_mark
 from hollowstack.server.stacks.services import next_change, order_of, treatment_json
 
@@ -21,6 +22,8 @@ Fields = Mapping[int, Mapping[str, Any]]
 """New values of a page's fields, by the page's id."""
 Words = Mapping[int, Mapping[str, Mapping[str, Any] | None]]
 """Corrections of a page's text by their keys, by the page's id; None takes one away."""
+Verdicts = Mapping[tuple[int | None, str, str], bool]
+"""Whether a finding is fine as it is, by its page, its kind and what it judges."""
 _BY_HAND = ("override", "breaks", "rescan", "removed", "deleted_at", "source_id", "frame", "language")
 _REPLAN = frozenset({"override", "source_id", "frame", "language"})
 _OF_READING = ("language", "read_later")
@@ -40,6 +43,7 @@ def record(
     reading: Mapping[str, Any] | None = None,
     words: Words | None = None,
     word_list: Sequence[str] | None = None,
+    verdicts: Verdicts | None = None,
 ) -> Change:
     """Do something to pages, to their order, or both, so that it can be undone; call it in a transaction.
 
@@ -54,6 +58,7 @@ def record(
         reading: What its pages are read in from now on, and whether that is put off: ``language``, ``read_later``.
         words: Corrections of the text.
         word_list: The stack's own words from now on.
+        verdicts: Findings that are fine as they are, and such as are not any more.
 
     Raises:
         Conflict: Somebody else changed one of these pages, one of these words, or the order, after ``seen``.
@@ -85,6 +90,9 @@ def record(
         added, dropped = sorted({*word_list} - {*stack.word_list}), sorted({*stack.word_list} - {*word_list})
         before["word_list"] = {"add": dropped, "drop": added}
         after["word_list"] = {"add": added, "drop": dropped}
+    if verdicts:
+        before["verdicts"] = [_verdict(stack, one, user=None, there=not fine) for one, fine in verdicts.items()]
+        after["verdicts"] = [_verdict(stack, one, user=user, there=fine) for one, fine in verdicts.items()]
     stack.changes.filter(state=Change.State.UNDONE).update(state=Change.State.DROPPED)
     change = Change.objects.create(stack=stack, what=what, by=user, before=before, after=after)
     _apply(stack, after)
@@ -93,6 +101,23 @@ def record(
 
 def _count(words: Words) -> int:
     return sum(len(changed) for changed in words.values())
+
+
+def _named(finding: tuple[int | None, str, str]) -> dict[str, Any]:
+    """Fields of the row of a verdict."""
+    page, kind, judged = finding
+    return {"page_id": page, "kind": kind, "judged": judged}
+
+
+def _verdict(stack: Stack, finding: tuple[int | None, str, str], *, user: User | None, there: bool) -> dict[str, Any]:
+    """A verdict as it is kept in a change: whose it is and since when, or that there is none."""
+    page, kind, judged = finding
+    named: dict[str, Any] = {"page": page, "kind": kind, "judged": judged}
+    if not there:
+        return {**named, "there": False}
+    row = stack.verdicts.filter(**_named(finding)).first()
+    by, at = (row.by_id, row.at) if row is not None else (user.pk if user else None, timezone.now())
+    return {**named, "there": True, "by": by, "at": at.isoformat()}
 
 
 def _plain(value: Any) -> Any:
@@ -168,6 +193,8 @@ def _apply(stack: Stack, side: Mapping[str, Any]) -> None:
         _set_fields(stack, {int(pk): values for pk, values in fields.items()})
     if words := side.get("words"):
         _set_words(stack, {int(pk): changed for pk, changed in words.items()})
+    if verdicts := side.get("verdicts"):
+        _set_verdicts(stack, verdicts)
     if listing := side.get("word_list"):
         now = Stack.everything.values_list("word_list", flat=True).get(pk=stack.pk)
         kept = sorted({*now, *listing["add"]} - {*listing["drop"]})
@@ -206,6 +233,20 @@ def _set_fields(stack: Stack, fields: Fields) -> None:
         plan_or_mark(Stack.everything.get(pk=stack.pk), pages, columns)
     else:
         save_pages(pages, columns)
+
+
+def _set_verdicts(stack: Stack, verdicts: Sequence[Mapping[str, Any]]) -> None:
+    """Give verdicts, or take them back; the pages are other ones by that."""
+    number = next_change(stack.pk)
+    people = set(User.objects.values_list("pk", flat=True))
+    for one in verdicts:
+        named = {"stack": stack, **_named((one["page"], one["kind"], one["judged"]))}
+        if one["there"]:
+            by = one["by"] if one["by"] in people else None
+            Verdict.objects.update_or_create(**named, defaults={"by_id": by, "at": datetime.fromisoformat(one["at"])})
+        else:
+            Verdict.objects.filter(**named).delete()
+    Page.objects.filter(pk__in=[one["page"] for one in verdicts]).update(change=number)
 
 
 def _set_words(stack: Stack, words: Words) -> None:

@@ -158,6 +158,8 @@ class Page(models.Model):
     ``count`` of changes when it was made."""
     indexed = models.CharField(max_length=64, blank=True)
     """Key of the reading whose words can be searched and asked for; empty where they are to be gathered anew."""
+    open_findings = models.PositiveSmallIntegerField(default=0)
+    """How many things on it are worth a look and have no verdict, kept by ``inspection.checking``."""
     to_plan = models.BooleanField(default=False)
     """Whether its plan and the results that it names are of before the last change, and are still to be made anew."""
     # Where it stands, kept by ``standing.settle`` from the results there are.
@@ -181,6 +183,7 @@ class Page(models.Model):
                 name="pages_waiting",
             ),
             models.Index(fields=["stack"], condition=models.Q(to_plan=True), name="pages_to_plan"),
+            models.Index(fields=["stack"], condition=models.Q(open_findings__gt=0, removed=False), name="pages_to_inspect"),
             models.Index(
                 fields=["stack"],
                 condition=models.Q(removed=False, state="ready") & ~models.Q(indexed=models.F("reading")),
@@ -199,6 +202,21 @@ class Viewing(models.Model):
 
     class Meta:  # noqa: D106
         constraints = [models.UniqueConstraint(fields=["by", "stack"], name="one_viewing_a_person")]
+
+
+class Verdict(models.Model):
+    """That somebody has looked at a finding (``inspection.models``) and found it fine as it is."""
+
+    stack = models.ForeignKey(Stack, on_delete=models.CASCADE, related_name="verdicts")
+    page = models.ForeignKey(Page, null=True, on_delete=models.CASCADE, related_name="verdicts")
+    kind = models.CharField(max_length=40)
+    judged = models.CharField(max_length=64)
+    """Names what it judges: it stands as long as that is the same."""
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    at = models.DateTimeField()
+
+    class Meta:  # noqa: D106
+        constraints = [models.UniqueConstraint(fields=["stack", "page", "kind", "judged"], name="one_verdict_a_finding")]
 
 
 class Change(models.Model):

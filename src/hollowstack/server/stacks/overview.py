@@ -33,6 +33,8 @@ class Counts(BaseModel):
     aside: int
     failed: int
     ready: int
+    inspect: int
+    """Pages with something open that is worth a look."""
 
 
 _STEPS = ("opened", "measured", "corrected", "read")
@@ -80,12 +82,10 @@ def state_of(page: Page) -> State:
 
 
 def verdict_of(page: Page) -> Literal["pass", "review", "fail"]:
-    """The worst of a page's checks, as far as they can be made."""
+    """How a page stands: failed, with something open that is worth a look, or fine."""
     if error_of(page):
         return "fail"
-    if page.aside or page.measured is None or page.plan is None:
-        return "pass"
-    return "review" if any(f["verdict"] != "pass" for f in findings_of(page)) else "pass"
+    return "review" if page.open_findings else "pass"
 
 
 def findings_of(page: Page) -> list[dict[str, Any]]:
@@ -104,7 +104,14 @@ def findings_of(page: Page) -> list[dict[str, Any]]:
 
 def _read(body: dict[str, Any]) -> Read:
     guess = Guess.model_validate(body["guess"]) if body.get("guess") else None
-    return Read(body["words"], body["mean_confidence"], body.get("as_captured", False), body.get("language", ""), guess)
+    return Read(
+        words=body["words"],
+        confidence=body["mean_confidence"],
+        as_captured=body.get("as_captured", False),
+        language=body.get("language", ""),
+        guess=guess,
+        sure_words=body.get("sure_words", 0),
+    )
 
 
 def plan_done(page: Page) -> dict[str, Any] | None:
@@ -130,6 +137,9 @@ def counts_of_all(stack_ids: Sequence[int]) -> dict[int, Counts]:
             counts[step] += number
         if state in _ENDS:
             counts[state] += number
+    waiting = Page.objects.filter(removed=False, stack_id__in=stack_ids, open_findings__gt=0).order_by()
+    for stack_id, number in waiting.values_list("stack_id").annotate(number=Count("pk")):
+        found[stack_id]["inspect"] = number
     return {stack_id: Counts(**counts) for stack_id, counts in found.items()}
 
 

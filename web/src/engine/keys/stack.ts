@@ -3,13 +3,14 @@
 import type { Command } from './registry';
 
 /** Where in a stack one is. */
-export type Place = 'grid' | 'large' | 'bench' | 'text' | 'intake' | 'bind';
+export type Place = 'grid' | 'large' | 'bench' | 'text' | 'inspect' | 'intake' | 'bind';
 
 /** The place that a way within a stack names. */
 export function placeIn(rest: string): Place {
   if (rest === 'bind' || rest === 'intake') return rest;
   if (rest.startsWith('pages/')) return 'large';
   if (rest === 'text' || rest.startsWith('text/')) return 'text';
+  if (rest === 'inspect' || rest.startsWith('inspect/')) return 'inspect';
   return rest.startsWith('bench/') ? 'bench' : 'grid';
 }
 
@@ -49,6 +50,7 @@ export function stackCommands(hands: StackHands): Command[] {
   const bench = place === 'bench';
   // Where text is put right letters are typed into it.
   const typed = place === 'text';
+  const inspected = place === 'inspect';
   const step = (name: string, label: string, key: string, distance: number, enabled: boolean): Command[] => [
     { name, label, key, subject: 'Step', enabled, repeats: true, perform: () => by(distance, 'alone') },
     {
@@ -169,13 +171,14 @@ export function stackCommands(hands: StackHands): Command[] {
       enabled: place !== 'bind' && !typed,
       perform: () => go('bind'),
     },
-    { name: 'text', label: 'Text', key: 't', subject: 'Go to', enabled: pages, perform: () => go('text') },
+    { name: 'text', label: 'Text', key: 't', subject: 'Go to', enabled: pages || inspected, perform: () => go('text') },
+    { name: 'inspect', label: 'Inspect', key: 'q', subject: 'Go to', enabled: pages, perform: () => go('inspect') },
     {
       name: 'back',
       label: !grid ? 'Back to all pages' : hands.cut ? 'Forget what was cut' : 'Back to the shelf',
       key: 'Escape',
       subject: 'Go to',
-      enabled: !bench && !typed,
+      enabled: !bench && !typed && !inspected,
       perform: () => {
         if (!grid) go('');
         else if (hands.cut) hands.forgetCut();

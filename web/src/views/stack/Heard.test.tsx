@@ -15,6 +15,7 @@ const counts = (measured: number): Counts => ({
   aside: 0,
   failed: 0,
   ready: 0,
+  inspect: 0,
 });
 const progress = () => screen.getByRole('status', { name: 'Progress' }).textContent;
 

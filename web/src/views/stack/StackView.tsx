@@ -40,7 +40,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
         <Steps
           counts={data?.counts}
           expected={stack?.waits.expected ?? 0}
-          at={place === 'intake' || place === 'bind' || place === 'text' ? place : 'pages'}
+          at={OWN_STEP.find((step) => step === place) ?? 'pages'}
           base={`/stacks/${stackId}`}
         />
       </TopBar>
@@ -73,7 +73,9 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
 }
 
 /** Places whose address may name a page. */
-const NAMING = new Set<Place>(['large', 'bench', 'text']);
+const NAMING = new Set<Place>(['large', 'bench', 'text', 'inspect']);
+/** Places that are a step of the way by themselves. */
+const OWN_STEP = ['intake', 'text', 'inspect', 'bind'] as const;
 
 function Said({ children }: { children: ReactNode }) {
   return (

@@ -8,7 +8,7 @@ export type StepsProps = {
   counts: Counts | undefined;
   /** Files that were announced and have not come in. */
   expected: number;
-  at: 'intake' | 'pages' | 'text' | 'bind';
+  at: 'intake' | 'pages' | 'text' | 'inspect' | 'bind';
   base: string;
 };
 
@@ -29,6 +29,9 @@ export function Steps({ counts, expected, at, base }: StepsProps) {
         {steps.slice(-1).map((step) => (
           <Passed key={step.label} {...step} />
         ))}
+      </Place>
+      <Place href={`${base}/inspect`} here={at === 'inspect'}>
+        <Passed label="Inspect" done={counts?.inspect ?? 0} of={counts?.inspect ?? 0} />
       </Place>
       <Place href={`${base}/bind`} here={at === 'bind'}>
         <Passed label="Bind" done={counts?.ready ?? 0} of={counts?.ready ?? 0} />

@@ -3,6 +3,7 @@ import { useLocation } from 'wouter';
 import { useMay } from '@/api/people';
 import type { Doing, PageRow, Pages as PagesData, Stack } from '@/api/types';
 import { useRetry } from '@/api/work';
+import type { Tool } from '@/engine/bench/toolNames';
 import type { Hands } from '@/engine/changes/hands';
 import { type AsideReason, afterFor, allowed, arrangeCommands } from '@/engine/keys/arrange';
 import { arrangingIn, NEXT_LAYOUT, type Place, stackCommands } from '@/engine/keys/stack';
@@ -35,9 +36,10 @@ import { Measured } from './panels/Measured';
 const Bench = view(async () => (await import('@/views/bench/Bench')).Bench);
 const Bind = view(async () => (await import('@/views/bind/BindView')).BindView);
 const Reading = view(async () => (await import('@/views/reading/ReadingView')).ReadingView);
+const Inspect = view(async () => (await import('@/views/inspect/InspectView')).InspectView);
 const Intake = view(async () => (await import('@/views/intake/Intake')).Intake);
 
-const PARTS = [Bench, Reading, Intake, Bind];
+const PARTS = [Bench, Reading, Inspect, Intake, Bind];
 
 export type WorkProps = {
   stack: Stack | undefined;
@@ -86,7 +88,7 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
   const [benchChosen, setBenchChosen] = useState<ReadonlySet<number>>(new Set());
 
   const base = `/stacks/${stackId}`;
-  const one = place === 'large' || place === 'bench' || place === 'text';
+  const one = place === 'large' || place === 'bench' || place === 'text' || place === 'inspect';
   const change = useCallback((doing: Doing) => void hands.do(doing), [hands]);
   const turn = useCallback((way: 'undo' | 'redo') => void hands.turn(way), [hands]);
   const choose = (happening: Happening) => {
@@ -181,8 +183,8 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
               version={version}
               hands={hands}
               onStep={step}
-              onLeave={() => go(base)}
-              firstTool={rest.endsWith('/split') ? 'split' : 'move'}
+              onLeave={() => go(rest.endsWith('/inspect') ? `${base}/inspect/${current.id}` : base)}
+              firstTool={toolIn(rest)}
               measured={measured}
             />
           ) : place === 'text' ? (
@@ -196,6 +198,15 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
               onPage={(id) => happen({ kind: 'only', id })}
               onScope={(id) => go(id === undefined ? `${base}/text` : `${base}/text/${id}`, { replace: true })}
               onLeave={() => go(base)}
+            />
+          ) : place === 'inspect' ? (
+            <Inspect
+              stackId={stackId}
+              data={data}
+              named={named}
+              hands={hands}
+              may={{ work: may, inspect }}
+              onPage={(id) => happen({ kind: 'only', id })}
             />
           ) : place === 'bind' ? (
             <Bind stackId={stackId} stackName={stack?.name ?? ''} data={data} />
@@ -268,7 +279,12 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
                   />
                 )}
                 {side === 'checks' && (
-                  <ChecksPanel stackId={stackId} pages={pages} onPage={(id) => choose({ kind: 'only', id })} />
+                  <ChecksPanel
+                    stackId={stackId}
+                    change={data?.change ?? 0}
+                    pages={pages}
+                    onPage={(id) => choose({ kind: 'only', id })}
+                  />
                 )}
                 {side === 'history' && <HistoryPanel stackId={stackId} busy={busy} onTurn={turn} />}
               </SidePanel>
@@ -288,6 +304,14 @@ function useStarts(data: PagesData | undefined): ReadonlySet<number> {
 }
 
 /** Views that show one page, by the word for them in the address. */
-const ONE: Partial<Record<Place, string>> = { bench: 'bench', text: 'text' };
+const ONE: Partial<Record<Place, string>> = { bench: 'bench', text: 'text', inspect: 'inspect' };
+
+/** The tool that an address of the bench names, as the last word or before where one came from. */
+function toolIn(rest: string): Tool {
+  const word = rest.split('/')[2] ?? '';
+  return TOOLS.find((tool) => tool === word) ?? 'move';
+}
+
+const TOOLS: readonly Tool[] = ['move', 'corners', 'level', 'borders', 'split'];
 
 const NONE: PageRow[] = [];

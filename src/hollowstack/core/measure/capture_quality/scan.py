@@ -85,6 +85,7 @@ def measure_quality(
     corner: tuple[float, float],
     letter_px: float | None,
     paper: Pixels | None = None,
+    content: Pixels | None = None,
 ) -> Quality:
     """How well the writing of a page was captured.
 
@@ -96,6 +97,7 @@ def measure_quality(
         corner: Left and top of ``page`` in pixels of its own reduction.
         letter_px: Height of small letters in pixels of ``page``; None where there are none.
         paper: The page's paper, of any size; None fits it here.
+        content: 1 where something other than writing on paper lies, of any size: pictures have edges of their own.
 
     Source:
         Edge width: range over steepest slope, after Marziliano et al. 2002, "A no-reference perceptual blur metric". The
@@ -103,7 +105,9 @@ def measure_quality(
     """
     factor = max(1, round(image.scale_ppi[0] / page.scale_ppi[0]))
     tiles = [
-        tile for box in _written(page, writing, corner, factor, image) if (tile := _tile(image, outline, box)) is not None
+        tile
+        for box in _written(page, writing, corner, factor, image, content)
+        if (tile := _tile(image, outline, box)) is not None
     ]
     edges = sorted(tiles, key=lambda tile: tile.edge)
     inks = sorted(tiles, key=lambda tile: -tile.contrast)
@@ -129,11 +133,18 @@ def measure_quality(
     )
 
 
-def _written(page: Raster, writing: Writing, corner: tuple[float, float], factor: int, image: Raster) -> list[Box]:
+def _written(
+    page: Raster, writing: Writing, corner: tuple[float, float], factor: int, image: Raster, content: Pixels | None
+) -> list[Box]:
     """Squares with the most letters in them, spread over the page, in pixels of the image."""
     size = max(8, page.px(_TILE_MM))
     middle = writing.letters[:, :2] + writing.letters[:, 2:] / 2
     at = middle * writing.scale + [page.width / 2, page.height / 2]
+    if content is not None and len(at):
+        rows, cols = content.shape
+        x = np.clip((at[:, 0] / page.width * cols).astype(int), 0, cols - 1)
+        y = np.clip((at[:, 1] / page.height * rows).astype(int), 0, rows - 1)
+        at = at[content[y, x] == 0]
     cell = np.floor(at / size).astype(int)
     cells, counts = np.unique(cell, axis=0, return_counts=True) if len(cell) else (np.empty((0, 2), int), np.empty(0, int))
     order = np.argsort(-counts, kind="stable")[: 2 * _MOST_TILES : 2 if len(counts) > _MOST_TILES else 1]

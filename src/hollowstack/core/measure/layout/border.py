@@ -26,6 +26,10 @@ _SOFT_MM, _LIT, _ABOVE_LID = 0.9, 0.8, 1.3
 """A soft shade is at least so deep, darker than that share of the paper, and so many times as light as what lies beyond."""
 _CUT_MM = 0.5
 """Ink that comes so near the edge of an image without a surround goes on beyond it."""
+_AT_RIM_MM = 1.2
+"""A side so near the image's own is that."""
+_MEETS_WITHIN_MM, _MEETS_DEEP_MM, _MEETS_GAP_MM, _MEETING = 1.3, 6.0, 14.0, 4
+"""Writing ends at an edge where so many pieces of it begin so near it, no farther apart than the third along it."""
 _AROUND_MM = 1.0
 _SHORTEST_MM = 8.0
 _END_MM = 2.0
@@ -39,10 +43,12 @@ Vector = npt.NDArray[np.float64]
 
 @dataclass(frozen=True, slots=True)
 class BorderInk:
-    """``protected``: places in the cleared border where something is written; ``cut``: writing that runs off the image."""
+    """``protected``: places in the cleared border where something is written; ``cut``: writing that runs off the image;
+    ``meets_edge``: writing that ends at the edge of the page, beyond which something else lies."""
 
     protected: tuple[Quad, ...]
     cut: tuple[Quad, ...]
+    meets_edge: tuple[Quad, ...] = ()
 
 
 def find_border_ink(page: Raster, quad: Quad, bright: Quad, *, lid: bool) -> BorderInk:
@@ -64,6 +70,7 @@ def find_border_ink(page: Raster, quad: Quad, bright: Quad, *, lid: bool) -> Bor
     paper = float(quantile(page.pixels, 0.8)[0])
     protected: list[Quad] = []
     cut: list[Quad] = []
+    meets: list[Quad] = []
     px_mm = page.px(25.4) / 25.4
     for side in range(4):
         start, along, inward, length, depth = _side(quad, bright, side, _END_MM * px_mm)
@@ -72,11 +79,18 @@ def find_border_ink(page: Raster, quad: Quad, bright: Quad, *, lid: bool) -> Bor
         out = round(_BEYOND_MM * px_mm) if lid else 0
         high = max(4, out + round(depth + _WITHIN_MM * px_mm))
         strip, back = _strip(page.pixels, start - inward * out, along, inward, (length, high))
+        if not lid or _at_rim(quad, side, page, px_mm):
+            # Beside a lid that is seen on other sides only, a side may still end at the image.
+            rim, back_there = (strip, back) if not lid else _strip(page.pixels, start, along, inward, (length, high))
+            cut += [back_there.quad(box) for box in _cut_off(rim, px_mm)]
         if not lid:
-            cut += [back.quad(box) for box in _cut_off(strip, px_mm)]
-        elif (soft := _soft(strip, out, px_mm, paper)) or depth > _RIM_MM * px_mm:
+            continue
+        if not _at_rim(quad, side, page, px_mm):
+            inner, back_in = _strip(page.pixels, start, along, inward, (length, round(_MEETS_DEEP_MM * px_mm)))
+            meets += [back_in.quad(box) for box in _meeting(inner, px_mm)]
+        if (soft := _soft(strip, out, px_mm, paper)) or depth > _RIM_MM * px_mm:
             protected += [back.quad(box) for box in _crossing(strip, out, depth, px_mm, paper, soft=soft)]
-    return BorderInk(tuple(protected), tuple(cut))
+    return BorderInk(tuple(protected), tuple(cut), tuple(meets))
 
 
 def _side(quad: Quad, bright: Quad, side: int, end: float) -> tuple[Vector, Vector, Vector, int, float]:
@@ -159,6 +173,27 @@ def _cut_off(strip: Pixels, px_mm: float) -> list[Quad]:
         if top < rim and high >= 2 * rim and wide <= _ALONG_MM * px_mm and area >= (0.4 * px_mm) ** 2
     ]
     return [Quad.rectangle(start, high, end, low) for start, end, high, low in _joined(found, 6 * px_mm)]
+
+
+def _at_rim(quad: Quad, side: int, page: Raster, px_mm: float) -> bool:
+    """Whether a side of the page is the image's own."""
+    ends = quad.array()[[side, (side + 1) % 4]]
+    near = _AT_RIM_MM * px_mm
+    (left, top), (right, bottom) = ends.min(axis=0), ends.max(axis=0)
+    return bool(right <= near or bottom <= near or left >= page.width - near or top >= page.height - near)
+
+
+def _meeting(strip: Pixels, px_mm: float) -> list[Quad]:
+    """Stretches along a page's edge at which letters end: a text's own margin is wider than that everywhere."""
+    ink, _ = _ink(strip, px_mm)
+    rim = round(_MEETS_WITHIN_MM * px_mm)
+    found: list[Span] = [
+        (left, left + wide, 0, top + high)
+        for left, top, wide, high, area in _pieces(ink)
+        if top <= rim and top + high >= rim + _LEAST_MM * px_mm and wide <= _ALONG_MM * px_mm and area >= (0.4 * px_mm) ** 2
+    ]
+    joined = [(span, sum(span[0] <= one[0] <= span[1] for one in found)) for span in _joined(found, _MEETS_GAP_MM * px_mm)]
+    return [Quad.rectangle(start, high, end, low) for (start, end, high, low), many in joined if many >= _MEETING]
 
 
 def _pieces(ink: Mask) -> list[list[int]]:

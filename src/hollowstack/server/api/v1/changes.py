@@ -16,6 +16,7 @@ from hollowstack.server.accounts.access import Forbidden
 from hollowstack.server.accounts.rights import CHANGES, WORDS, Right
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
+from hollowstack.server.inspection import judging
 from hollowstack.server.reading import correcting
 from hollowstack.server.reading.correcting import Edit
 from hollowstack.server.reading.words import set_list
@@ -183,6 +184,22 @@ class ListWords(BaseModel):
     more: list[str] = Field([], max_length=100_000)
 
 
+class JudgedIn(BaseModel):
+    """A finding, as it was before somebody's eyes."""
+
+    page: int | None
+    kind: str = Field(max_length=40)
+    judged: str = Field(max_length=64)
+
+
+class Judge(BaseModel):
+    """Find things that are worth a look fine as they are, or take that back."""
+
+    do: Literal["judge"]
+    findings: list[JudgedIn] = Field(max_length=5_000)
+    fine: bool
+
+
 Doing = Annotated[
     Move
     | Reorder
@@ -200,7 +217,8 @@ Doing = Annotated[
     | ReadIn
     | ReadLater
     | PutRight
-    | ListWords,
+    | ListWords
+    | Judge,
     Field(discriminator="do"),
 ]
 
@@ -268,6 +286,7 @@ def undo_change(request: Request, stack_id: int, change_id: int) -> ChangeMade:
     """Take the last change back; it must be the one named. One that is taken back already stays so."""
     change = history.undo(stack_id, change_id)
     correcting.follow(change)
+    judging.follow(change)
     return _made(change)
 
 
@@ -276,6 +295,7 @@ def redo_change(request: Request, stack_id: int, change_id: int) -> ChangeMade:
     """Do again what was undone last; it must be the one named. One that is done again already stays so."""
     change = history.redo(stack_id, change_id)
     correcting.follow(change)
+    judging.follow(change)
     return _made(change)
 
 
@@ -283,6 +303,9 @@ def _done(user: User, stack_id: int, change: ChangeIn) -> Change:
     match change.doing:
         case PutRight(edits=edits):
             return correcting.put_right(stack_id, user, change.seen, [_edit(edit) for edit in edits])
+        case Judge(findings=findings, fine=fine):
+            meant = [judging.Judged(one.page, one.kind, one.judged) for one in findings]
+            return judging.judge(stack_id, user, change.seen, meant, fine=fine)
         case ListWords(words=words, more=more):
             return set_list(stack_id, user, change.seen, words, more)
         case doing:

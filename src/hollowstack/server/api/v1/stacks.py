@@ -32,7 +32,7 @@ from hollowstack.server.capture.runs import refuse_open_capture
 from hollowstack.server.intake import archives, batches
 from hollowstack.server.intake.quotas import quotas_of, require_quota
 from hollowstack.server.stacks import bin as trash
-from hollowstack.server.stacks import checks, languages, services
+from hollowstack.server.stacks import languages, services
 from hollowstack.server.stacks.models import Batch, Page, Stack
 from hollowstack.server.stacks.overview import with_results
 from hollowstack.server.stacks.viewing import look_at
@@ -134,12 +134,6 @@ def list_pages(request: Request, stack_id: int, since: int = 0) -> HttpResponse:
     found = views.pages_out(Stack.objects.get(pk=stack_id), since)
     # Thousands of rows: written down as they are, not checked against the schema a second time.
     return HttpResponse(found.model_dump_json(), content_type="application/json; charset=utf-8")
-
-
-@router.get("/stacks/{int:stack_id}/checks", response={200: list[checks.StackFinding], 404: Problem})
-def list_checks(request: Request, stack_id: int) -> list[checks.StackFinding]:
-    """What is worth a look in the stack as a whole."""
-    return checks.checks_of(Stack.objects.get(pk=stack_id))
 
 
 @router.get("/stacks/{int:stack_id}/quotas", response={200: list[QuotaOut], 404: Problem})

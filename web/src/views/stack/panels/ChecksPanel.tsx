@@ -1,14 +1,20 @@
 import { useQuery } from '@tanstack/react-query';
-import { checksQuery } from '@/api/queries';
+import { findingsQuery } from '@/api/inspection';
 import type { PageRow } from '@/api/types';
 import { Loading } from '@/ui/States';
 import { counted } from '@/words/figures';
 
-export type ChecksPanelProps = { stackId: number; pages: readonly PageRow[]; onPage: (id: number) => void };
+export type ChecksPanelProps = {
+  stackId: number;
+  change: number;
+  pages: readonly PageRow[];
+  onPage: (id: number) => void;
+};
 
 /** What is worth a look in the stack as a whole: pages missing, twice there, out of place, or unlike their fellows. */
-export function ChecksPanel({ stackId, pages, onPage }: ChecksPanelProps) {
-  const { data, error } = useQuery(checksQuery(stackId));
+export function ChecksPanel({ stackId, change, pages, onPage }: ChecksPanelProps) {
+  const { data: findings, error } = useQuery(findingsQuery(stackId, change));
+  const data = findings?.filter(({ together, fine }) => together && !fine);
   const place = new Map(pages.map((page) => [page.id, page.number]));
   if (error)
     return (
@@ -27,7 +33,7 @@ export function ChecksPanel({ stackId, pages, onPage }: ChecksPanelProps) {
       )}
       <ul aria-label="Checks" className="flex flex-col">
         {data.map((finding) => (
-          <li key={`${finding.check} ${finding.page}`} className="border-t border-hairline">
+          <li key={`${finding.kind} ${finding.page} ${finding.judged}`} className="border-t border-hairline">
             {finding.page === null ? (
               <p className="py-2">{finding.message}</p>
             ) : (
@@ -37,7 +43,7 @@ export function ChecksPanel({ stackId, pages, onPage }: ChecksPanelProps) {
                 className="w-full rounded-sm px-1 py-2 text-left hover:bg-hover"
               >
                 <span className="font-mono text-small text-soft">
-                  {place.get(finding.page)} {finding.check}
+                  {place.get(finding.page)} {finding.title}
                 </span>
                 <br />
                 {finding.message}

@@ -1,0 +1,81 @@
+"""Checks of a page among its fellows: numbers that are missing, doubled or out of place, pages there twice, odd sizes.
+
+What goes by order and size is told within documents: each has numbers and sizes of its own. Where nobody has said where
+documents begin, pages that are numbered through are taken for one.
+"""
+
+from collections.abc import Iterator, Sequence
+from typing import NamedTuple
+
+from hollowstack.core.check.finding import Finding
+from hollowstack.core.check.runs import numbered_runs
+from hollowstack.core.check.sequence import check_sequence, printed_numbers
+from hollowstack.core.check.sizes import odd_sizes
+from hollowstack.core.check.twice import Looks, find_twice
+from hollowstack.core.page.paper_sizes import nearest_size
+
+
+class Fellow(NamedTuple):
+    """What is known of a page of the stack that is not held aside."""
+
+    place: int
+    """Its number in the stack, from 1."""
+    looks: Looks
+    numbers: Sequence[int]
+    """What may be its printed number (``sequence.number_candidates``)."""
+    size_mm: tuple[float, float] | None
+    """Of the corrected page; None where it is not planned yet."""
+    starts: bool = False
+    """Whether a document is known to begin with it."""
+
+
+def check_stack(pages: Sequence[Fellow]) -> list[tuple[int, Finding]]:
+    """All that is worth a look when pages are seen together, by the index of the page where it shows, in order."""
+    found = [*_twice(pages), *_numbers_and_sizes(pages)]
+    return sorted(found, key=lambda one: one[0])
+
+
+def _twice(pages: Sequence[Fellow]) -> Iterator[tuple[int, Finding]]:
+    for one in find_twice([page.looks for page in pages]):
+        first = pages[one.first].place
+        if one.kind == "same image":
+            yield one.at, _review("same image", f"The same image is page {first}, too: hold one of them aside.")
+        else:
+            message = f"It looks like page {first}, recaptured: hold one of them aside."
+            yield one.at, _review("recaptured", message, one.share)
+
+
+def _numbers_and_sizes(pages: Sequence[Fellow]) -> Iterator[tuple[int, Finding]]:
+    numbers = printed_numbers([page.numbers for page in pages])
+    runs = numbered_runs(numbers, [page.starts for page in pages])
+    for run in runs:
+        places = [pages[at].place for at in run]
+        for told in check_sequence([numbers[at] for at in run], places):
+            yield run[told.at], _review("sequence", told.message)
+    for document in _documents(pages, runs):
+        sized = [(at, size) for at in document if (size := pages[at].size_mm) is not None]
+        for odd in odd_sizes([size for _, size in sized]):
+            at, size = sized[odd.at]
+            message = f"{_named(*size)}, where most pages of the document are {_named(*odd.usual)}."
+            yield at, _review("odd size", message)
+
+
+def _documents(pages: Sequence[Fellow], runs: Sequence[Sequence[int]]) -> list[list[int]]:
+    """Pages that sizes are compared among: of each document where its beginning is known, else of each run."""
+    if sum(page.starts for page in pages) < 2:
+        return [list(run) for run in runs] or [list(range(len(pages)))]
+    made: list[list[int]] = []
+    for at, page in enumerate(pages):
+        if page.starts or not made:
+            made.append([])
+        made[-1].append(at)
+    return made
+
+
+def _named(width: float, height: float) -> str:
+    size = nearest_size(width, height)
+    return f"{width:.0f} × {height:.0f} mm" + (f" ({size.name})" if size else "")
+
+
+def _review(check: str, message: str, value: float | None = None) -> Finding:
+    return Finding(check=check, verdict="review", value=value, limit=None, message=message)

@@ -1,0 +1,1 @@
+"""What is worth a look in stacks, and what people have said of it."""
