@@ -10,6 +10,7 @@ from PIL import Image
 
 from benchmarks.accuracy.faulty_stack import KINDS, Leaf, _glass, drawn, faulty_stack
 from benchmarks.accuracy.truth import Row, in_parallel
+from hollowstack.core.check import Read, unsure_of_turn
 from hollowstack.core.check.sequence import number_candidates
 from hollowstack.core.check.stack import Fellow, check_stack
 from hollowstack.core.check.twice import Looks
@@ -21,12 +22,12 @@ from hollowstack.core.settings.treatment import Treatment
 
 PAGES = 400
 TELLS = {
-    "cut off": {"cut off"},
-    "touched": {"border", "cut off", "touched"},
+    "cut off": {"cut off", "odd size"},
+    "touched": {"border", "cut off", "touched", "content"},
     "streak": {"streak"},
     "focus": {"sharpness"},
     "smear": {"sharpness"},
-    "contrast": {"contrast", "grain"},
+    "contrast": {"contrast", "grain", "blank"},
     "light": {"even light", "contrast"},
     "object": {"object"},
     "corner": {"corner"},
@@ -36,7 +37,7 @@ TELLS = {
     "missing number": {"sequence"},
     "swapped": {"sequence"},
     "odd size": {"odd size"},
-    "pale": {"pale writing"},
+    "pale": {"blank"},
 }
 """By which checks a fault of each kind is told."""
 NEVER_UNSEEN = {"cut off", "upright", "twice", "missing number"}
@@ -69,7 +70,9 @@ def seen(task: tuple[int, Leaf]) -> Seen:
         reading, (width, height), ppi = made.reading, made.plan.size_px, made.plan.ppi
         looks = Looks(digest, made.measurements.perceptual_hash, text_sketch(reading) if reading else "")
         size = (width / ppi[0] * MM_PER_INCH, height / ppi[1] * MM_PER_INCH)
-        fellow = Fellow(at + 1, looks, number_candidates(reading) if reading else [], size)
+        asks = unsure_of_turn(made.measurements, Read.of(reading) if reading else None)
+        turn = None if asks else made.plan.turn
+        fellow = Fellow(at + 1, looks, number_candidates(reading) if reading else [], size, turn, asks)
     checks, messages = tuple(one.check for one in told), tuple(one.message for one in told)
     return Seen(checks, messages, made.plan.aside is not None, fellow, made.plan.turn == wanted)
 

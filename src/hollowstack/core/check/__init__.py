@@ -8,15 +8,17 @@ from hollowstack.core.check.photograph import check_photograph
 from hollowstack.core.check.quality import check_quality
 from hollowstack.core.measure import SURE_OF_TURN, Measurements
 from hollowstack.core.ocr.model import Guess, Reading
+from hollowstack.core.page.raster import ASSUMED_PPI, MM_PER_INCH
 from hollowstack.core.plan.plan import Plan
 from hollowstack.core.plan.planning import sure_of_skew
 from hollowstack.core.read.languages import language_name
 from hollowstack.core.read.proposing import worth_saying
 
-__all__ = ["Finding", "Read", "Verdict", "check_page"]
+__all__ = ["Finding", "Read", "Verdict", "check_page", "unsure_of_turn"]
 
-_UPRIGHT = "Upright, as its words were read."
 _SURE_OF_EDGES = 0.85
+_NOISE = 45.0
+"""Mean word confidence below which a reading is noise, whatever the image (so are those in another script)."""
 _LEGIBLE = 70.0
 """Mean word confidence below which a reading is not to be relied on (common practice, no source)."""
 
@@ -66,12 +68,9 @@ def check_page(found: Measurements, plan: Plan, reading: Read | None) -> list[Fi
     ]  # fmt: skip
     if not blank:
         findings += [
-            Finding(check="orientation", verdict="pass", value=found.turn_confidence, limit=SURE_OF_TURN, message=_UPRIGHT)
-            if reading is not None and reading.sure_words >= _READ_UPRIGHT
-            else _limit(
-                "orientation", found.turn_confidence, SURE_OF_TURN,
-                good=f"Upright after a turn of {plan.turn}°." if plan.turn else "Upright as captured.",
-                bad="Too little text to tell which way is up: look whether it is upright.",
+            Finding(
+                check="orientation", verdict="pass", value=found.turn_confidence, limit=SURE_OF_TURN,
+                message=_upright(found, plan, reading),
             ),
             _limit(
                 "tilt", found.skew_confidence, sure_of_skew(found),
@@ -92,7 +91,8 @@ def check_page(found: Measurements, plan: Plan, reading: Read | None) -> list[Fi
             )
         )
     if not photo:
-        findings += [*check_border(found, plan), *(_as_read(one, reading) for one in check_quality(found))]
+        quality = [_as_read(one, reading) for one in check_quality(found)]
+        findings += [*check_border(found, plan), *(one for one in quality if not _of_picture(one, found, reading))]
     if found.gutter is not None:
         message = "These look like two facing pages: split them, if they are."
         findings.append(Finding(check="facing pages", verdict="review", value=None, limit=None, message=message))
@@ -108,12 +108,43 @@ def check_page(found: Measurements, plan: Plan, reading: Read | None) -> list[Fi
     return findings
 
 
+def unsure_of_turn(found: Measurements, reading: Read | None) -> bool:
+    """Whether nothing on a page tells which way is up; whether that is worth a look, its fellows say (``check.stack``)."""
+    if found.marks == 0 or found.separator or found.turn_confidence >= SURE_OF_TURN:
+        return False
+    return reading is None or reading.sure_words < _READ_UPRIGHT
+
+
+def _upright(found: Measurements, plan: Plan, reading: Read | None) -> str:
+    if unsure_of_turn(found, reading):
+        return "Too little text to tell which way is up: left as captured."
+    if found.turn_confidence < SURE_OF_TURN:
+        return "Upright, as its words were read."
+    return f"Upright after a turn of {plan.turn}°." if plan.turn else "Upright as captured."
+
+
 def _as_read(finding: Finding, read: Read | None) -> Finding:
     """Writing that reads well is sharp enough, whatever its edges measure; on plates and carbon copies they are soft."""
     soft = finding.check == "sharpness" and finding.verdict != "pass"
     if not soft or read is None or read.sure_words < max(_READ_SHARP, _SHARE * read.words):
         return finding
     return finding.model_copy(update={"verdict": "pass", "spot": None, "message": "Its edges are soft, and it reads well."})
+
+
+_MOSTLY_PICTURE = 0.2
+"""Share of the page in pictures from which, where little is written, the pictures' own edges and tones are measured."""
+_PICTURES = frozenset({"picture", "half-tone"})
+
+
+def _of_picture(finding: Finding, found: Measurements, read: Read | None) -> bool:
+    """Whether a finding of a page's writing is one of the pictures on it."""
+    if finding.verdict == "pass" or finding.check not in {"sharpness", "even light", "contrast", "grain"}:
+        return False
+    if read is not None and read.words >= _READ_SHARP:
+        return False
+    across, down = found.ppi or (ASSUMED_PPI, ASSUMED_PPI)
+    page_mm2 = found.size_px[0] / across * found.size_px[1] / down * MM_PER_INCH**2
+    return sum(one.area_mm2 for one in found.regions if one.kind in _PICTURES) >= _MOSTLY_PICTURE * page_mm2
 
 
 _SURE_WORD, _LETTERS = 88.0, 3
@@ -138,6 +169,10 @@ def _check_reading(found: Measurements, plan: Plan, read: Read) -> list[Finding]
     if read.words:
         how = " of the image as it came, where they are read best" if read.as_captured and not _as_it_came(plan) else ""
         good, bad = f"{read.words} words read{how}.", "The words are uncertain: look whether the page is legible."
+        if _NOISE < read.confidence < _LEGIBLE and all(one.verdict == "pass" for one in check_quality(found)):
+            # Its image is good: a hand that the engine reads badly, and a person well.
+            good = f"{read.words} words read, uncertain though the image is good, as handwriting is."
+            return [Finding(check="reading", verdict="pass", value=read.confidence, limit=_LEGIBLE, message=good)]
         return [_limit("reading", read.confidence, _LEGIBLE, good=good, bad=bad)]
     if found.text_quad is None:
         return []

@@ -12,8 +12,10 @@ _FIRST = 2
 """A run may begin with its second page, as first pages often bear no number."""
 
 
-def numbered_runs(numbers: Sequence[int | None], starts: Sequence[bool] = ()) -> list[list[int]]:
-    """Indexes of pages by run, in order: a page that bears no number belongs to the run that goes on over it, else to none.
+def numbered_runs(numbers: Sequence[int | None], starts: Sequence[bool] = ()) -> list[dict[int, int | None]]:
+    """The pages of each run by their indexes, in order, each with its number; None where it bears none, or that was misread.
+
+    A page that bears no number belongs to the run that goes on over it, else to none.
 
     Args:
         numbers: The number on each page, as far as one was read (``sequence.printed_numbers``).
@@ -30,7 +32,7 @@ def numbered_runs(numbers: Sequence[int | None], starts: Sequence[bool] = ()) ->
         elif cut or _begins(number, at, after):
             runs.append([(at, number)])
         # Else it was misread: the run goes on behind it.
-    return [list(range(run[0][0], run[-1][0] + 1)) for run in runs]
+    return [{at: dict(run).get(at) for at in range(run[0][0], run[-1][0] + 1)} for run in runs]
 
 
 def _goes_on(run: Sequence[tuple[int, int]], page: tuple[int, int], after: tuple[int, int] | None) -> bool:

@@ -89,13 +89,17 @@ def check_sequence(numbers: Sequence[int | None], places: Sequence[int] | None =
             seen[number] = index
             known.append((index, number))
     out_of_place = _out_of_place(known)
+    strayed = [number for index, number in known if index in out_of_place]
     last: tuple[int, int] | None = None
     for index, number in known:
         if index in out_of_place:
             findings.append(SequenceFinding(index, "swap", f"Page number {_named(number)} stands out of its place."))
             continue
-        if last is not None and (last[1] > 0) == (number > 0) and (missing := number - last[1] - (index - last[0])) > 0:
-            findings.append(SequenceFinding(index, "gap", _gap(last[1], number, missing)))
+        if last is not None and (last[1] > 0) == (number > 0):
+            # Those that stand elsewhere are not missing.
+            elsewhere = sum(last[1] < other < number for other in strayed)
+            if (missing := number - last[1] - (index - last[0]) - elsewhere) > 0:
+                findings.append(SequenceFinding(index, "gap", _gap(last[1], number, missing)))
         last = (index, number)
     return sorted(findings)
 

@@ -4,7 +4,7 @@ What goes by order and size is told within documents: each has numbers and sizes
 documents begin, pages that are numbered through are taken for one.
 """
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from typing import NamedTuple
 
 from hollowstack.core.check.finding import Finding
@@ -25,13 +25,17 @@ class Fellow(NamedTuple):
     """What may be its printed number (``sequence.number_candidates``)."""
     size_mm: tuple[float, float] | None
     """Of the corrected page; None where it is not planned yet."""
+    turn: int | None = None
+    """Clockwise quarter turn by which it was made upright; None where nothing tells which way is up."""
+    asks_turn: bool = False
+    """Whether nothing tells that, and it is no page that has no way up."""
     starts: bool = False
     """Whether a document is known to begin with it."""
 
 
 def check_stack(pages: Sequence[Fellow]) -> list[tuple[int, Finding]]:
     """All that is worth a look when pages are seen together, by the index of the page where it shows, in order."""
-    found = [*_twice(pages), *_numbers_and_sizes(pages)]
+    found = [*_twice(pages), *_turns(pages), *_numbers_and_sizes(pages)]
     return sorted(found, key=lambda one: one[0])
 
 
@@ -45,13 +49,28 @@ def _twice(pages: Sequence[Fellow]) -> Iterator[tuple[int, Finding]]:
             yield one.at, _review("recaptured", message, one.share)
 
 
+_NEAR, _ENOUGH = 12, 4
+"""So many fellows, so near, that were all captured upright say that a page was, too (chosen: captures come in runs)."""
+
+
+def _turns(pages: Sequence[Fellow]) -> Iterator[tuple[int, Finding]]:
+    """Pages of which nothing tells which way is up, unless all those around them were captured upright."""
+    for at, page in enumerate(pages):
+        if not page.asks_turn:
+            continue
+        around = pages[max(0, at - _NEAR) : at + _NEAR + 1]
+        turns = [one.turn for one in around if one.turn is not None]
+        if len(turns) < _ENOUGH or any(turns):
+            yield at, _review("orientation", "Too little text to tell which way is up: look whether it is upright.")
+
+
 def _numbers_and_sizes(pages: Sequence[Fellow]) -> Iterator[tuple[int, Finding]]:
     numbers = printed_numbers([page.numbers for page in pages])
     runs = numbered_runs(numbers, [page.starts for page in pages])
     for run in runs:
         places = [pages[at].place for at in run]
-        for told in check_sequence([numbers[at] for at in run], places):
-            yield run[told.at], _review("sequence", told.message)
+        for told in check_sequence(list(run.values()), places):
+            yield list(run)[told.at], _review("sequence", told.message)
     for document in _documents(pages, runs):
         sized = [(at, size) for at in document if (size := pages[at].size_mm) is not None]
         for odd in odd_sizes([size for _, size in sized]):
@@ -60,7 +79,7 @@ def _numbers_and_sizes(pages: Sequence[Fellow]) -> Iterator[tuple[int, Finding]]
             yield at, _review("odd size", message)
 
 
-def _documents(pages: Sequence[Fellow], runs: Sequence[Sequence[int]]) -> list[list[int]]:
+def _documents(pages: Sequence[Fellow], runs: Sequence[Iterable[int]]) -> list[list[int]]:
     """Pages that sizes are compared among: of each document where its beginning is known, else of each run."""
     if sum(page.starts for page in pages) < 2:
         return [list(run) for run in runs] or [list(range(len(pages)))]

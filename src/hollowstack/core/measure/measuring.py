@@ -196,14 +196,12 @@ def _as_it_is(colour: ColourContent, image: Raster) -> ColourContent:
 def _is_streak(spot: Quad, streaks: Sequence[Streak]) -> bool:
     """Whether what runs off the image is a streak, which does so at both ends."""
     low, high = spot.array().min(axis=0), spot.array().max(axis=0)
-    return any(low[0] - 2 <= s.place <= high[0] + 2 if s.down else low[1] - 2 <= s.place <= high[1] + 2 for s in streaks)
+    return any(low[0] - 2 <= streak.place <= high[0] + 2 for streak in streaks)
 
 
 def _quad_of(streak: Streak, image: Raster) -> Quad:
     first, last = streak.place - streak.width / 2, streak.place + streak.width / 2
-    if streak.down:
-        return Quad.rectangle(first, 0, last, image.height)
-    return Quad.rectangle(0, first, image.width, last)
+    return Quad.rectangle(first, 0, last, image.height)
 
 
 def _traces(page: Raster, corner: tuple[float, float], scale: Matrix) -> Quad | None:

@@ -4,6 +4,7 @@ from collections import Counter
 from collections.abc import Sequence
 
 from hollowstack.core.arrange.order import DocumentRule, document_starts
+from hollowstack.core.check import Read, unsure_of_turn
 from hollowstack.core.check.sequence import number_candidates
 from hollowstack.core.check.stack import Fellow, check_stack
 from hollowstack.core.check.twice import Looks
@@ -44,4 +45,5 @@ def _fellow(place: int, entry: PageReport, result: PageResult, *, starts: bool, 
     )
     numbers = number_candidates(reading) if reading else []
     size_mm = (width / ppi[0] * MM_PER_INCH, height / ppi[1] * MM_PER_INCH)
-    return Fellow(place + 1, looks, numbers, size_mm, starts)
+    asks = unsure_of_turn(result.measurements, Read.of(reading) if reading else None)
+    return Fellow(place + 1, looks, numbers, size_mm, None if asks else result.plan.turn, asks, starts)

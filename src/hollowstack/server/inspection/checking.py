@@ -20,7 +20,7 @@ from hollowstack.core.page.geometry import Quad, Transform
 from hollowstack.core.page.raster import MM_PER_INCH
 from hollowstack.server.inspection.models import Finding, PageFacts, StackCheck
 from hollowstack.server.stacks.models import Page, Stack, Verdict
-from hollowstack.server.stacks.overview import error_of, findings_of, plan_done, starts_of, with_results
+from hollowstack.server.stacks.overview import asks_turn, error_of, findings_of, plan_done, starts_of, with_results
 from hollowstack.server.stacks.services import next_change, treatment_of
 from hollowstack.server.stacks.standing import WAITING
 
@@ -107,10 +107,11 @@ def on_clean(page: Page, spot: tuple[int, int, int, int] | None) -> list[int] | 
 def _known_by(page: Page) -> dict[str, Any]:
     """What the page is known by among its fellows; nothing where it is held aside or failed."""
     if page.aside or page.state == Page.State.FAILED:
-        return {"image": "", "bits": "", "sketch": "", "numbers": [], "size_mm": None}
+        return {"image": "", "bits": "", "sketch": "", "numbers": []}
     measured = page.measured.body if page.measured is not None else None
     read = (page.reading.body if page.reading is not None else None) or {}
     plan = plan_done(page)
+    asks = "turn" not in page.override and asks_turn(page)
     # The halves of a split image share its bytes, and are measured as one.
     whole = "split" not in page.override
     return {
@@ -118,6 +119,8 @@ def _known_by(page: Page) -> dict[str, Any]:
         "bits": str(measured["measurements"].get("perceptual_hash", "")) if measured and whole else "",
         "sketch": read.get("sketch", ""),
         "numbers": read.get("numbers", []),
+        "turn": plan["turn"] if plan and not asks else None,
+        "asks_turn": asks,
         "size_mm": [px / ppi * MM_PER_INCH for px, ppi in zip(plan["size_px"], plan["ppi"], strict=True)] if plan else None,
     }
 
@@ -155,7 +158,8 @@ def basis_of_stack(told: Found) -> str:
 def _fellow(place: int, page: Page, *, starts: bool) -> Fellow:
     facts: PageFacts = page.facts
     size = None if facts.size_mm is None else (float(facts.size_mm[0]), float(facts.size_mm[1]))
-    return Fellow(place, Looks(facts.image, facts.bits, facts.sketch), facts.numbers, size, starts)
+    looks = Looks(facts.image, facts.bits, facts.sketch)
+    return Fellow(place, looks, facts.numbers, size, facts.turn, facts.asks_turn, starts)
 
 
 def _counts(stack: Stack) -> Iterable[Found]:

@@ -26,6 +26,10 @@ class PageFacts(models.Model):
     sketch = models.CharField(max_length=512, blank=True)
     numbers = models.JSONField(default=list)
     size_mm = models.JSONField(null=True)
+    turn = models.PositiveSmallIntegerField(null=True)
+    """By which it was made upright; null where nothing tells which way is up, or it has none."""
+    asks_turn = models.BooleanField(default=False)
+    """Whether nothing tells that, and nobody has said it."""
 
 
 class Finding(models.Model):

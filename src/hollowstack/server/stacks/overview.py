@@ -8,7 +8,7 @@ from django.db.models import Count, QuerySet
 from pydantic import BaseModel, ConfigDict
 
 from hollowstack.core.arrange.order import DocumentRule, document_starts
-from hollowstack.core.check import Read, check_page
+from hollowstack.core.check import Read, check_page, unsure_of_turn
 from hollowstack.core.check.sequence import printed_numbers
 from hollowstack.core.measure import Measurements
 from hollowstack.core.ocr.model import Guess
@@ -100,6 +100,14 @@ def findings_of(page: Page) -> list[dict[str, Any]]:
     clean = (page.rendered.body if page.rendered is not None else None) or {}
     content = [clean["content"]] if clean.get("content") else []
     return [*(f.model_dump() for f in check_page(found, Plan.model_validate(plan_done(page)), sure)), *content]
+
+
+def asks_turn(page: Page) -> bool:
+    """Whether nothing on a measured page tells which way is up."""
+    if page.measured is None or page.measured.body is None:
+        return False
+    read = page.reading.body if page.reading is not None else None
+    return unsure_of_turn(Measurements.model_validate(page.measured.body["measurements"]), _read(read) if read else None)
 
 
 def _read(body: dict[str, Any]) -> Read:

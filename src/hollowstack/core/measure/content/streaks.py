@@ -1,7 +1,8 @@
-"""Streaks: thin lines down or across the whole image, such as dirt on a feeder's glass draws.
+"""Streaks: thin lines down the whole image, such as dirt on a feeder's glass draws.
 
-Nothing that is on paper does that: a rule ends on its page and follows the page's tilt; a streak runs with the sensor's own
-axis, from one end of the image to the other, over whatever lies there.
+Hardly anything that is on paper does that: a rule ends on its page and follows the page's tilt; a streak runs with the
+sensor's own axis, from one end of the image to the other, over whatever lies there. Lines across are not looked for: cards
+are ruled so, and paper is folded so.
 """
 
 from typing import NamedTuple
@@ -29,11 +30,10 @@ _LEAST_LIGHT = 12.0
 
 
 class Streak(NamedTuple):
-    """A line along the image: its ``place`` across in pixels, ``width``, and whether it runs ``down`` the image."""
+    """A line down the image: its ``place`` across in pixels, and its ``width``."""
 
     place: float
     width: float
-    down: bool
 
 
 def find_streaks(image: Raster) -> list[Streak]:
@@ -42,11 +42,7 @@ def find_streaks(image: Raster) -> list[Streak]:
     Source:
         Profiles by bands (common practice, no source); the figures were set on drawn pages.
     """
-    found = []
-    for down in (True, False):
-        pixels = image.pixels if down else np.ascontiguousarray(image.pixels.T)
-        found += [Streak(place, width, down) for place, width in _columns(pixels, image.px(1000.0) / 1000.0)]
-    return found
+    return [Streak(place, width) for place, width in _columns(image.pixels, image.px(1000.0) / 1000.0)]
 
 
 def _columns(pixels: npt.NDArray[np.uint8], px_mm: float) -> list[tuple[float, float]]:
@@ -63,7 +59,8 @@ def _columns(pixels: npt.NDArray[np.uint8], px_mm: float) -> list[tuple[float, f
         # A shadow beside an edge of paper is as deep on one side only: a streak has the same light on both.
         least, most = np.minimum(one, other), np.maximum(one, other)
         line = (least > np.maximum(_DEEP * np.maximum(left, _LEAST_LIGHT), _ABOVE_NOISE * noise)) & (least >= _ALIKE * most)
-        if spans := _spans(line.mean(axis=0) >= _IN_MOST, round(_WIDEST_MM * px_mm), round(_RIM_MM * px_mm)):
+        shows = (line.mean(axis=0) >= _IN_MOST) & line[0] & line[-1]
+        if spans := _spans(shows, round(_WIDEST_MM * px_mm), round(_RIM_MM * px_mm)):
             return spans
     return []
 

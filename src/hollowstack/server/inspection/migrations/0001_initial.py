@@ -21,6 +21,8 @@ class Migration(migrations.Migration):
                 ('sketch', models.CharField(blank=True, max_length=512)),
                 ('numbers', models.JSONField(default=list)),
                 ('size_mm', models.JSONField(null=True)),
+                ('turn', models.PositiveSmallIntegerField(null=True)),
+                ('asks_turn', models.BooleanField(default=False)),
             ],
         ),
         migrations.CreateModel(

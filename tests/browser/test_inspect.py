@@ -1,0 +1,69 @@
+"""Findings gone through by keyboard alone: fine, put right on the bench and back, held aside, captured again, undone."""
+
+import re
+from pathlib import Path
+
+import pytest
+from PIL import Image
+from playwright.sync_api import Page, expect
+
+from tests.live import Live, until
+
+
+@pytest.fixture
+def stack(live: Live, skerry: Path, tmp_path: Path) -> int:
+    """Two letters, one of them captured a second time, and a page of the log that is cut short."""
+    again = tmp_path / "01 letter 3a.jpg"
+    Image.open(skerry / "01 letter 1a.jpg").save(again, quality=85, dpi=(300, 300))
+    names = ("01 letter 1a.jpg", "01 letter 2a.jpg", "07 log 161.jpg")
+    made = live.take_in("Box 27", [*(skerry / name for name in names[:2]), again, skerry / names[2]])
+    until(lambda: live.settled(made), 120, "the pages to be worked on")
+    until(lambda: len(live.call("GET", f"/api/v1/stacks/{made}/findings")) == 2, 30, "them to be checked")
+    return made
+
+
+def test_findings_are_gone_through_by_keyboard_alone(signed_in: Page, stack: int):
+    page = signed_in
+    page.goto(f"/stacks/{stack}")
+    expect(page.get_by_role("listbox", name="Pages")).to_be_visible()
+    page.keyboard.press("q")
+    expect(page.get_by_role("heading", name="Captured twice")).to_be_visible()
+    expect(page.get_by_test_id("place")).to_have_text("1 of 2")
+
+    # Back and forth, and what follows is listed.
+    page.keyboard.press("ArrowRight")
+    expect(page.get_by_role("heading", name="The page failed")).to_be_visible()
+    page.keyboard.press("ArrowLeft")
+    expect(page.get_by_role("heading", name="Captured twice")).to_be_visible()
+
+    # Fine as it is, and undone: it waits again.
+    page.keyboard.press("f")
+    expect(page.get_by_role("heading", name="The page failed")).to_be_visible()
+    expect(page.get_by_test_id("place")).to_have_text("1 of 1")
+    page.keyboard.press("z")
+    expect(page.get_by_test_id("place")).to_have_text(re.compile("of 2"))
+
+    # Held aside as a double; the page that failed is captured again.
+    page.goto(f"/stacks/{stack}/inspect")
+    expect(page.get_by_role("heading", name="Captured twice")).to_be_visible()
+    page.keyboard.press("a")
+    expect(page.get_by_role("heading", name="The page failed")).to_be_visible()
+    page.keyboard.press("g")
+    expect(page.get_by_role("heading", name="Nothing waits for a look")).to_be_visible()
+    expect(page.get_by_text("1 page is marked to be captured again.")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page).to_have_url(re.compile(rf"/stacks/{stack}$"))
+
+
+def test_from_the_bench_one_comes_back_to_the_finding(signed_in: Page, stack: int):
+    page = signed_in
+    page.goto(f"/stacks/{stack}/inspect")
+    expect(page.get_by_role("heading", name="Captured twice")).to_be_visible()
+    page.keyboard.press("ArrowRight")
+    expect(page.get_by_role("heading", name="The page failed")).to_be_visible()
+    page.keyboard.press("e")
+    expect(page).to_have_url(re.compile(r"/bench/\d+/move/inspect$"))
+    expect(page.get_by_role("heading", name="This page failed")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page).to_have_url(re.compile(r"/inspect/\d+$"))
+    expect(page.get_by_role("heading", name="The page failed")).to_be_visible()
