@@ -247,6 +247,7 @@ ON_A_PAGE = (
     "resolution",
 )
 IN_ORDER = ("twice", "missing number", "swapped", "odd size")
+_NUMBERED = ("prose", "noted", "headed", "tally", "ledger")
 _PRINTED = ("prose", "noted", "headed", "tally")
 KINDS = (*ON_A_PAGE, *IN_ORDER, "pale")
 
@@ -257,8 +258,8 @@ def faulty_stack(seed: int, pages: int, each: int) -> list[Leaf]:
     leaves: list[Leaf] = []
     while len(leaves) < pages:
         leaves += _document(chance, len({leaf.document for leaf in leaves}), seed + 1000 * len(leaves))
-    for kind in KINDS:
-        for _ in range(each):
+    for _ in range(each):
+        for kind in KINDS:
             _set_in(leaves, kind, chance)
     return leaves
 
@@ -289,7 +290,7 @@ def _set_in(leaves: list[Leaf], kind: str, chance: random.Random) -> None:
     marked = {near for at, leaf in enumerate(leaves) if leaf.fault for near in range(at - 2, at + 3)}
     inside = [
         at for at, leaf in enumerate(leaves[:-2])
-        if at > 1 and at not in marked and leaf.number and leaf.kind in _PRINTED
+        if at > 1 and at not in marked and leaf.number and leaf.kind in (_NUMBERED if kind in IN_ORDER else _PRINTED)
         and leaves[at - 2].document == leaf.document == leaves[at + 2].document
     ]  # fmt: skip
     if not inside:

@@ -2297,6 +2297,22 @@ export interface components {
             height_mm: number;
             /** Tone */
             tone: number;
+            /** Turn */
+            turn: number | null;
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][] | null;
+            /** Printed */
+            printed: string;
+            /** Traces */
+            traces: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
             /** Skew Deg */
             skew_deg: number | null;
             /** Ink Percent */

@@ -140,7 +140,7 @@ def _of_picture(finding: Finding, found: Measurements, read: Read | None) -> boo
     """Whether a finding of a page's writing is one of the pictures on it."""
     if finding.verdict == "pass" or finding.check not in {"sharpness", "even light", "contrast", "grain"}:
         return False
-    if read is not None and read.words >= _READ_SHARP:
+    if read is not None and read.sure_words >= _READ_SHARP:
         return False
     across, down = found.ppi or (ASSUMED_PPI, ASSUMED_PPI)
     page_mm2 = found.size_px[0] / across * found.size_px[1] / down * MM_PER_INCH**2

@@ -83,7 +83,7 @@ def check_sequence(numbers: Sequence[int | None], places: Sequence[int] | None =
         if number is None:
             continue
         if number in seen:
-            message = f"Page number {_named(number)} is on page {_place(places, seen[number])} of the stack too."
+            message = f"Page number {number_words(number)} is on page {_place(places, seen[number])} of the stack too."
             findings.append(SequenceFinding(index, "double", message))
         else:
             seen[number] = index
@@ -93,7 +93,7 @@ def check_sequence(numbers: Sequence[int | None], places: Sequence[int] | None =
     last: tuple[int, int] | None = None
     for index, number in known:
         if index in out_of_place:
-            findings.append(SequenceFinding(index, "swap", f"Page number {_named(number)} stands out of its place."))
+            findings.append(SequenceFinding(index, "swap", f"Page number {number_words(number)} stands out of its place."))
             continue
         if last is not None and (last[1] > 0) == (number > 0):
             # Those that stand elsewhere are not missing.
@@ -110,7 +110,7 @@ def _place(places: Sequence[int] | None, index: int) -> int:
 
 def _gap(before: int, after: int, missing: int) -> str:
     what = "1 page seems" if missing == 1 else f"{missing} pages seem"
-    return f"{what} to be missing between numbers {_named(before)} and {_named(after)}."
+    return f"{what} to be missing between numbers {number_words(before)} and {number_words(after)}."
 
 
 def _alone(line: Line) -> int | None:
@@ -150,8 +150,8 @@ def _from_roman(text: str) -> int:
     return sum(-one if one < after else one for one, after in zip(values, [*values[1:], 0], strict=True))
 
 
-def _named(number: int) -> str:
-    """A number as it is printed."""
+def number_words(number: int) -> str:
+    """A number of ``number_candidates`` as it is printed: Roman ones are kept as numbers below zero."""
     if number > 0:
         return str(number)
     left, text = number + _BEFORE_ARABIC, ""

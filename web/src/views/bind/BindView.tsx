@@ -36,6 +36,8 @@ function Coming({ stackId, stackName, data }: BindViewProps) {
   const waiting = counts ? counts.pages - counts.ready - counts.aside - counts.failed : 0;
   const failed = data?.pages.filter((page) => page.state === 'failed') ?? [];
   const again = data?.pages.filter((page) => page.rescan).length ?? 0;
+  const unread = data?.pages.filter(({ state, words }) => state === 'ready' && words === null).length ?? 0;
+  const look = counts?.inspect ?? 0;
   const documents = data ? forecastOf(data.pages, data.starts) : [];
   const size = documents.reduce((sum, one) => sum + one.bytes, 0);
   const name = title ?? stackName;
@@ -79,6 +81,17 @@ function Coming({ stackId, stackName, data }: BindViewProps) {
           <p role="status" className="border-l-3 border-ink pl-3">
             {again === 1 ? '1 page is' : `${again} pages are`} marked for recapture, and bound as{' '}
             {again === 1 ? 'it is' : 'they are'}.
+          </p>
+        )}
+        {unread > 0 && (
+          <p role="status" className="border-l-3 border-ink pl-3">
+            {counted(unread, 'page')} of these {unread === 1 ? 'has' : 'have'} not been read, and cannot be searched in
+            the document: reading is put off.
+          </p>
+        )}
+        {look > 0 && (
+          <p role="status" className="border-l-3 border-hairline pl-3 text-soft">
+            {counted(look, 'page')} {look === 1 ? 'waits' : 'wait'} for a look in Inspect.
           </p>
         )}
         {failed.length > 0 && (

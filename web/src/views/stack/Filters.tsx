@@ -8,7 +8,9 @@ import { Pop } from '@/ui/Pop';
 import { Chevron } from '@/ui/signs';
 import { count } from '@/words/figures';
 
-export type Filter = 'all' | 'review' | 'aside' | 'failed' | 'again';
+/** Which pages are shown; the last ones are sheets on which one look judges many. */
+export type Filter = 'all' | 'review' | 'aside' | 'failed' | 'again' | Glance;
+export type Glance = 'turned' | 'cropped' | 'numbered' | 'covers';
 
 const TESTS: Record<Filter, (page: PageRow) => boolean> = {
   all: () => true,
@@ -16,6 +18,10 @@ const TESTS: Record<Filter, (page: PageRow) => boolean> = {
   aside: (page) => page.state === 'aside',
   failed: (page) => page.state === 'failed' || page.trouble !== null,
   again: (page) => page.rescan !== '',
+  turned: (page) => page.state !== 'failed' && page.turn !== null && page.turn !== 0,
+  cropped: isCropped,
+  numbered: (page) => page.printed !== '',
+  covers: () => true,
 };
 const LABELS: Record<Filter, string> = {
   all: 'All',
@@ -23,12 +29,34 @@ const LABELS: Record<Filter, string> = {
   aside: 'Aside',
   failed: 'Failed',
   again: 'To recapture',
+  turned: 'Turned pages',
+  cropped: 'Cropped pages',
+  numbered: 'Page numbers',
+  covers: 'First pages',
 };
+const GLANCES: Glance[] = ['turned', 'cropped', 'numbered', 'covers'];
 const ORDER: Filter[] = ['all', 'review', 'aside', 'failed', 'again'];
 
-export function filtered(pages: readonly PageRow[], filter: Filter): readonly PageRow[] {
-  return filter === 'all' ? pages : pages.filter(TESTS[filter]);
+export function filtered(
+  pages: readonly PageRow[],
+  filter: Filter,
+  starts: ReadonlySet<number> = NO_STARTS,
+): readonly PageRow[] {
+  if (filter === 'all') return pages;
+  if (filter === 'covers') return pages.filter(({ id, number }) => number === 1 || starts.has(id));
+  return pages.filter(TESTS[filter]);
 }
+
+/** Whether more than a hair of the image was cut away. */
+function isCropped({ outline, original_px: size, state }: PageRow): boolean {
+  if (!outline || !size || state === 'failed') return false;
+  const [width, height] = size;
+  const inset = outline.map(([x, y]) => Math.min(x / width, 1 - x / width, y / height, 1 - y / height));
+  return Math.max(...inset) > CROPPED || new Set(outline.map(([x]) => Math.round((8 * x) / width))).size < 2;
+}
+
+const CROPPED = 0.006;
+const NO_STARTS: ReadonlySet<number> = new Set();
 
 /** How the grid shows pages; kept in the browser from one day to the next. */
 export type Showing = { size: Size; layout: Layout; firstAlone: boolean };
@@ -38,6 +66,8 @@ export type FiltersProps = {
   pages: readonly PageRow[];
   value: Filter;
   onChange: (filter: Filter) => void;
+  /** Pages with which a document begins. */
+  starts: ReadonlySet<number>;
   showing: Showing;
   onShowing: (showing: Showing) => void;
   /** Which image of each page. */
@@ -45,7 +75,8 @@ export type FiltersProps = {
 };
 
 /** Which pages are shown, with how many there are of each, and how. */
-export function Filters({ pages, value, onChange, showing, onShowing, children }: FiltersProps) {
+export function Filters({ pages, value, onChange, starts, showing, onShowing, children }: FiltersProps) {
+  const glance = GLANCES.find((one) => one === value);
   return (
     <div className="flex shrink-0 flex-wrap items-center gap-2 border-b border-hairline bg-panel px-4 py-2">
       <Choice
@@ -61,6 +92,29 @@ export function Filters({ pages, value, onChange, showing, onShowing, children }
           ),
         }))}
       />
+      <Pop
+        label="At a glance"
+        className="flex w-56 flex-col gap-1"
+        trigger={
+          <Button size="small" className="min-h-8" pressed={glance !== undefined}>
+            {glance ? LABELS[glance] : 'At a glance'}
+            <Chevron />
+          </Button>
+        }
+      >
+        {GLANCES.map((one) => (
+          <Button
+            key={one}
+            kind="quiet"
+            size="small"
+            spread="between"
+            aria-pressed={one === value}
+            onClick={() => onChange(one === value ? 'all' : one)}
+          >
+            {LABELS[one]} <span className="font-mono">{count(filtered(pages, one, starts).length)}</span>
+          </Button>
+        ))}
+      </Pop>
       <div className="ml-auto flex flex-wrap gap-2">
         {children}
         <Pop

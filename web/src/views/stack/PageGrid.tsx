@@ -20,6 +20,7 @@ import type { Version } from '@/engine/version';
 import { useSize } from '@/hooks/useSize';
 import { Menu } from '@/ui/Menu';
 import { Cell, type Edge } from './Cell';
+import type { Filter } from './Filters';
 import { useGridHands } from './useGridHands';
 
 export type PageGridProps = {
@@ -31,6 +32,8 @@ export type PageGridProps = {
   /** Pages with which a document begins. */
   starts: ReadonlySet<number>;
   version: Version;
+  /** On which sheet they are: what is drawn on them. */
+  glance: Filter;
   size: Size;
   layout: Layout;
   firstAlone: boolean;
@@ -45,8 +48,21 @@ export type PageGridProps = {
 
 /** Pages side by side, in leaves or as they face each other; only the rows in view exist, so thousands scroll like ten. */
 export function PageGrid(props: PageGridProps) {
-  const { pages, shown, selection, cut, starts, version, size, layout, firstAlone, commands, onOpen, onColumns } =
-    props;
+  const {
+    pages,
+    shown,
+    selection,
+    cut,
+    starts,
+    version,
+    glance,
+    size,
+    layout,
+    firstAlone,
+    commands,
+    onOpen,
+    onColumns,
+  } = props;
   const [frame, [room]] = useSize<HTMLDivElement>();
   const grid = useMemo(
     () => gridFor(room ? room + 2 * MARGIN : 900, size, layout, firstAlone),
@@ -118,6 +134,7 @@ export function PageGrid(props: PageGridProps) {
                 cut={cut}
                 starts={starts}
                 version={version}
+                glance={glance}
                 onOpen={onOpen}
               />
             ))}
@@ -147,13 +164,13 @@ export function PageGrid(props: PageGridProps) {
   );
 }
 
-type RowProps = Pick<PageGridProps, 'pages' | 'selection' | 'cut' | 'starts' | 'version' | 'onOpen'> & {
+type RowProps = Pick<PageGridProps, 'pages' | 'selection' | 'cut' | 'starts' | 'version' | 'glance' | 'onOpen'> & {
   line: number;
   grid: Grid;
 };
 
 /** A row's cells; while the grid scrolls, rows that stay are left alone. */
-const Row = memo(function Row({ line, grid, pages, selection, cut, starts, version, onOpen }: RowProps) {
+const Row = memo(function Row({ line, grid, pages, selection, cut, starts, version, glance, onOpen }: RowProps) {
   const first = Math.max(0, line * grid.columns - grid.offset);
   return pages.slice(first, (line + 1) * grid.columns - grid.offset).map((page, column) => (
     <Placed key={page.id} grid={grid} index={first + column}>
@@ -167,6 +184,7 @@ const Row = memo(function Row({ line, grid, pages, selection, cut, starts, versi
         begins={page.breaks || (starts.has(page.id) && page.number > 1)}
         side={grid.paired ? sideOf(grid, first + column) : 'none'}
         version={version}
+        glance={glance}
         onOpen={onOpen}
       />
     </Placed>

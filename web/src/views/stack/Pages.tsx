@@ -6,7 +6,7 @@ import { Empty, Loading } from '@/ui/States';
 import { type Filter, Filters, type Showing } from './Filters';
 import { PageGrid, type PageGridProps } from './PageGrid';
 
-export type PagesProps = Omit<PageGridProps, 'size' | 'layout' | 'firstAlone'> & {
+export type PagesProps = Omit<PageGridProps, 'size' | 'layout' | 'firstAlone' | 'glance'> & {
   /** Every page of the stack, once they are known. */
   all: readonly PageRow[] | undefined;
   filter: Filter;
@@ -44,11 +44,19 @@ export function Pages({ all, filter, onFilter, showing, onShowing, intake, child
     );
   return (
     <>
-      <Filters pages={all} value={filter} onChange={onFilter} showing={showing} onShowing={onShowing}>
+      <Filters
+        pages={all}
+        value={filter}
+        onChange={onFilter}
+        starts={grid.starts}
+        showing={showing}
+        onShowing={onShowing}
+      >
         {children}
       </Filters>
       <PageGrid
         {...grid}
+        glance={filter}
         size={showing.size}
         layout={filter === 'all' ? showing.layout : 'pages'}
         firstAlone={showing.firstAlone}

@@ -72,7 +72,8 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
   useFetched(PARTS);
 
   const pages = data?.pages ?? NONE;
-  const shown = useMemo(() => filtered(pages, filter), [pages, filter]);
+  const starts = useStarts(data);
+  const shown = useMemo(() => filtered(pages, filter, starts), [pages, filter, starts]);
   const all = useMemo(() => pages.map(({ id }) => id), [pages]);
   const order = useMemo(() => shown.map(({ id }) => id), [shown]);
   const [selection, happen] = useSelection(order, all, named);
@@ -83,7 +84,6 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
     return found.sort((a, b) => a.number - b.number);
   }, [selection.ids, byId]);
   const cutIds = useMemo(() => new Set(cut), [cut]);
-  const starts = useStarts(data);
   // On the bench one page is chosen; what was chosen before it is what corrections can be applied to.
   const [benchChosen, setBenchChosen] = useState<ReadonlySet<number>>(new Set());
 

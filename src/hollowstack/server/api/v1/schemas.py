@@ -195,6 +195,14 @@ class PageRow(BaseModel):
     clean_px: tuple[int, int] | None
     height_mm: float
     tone: int
+    turn: int | None
+    """Clockwise, by which it was made upright."""
+    outline: list[tuple[float, float]] | None
+    """Corners of what is kept of the image as captured, in its pixels."""
+    printed: str
+    """The number on it, as it was read; empty where none was."""
+    traces: tuple[int, int, int, int] | None
+    """Of a page held aside as blank, where something may stand: left, top, width, height in the image as captured."""
     skew_deg: float | None
     ink_percent: float | None
     colour: str | None

@@ -7,7 +7,10 @@ from typing import Any
 from django.utils import timezone
 
 from hollowstack.core.arrange.order import document_starts
+from hollowstack.core.check.border import box_of
 from hollowstack.core.check.photograph import PHOTOGRAPH_CHECKS
+from hollowstack.core.check.sequence import number_words
+from hollowstack.core.page.geometry import Quad
 from hollowstack.core.settings.override import Correction, Override
 from hollowstack.server.api.v1.records import formers_of, record_of
 from hollowstack.server.api.v1.schemas import Fault, Origin, PageOut, PageRow, PagesOut, Shown
@@ -117,6 +120,7 @@ def page_row(page: Page, frames: int) -> PageRow:
     measured = page.measured.body if page.measured is not None else None
     clean = page.rendered.body if page.rendered is not None else None
     read = page.reading.body if page.reading is not None else None
+    done = plan_done(page)
     return PageRow(
         id=page.pk,
         change=page.change,
@@ -139,9 +143,13 @@ def page_row(page: Page, frames: int) -> PageRow:
         clean_px=tuple(clean["size_px"]) if clean else None,
         height_mm=height_mm(page),
         tone=tone(page),
+        turn=done["turn"] if done else None,
+        outline=[(round(x, 1), round(y, 1)) for x, y in done["quad"]] if done else None,
+        printed=number_words(read["numbers"][0]) if read and read.get("numbers") else "",
+        traces=_traces(measured["measurements"]) if measured and page.aside == "blank" else None,
         skew_deg=measured["measurements"]["skew_deg"] if measured else None,
         ink_percent=measured["measurements"]["ink_percent"] if measured else None,
-        colour=done["colour"] if (done := plan_done(page)) else None,
+        colour=done["colour"] if done else None,
         language=page.language,
         words=read["words"] if read else None,
         confidence=read["mean_confidence"] if read else None,
@@ -149,6 +157,11 @@ def page_row(page: Page, frames: int) -> PageRow:
         shows=_shows(measured["measurements"]) if measured else [],
         faults=_faults(page) if measured and measured["measurements"].get("photograph") else None,
     )
+
+
+def _traces(found: dict[str, Any]) -> tuple[int, int, int, int] | None:
+    quad = found.get("pale_traces")
+    return box_of(Quad.of(quad), tuple(found["size_px"])) if quad else None
 
 
 _PICTURE_MM2 = 900.0
