@@ -5,6 +5,7 @@ import sys
 import tempfile
 from pathlib import Path
 
+from PIL import Image, ImageFilter
 from playwright.sync_api import Page, sync_playwright
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
@@ -56,7 +57,6 @@ class Shots:
         self.shoot("stack")
         self.keys("Home", "ArrowRight", "ArrowRight", "Shift+ArrowRight", "Shift+ArrowRight")
         page.get_by_role("tab", name="Arrange").click()
-        self.shoot("arrange")
         self.keys("x", "End", "v", "Home", "k", "f")
         page.get_by_role("tab", name="History").click()
         self.shoot("arrange-facing")
@@ -86,6 +86,28 @@ class Shots:
         page.get_by_test_id("line").wait_for()
         self.keys("ArrowDown", "ArrowDown")
         self.shoot("text")
+
+    def inspect(self, stack: int) -> None:
+        """Writing that came out soft, captured and corrected; what was cropped, on one sheet."""
+        page, live = self.page, self.live
+        folder = Path(tempfile.mkdtemp(prefix="hollowstack-soft-"))
+        letters = [DEMO / f"01 letter {number}a.jpg" for number in (1, 2, 3)]
+        soft = folder / "letter of 11 February.jpg"
+        Image.open(letters[1]).filter(ImageFilter.GaussianBlur(5)).save(soft, quality=92, dpi=(300, 300))
+        again = folder / "letter of 3 May, again.jpg"
+        Image.open(letters[2]).save(again, quality=85, dpi=(300, 300))
+        made = live.take_in("Letters of the secretary", [letters[0], soft, letters[2], again, DEMO / "07 log 161.jpg"])
+        until(lambda: live.settled(made), 120, "the letters to be finished")
+        until(lambda: len(live.call("GET", f"/api/v1/stacks/{made}/findings")) >= 3, 30, "them to be checked")
+        page.goto(f"/stacks/{made}/inspect")
+        page.get_by_test_id("finding").wait_for()
+        self.shoot("inspect")
+        page.goto(f"/stacks/{stack}")
+        cells(page).nth(8).click()
+        page.get_by_role("button", name="Sheets").click()
+        page.get_by_role("button", name=re.compile("^Cropped pages")).click()
+        self.keys("Escape")
+        self.shoot("sheet")
 
     def stations(self) -> None:
         """Stations that were found on the network; how paper goes into one of them."""
@@ -176,7 +198,6 @@ class Shots:
         page.get_by_role("button", name="Next load").click()
         until(lambda: live.counts(stack)["measured"] == 8, 120, "the fronts to be measured")
         page.get_by_role("button", name="Sheet 8 has no back").click()
-        self.shoot("intake-backs")
         live.control(FEEDER, load="register-8", flipped=True, pick=list(range(7)))
         write(page, "Sheets", "Sheets expected", "")
         page.get_by_role("button", name="Capture the backs").click()
@@ -245,6 +266,7 @@ def main() -> None:
             shots.stack(stack)
             shots.bench(stack)
             shots.text(stack)
+            shots.inspect(stack)
             shots.glass()
             shots.slip()
             shots.load()

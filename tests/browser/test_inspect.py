@@ -67,3 +67,21 @@ def test_from_the_bench_one_comes_back_to_the_finding(signed_in: Page, stack: in
     page.keyboard.press("Escape")
     expect(page).to_have_url(re.compile(r"/inspect/\d+$"))
     expect(page.get_by_role("heading", name="The page failed")).to_be_visible()
+
+
+def test_on_a_sheet_one_look_judges_many(signed_in: Page, stack: int):
+    page = signed_in
+    page.goto(f"/stacks/{stack}")
+    pages = page.get_by_role("listbox", name="Pages").get_by_role("option")
+    expect(pages).to_have_count(4)
+    page.get_by_role("button", name="Sheets").click()
+    page.get_by_role("button", name=re.compile("^First pages")).click()
+    page.keyboard.press("Escape")
+    expect(pages).to_have_count(1)
+    # What is done to pages is done from here, too.
+    pages.first.click()
+    page.keyboard.press("a")
+    expect(pages.first).to_have_attribute("aria-label", re.compile("aside"))
+    page.get_by_role("button", name="Sheets").click()
+    page.get_by_role("button", name=re.compile("^First pages")).click()
+    expect(page.get_by_role("listbox", name="Pages").get_by_role("option")).to_have_count(4)

@@ -93,11 +93,11 @@ export function Filters({ pages, value, onChange, starts, showing, onShowing, ch
         }))}
       />
       <Pop
-        label="At a glance"
+        label="Sheets"
         className="flex w-56 flex-col gap-1"
         trigger={
           <Button size="small" className="min-h-8" pressed={glance !== undefined}>
-            {glance ? LABELS[glance] : 'At a glance'}
+            Sheets
             <Chevron />
           </Button>
         }

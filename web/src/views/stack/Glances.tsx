@@ -33,7 +33,7 @@ export function Outlined({ page }: { page: PageRow }) {
 }
 
 /** So much of a page's height, above and below, is where page numbers stand. */
-const MARGIN = 0.11;
+const MARGIN = 0.14;
 
 /** The strips of a page in which its number stands, and the number as it was read. */
 export function Numbered({ page }: { page: PageRow }) {
