@@ -18,6 +18,7 @@ from benchmarks.accuracy import (
     decided,
     edges,
     expected,
+    faults,
     gutter,
     languages,
     legibility,
@@ -51,6 +52,7 @@ SECTIONS: dict[str, Callable[[int, int], list[Row]]] = {
     "reading": reading.rows,
     "expected": expected.rows,
     "languages": languages.rows,
+    "faults": faults.rows,
 }
 SEED = 90_000
 """Far from the seeds used while tuning."""

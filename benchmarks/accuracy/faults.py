@@ -1,6 +1,5 @@
 """A stack of 400 pages with faults of every kind set into it: which are told or put right, and what is told without reason."""
 
-import random
 import tempfile
 from collections import defaultdict
 from pathlib import Path
@@ -8,15 +7,11 @@ from typing import NamedTuple
 
 from PIL import Image
 
-from benchmarks.accuracy.faulty_stack import KINDS, Leaf, _glass, drawn, faulty_stack
+from benchmarks.accuracy.faulty_stack import KINDS, Leaf, drawn, faulty_stack, turned
 from benchmarks.accuracy.truth import Row, in_parallel
-from hollowstack.core.check import Read, unsure_of_turn
-from hollowstack.core.check.sequence import number_candidates
 from hollowstack.core.check.stack import Fellow, check_stack
-from hollowstack.core.check.twice import Looks
 from hollowstack.core.page.digest import sha256_of
-from hollowstack.core.page.raster import MM_PER_INCH
-from hollowstack.core.read.same_text import text_sketch
+from hollowstack.core.run.fellows import fellow_of
 from hollowstack.core.run.pipeline import process_page
 from hollowstack.core.settings.treatment import Treatment
 
@@ -63,16 +58,9 @@ def seen(task: tuple[int, Leaf]) -> Seen:
         Image.fromarray(drawn(leaf)).save(path, quality=92, **dpi)
         made = process_page(path, 0, Treatment(), "eng")
         digest = sha256_of(path)
-    wanted = (360 - _glass(leaf, random.Random(leaf.seed * 31 + leaf.capture)).turn) % 360
+    wanted = (360 - turned(leaf)) % 360
     told = [one for one in made.findings if one.verdict != "pass"]
-    fellow = None
-    if made.plan.aside is None:
-        reading, (width, height), ppi = made.reading, made.plan.size_px, made.plan.ppi
-        looks = Looks(digest, made.measurements.perceptual_hash, text_sketch(reading) if reading else "")
-        size = (width / ppi[0] * MM_PER_INCH, height / ppi[1] * MM_PER_INCH)
-        asks = unsure_of_turn(made.measurements, Read.of(reading) if reading else None)
-        turn = None if asks else made.plan.turn
-        fellow = Fellow(at + 1, looks, number_candidates(reading) if reading else [], size, turn, asks)
+    fellow = fellow_of(at, digest, made) if made.plan.aside is None else None
     checks, messages = tuple(one.check for one in told), tuple(one.message for one in told)
     return Seen(checks, messages, made.plan.aside is not None, fellow, made.plan.turn == wanted)
 

@@ -59,7 +59,7 @@ def drawn(leaf: Leaf) -> Pixels:
         _object(surface, sheet, chance)
     if leaf.fault == "corner":
         _tear(surface, chance)
-    taken = random.Random(leaf.seed * 31 + leaf.capture)
+    taken = _chance_of_capture(leaf)
     glass = _glass(leaf, taken)
     pixels = scan(surface, sheet.words, glass, PPI, rng).pixels
     pixels = AFTER.get(leaf.fault, lambda page, _chance, _rng: page)(pixels, taken, rng)
@@ -67,6 +67,15 @@ def drawn(leaf: Leaf) -> Pixels:
         factor = leaf.resolution / PPI
         pixels = cv2.resize(pixels, None, fx=factor, fy=factor, interpolation=cv2.INTER_AREA)
     return pixels
+
+
+def turned(leaf: Leaf) -> int:
+    """How far off upright the page lay, clockwise."""
+    return _glass(leaf, _chance_of_capture(leaf)).turn
+
+
+def _chance_of_capture(leaf: Leaf) -> random.Random:
+    return random.Random(leaf.seed * 31 + leaf.capture)
 
 
 def _sheet(leaf: Leaf, chance: random.Random) -> Sheet:

@@ -28,7 +28,8 @@ def among_fellows(done: Sequence[Done], rule: DocumentRule) -> list[Done]:
             kept.append(place)
             # The halves of a split image share its bytes, and are measured as one.
             whole = images[entry.source, entry.frame] == 1
-            fellows.append(_fellow(place, entry, result, starts=place in starts, whole=whole))
+            image = f"{entry.source_sha256}:{entry.frame}" if whole else ""
+            fellows.append(fellow_of(place, image, result, starts=place in starts))
     out = list(done)
     for at, finding in check_stack(fellows):
         entry, result = out[kept[at]]
@@ -36,11 +37,12 @@ def among_fellows(done: Sequence[Done], rule: DocumentRule) -> list[Done]:
     return out
 
 
-def _fellow(place: int, entry: PageReport, result: PageResult, *, starts: bool, whole: bool) -> Fellow:
+def fellow_of(place: int, image: str, result: PageResult, *, starts: bool = False) -> Fellow:
+    """What a page is known by among its fellows: ``place`` from 0, ``image`` its bytes, empty where they show two pages."""
     reading, (width, height), ppi = result.reading, result.plan.size_px, result.plan.ppi
     looks = Looks(
-        image=f"{entry.source_sha256}:{entry.frame}" if whole else "",
-        bits=result.measurements.perceptual_hash if whole else "",
+        image=image,
+        bits=result.measurements.perceptual_hash if image else "",
         sketch=text_sketch(reading) if reading else "",
     )
     numbers = number_candidates(reading) if reading else []
