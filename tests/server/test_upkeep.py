@@ -17,6 +17,7 @@ from hollowstack.server.documents.services import ask_to_bind
 from hollowstack.server.engine.management.commands import engine as engine_command
 from hollowstack.server.engine.recording import Outcome, record
 from hollowstack.server.engine.wanting import wanted
+from hollowstack.server.inspection.checking import check_some
 from hollowstack.server.intake import archives, batches
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks import bin as trash
@@ -99,12 +100,18 @@ def test_a_damaged_master_is_named_by_page_and_stack(page, client, stack, harm):
     assert "“letter.jpg” in “Box 27”" in said
     assert "add the same file again" in said
     assert Master.objects.get().damaged_at is not None
-    found = client.get(f"/api/v1/stacks/{stack.pk}/checks").json()
+    while check_some():
+        pass
+    found = client.get(f"/api/v1/stacks/{stack.pk}/findings").json()
     assert any("damaged" in finding["message"] and finding["page"] == page.pk for finding in found)
     with spooled(io.BytesIO(DATA)) as spool:
         archives.keep(spool)
     assert damage() == []
     assert Master.objects.get().damaged_at is None
+    while check_some():
+        pass
+    found = client.get(f"/api/v1/stacks/{stack.pk}/findings").json()
+    assert not any(finding["kind"] == "storage" for finding in found)
 
 
 @pytest.mark.parametrize(

@@ -12,6 +12,7 @@ from hollowstack.server.intake.batches import Coming
 from hollowstack.server.intake.quotas import require_quota
 from hollowstack.server.stacks.models import Batch, Master, Page
 from hollowstack.server.stacks.retrying import try_again
+from hollowstack.server.stacks.services import say_of_master
 from hollowstack.server.storage.masters import Kept, keep_master
 from hollowstack.server.storage.spools import Spool, spooled
 
@@ -54,7 +55,8 @@ def _put_right(written: Sequence[str]) -> None:
     """Masters whose files were not there, or damaged, and are now as they came: those known before are whole again."""
     known = Master.objects.filter(sha256__in=written)
     if healed := list(known.values_list("sha256", flat=True)):
-        known.exclude(damaged_at=None).update(damaged_at=None)
+        for sha256 in healed:
+            say_of_master(sha256, damaged=False)
         try_again(Page.objects.filter(source__master_id__in=healed))
 
 

@@ -13,7 +13,7 @@ from django.utils import timezone
 from hollowstack.core.settings.original import Original
 from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.errors import Conflict, Refused
-from hollowstack.server.stacks.models import Page, Stack
+from hollowstack.server.stacks.models import Master, Page, Stack
 from hollowstack.server.treatments import versions
 
 MOST_NAME = 200
@@ -74,6 +74,17 @@ def next_change(stack_id: int, *, order: bool = False) -> int:
     if order:
         Stack.everything.filter(pk=stack_id).update(order_change=count)
     return count
+
+
+def say_of_master(sha256: str, *, damaged: bool) -> None:
+    """Keep whether a file is damaged; where that is news, its pages have changed, and are checked again."""
+    with transaction.atomic():
+        news = Master.objects.filter(pk=sha256, damaged_at__isnull=damaged)
+        if not news.update(damaged_at=timezone.now() if damaged else None):
+            return
+        pages = Page.objects.filter(source__master_id=sha256).order_by()
+        for stack_id in set(pages.values_list("stack_id", flat=True)):
+            pages.filter(stack_id=stack_id).update(change=next_change(stack_id))
 
 
 def order_of(stack_id: int) -> list[int]:

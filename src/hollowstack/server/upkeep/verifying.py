@@ -5,7 +5,6 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from django.db import connection
-from django.utils import timezone
 
 from hollowstack.core.page.digest import sha256_of
 from hollowstack.core.run.steps import READING, THUMB
@@ -14,6 +13,7 @@ from hollowstack.server.documents.models import Document
 from hollowstack.server.images.pictures import view_path
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks.models import Master, Page
+from hollowstack.server.stacks.services import say_of_master
 from hollowstack.server.storage import masters, places
 
 SHARES = 8
@@ -61,11 +61,10 @@ def _master(sha256: str) -> str:
         sound = masters.is_sound(sha256)
     except OSError as error:
         return f"The file {_where(sha256)} cannot be read ({error.strerror}): check the disk."
-    row = Master.objects.filter(pk=sha256)
-    if sound or not row.exists():
-        row.exclude(damaged_at=None).update(damaged_at=None)
+    sound = sound or not Master.objects.filter(pk=sha256).exists()
+    say_of_master(sha256, damaged=not sound)
+    if sound:
         return ""
-    row.filter(damaged_at=None).update(damaged_at=timezone.now())
     return f"The file {_where(sha256)} is damaged: add the same file again to any stack, and it is put right."
 
 

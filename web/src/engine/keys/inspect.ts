@@ -35,7 +35,7 @@ export function inspectCommands(hands: InspectHands): Command[] {
     },
     {
       name: 'hold aside',
-      label: aside ? 'Put back into the stack' : 'Hold aside',
+      label: aside ? 'Back into the stack' : 'Hold aside',
       key: 'a',
       ...about,
       enabled: page && may.work,

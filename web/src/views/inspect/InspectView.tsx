@@ -146,7 +146,7 @@ export function InspectView({ stackId, data, named, hands, may, onPage }: Inspec
               </Button>
             )}
             <Button shortcut="a" disabled={!may.work} onClick={holdAside}>
-              {page.aside ? 'Put back into the stack' : 'Hold aside'}
+              {page.aside ? 'Back into the stack' : 'Hold aside'}
             </Button>
             <Button shortcut="g" disabled={!may.inspect} onClick={recapture}>
               Recapture
