@@ -158,12 +158,32 @@ def test_a_page_in_two_tones_is_read_as_it_is_before_them(typed_page):
 
 @pytest.mark.parametrize(
     ("read", "verdict"),
-    [(None, None), ((40, 92.0), "pass"), ((40, 55.0), "review"), ((0, 0.0), "review")],
+    [(None, None), ((40, 92.0), "pass"), ((40, 45.1), "pass"), ((40, 45.0), "review"), ((0, 0.0), "review")],
 )
 def test_lines_that_give_no_word_are_to_be_looked_at(typed_page, read, verdict):
     found = measure(typed_page(lines=12))
     findings = {f.check: f for f in check_page(found, plan_page(found, Treatment()), Read(*read) if read else None)}
     assert (findings["reading"].verdict if "reading" in findings else None) == verdict
+
+
+@pytest.mark.parametrize(("edge_mm", "verdict"), [(0.3, "pass"), (3.0, "review")])
+def test_a_hand_that_is_read_badly_is_no_fault_of_a_good_image(typed_page, edge_mm, verdict):
+    found = measure(typed_page(lines=12))
+    quality = found.quality.model_copy(update={"edge_mm": edge_mm, "edge_px": 9.0, "contrast": 0.2})
+    found = found.model_copy(update={"quality": quality})
+    findings = {f.check: f for f in check_page(found, plan_page(found, Treatment()), Read(40, 60.0))}
+    assert findings["reading"].verdict == verdict
+
+
+@pytest.mark.parametrize(("sure", "verdict"), [(39, "review"), (40, "pass")])
+def test_writing_that_reads_well_is_sharp_enough(typed_page, sure, verdict):
+    """Forty of 47 words are 85 of 100."""
+    found = measure(typed_page(lines=12))
+    soft = found.quality.model_copy(update={"edge_mm": 3.0, "edge_px": 9.0, "contrast": 0.2})
+    found = found.model_copy(update={"quality": soft})
+    read = Read(47, 92.0, sure_words=sure)
+    findings = {f.check: f for f in check_page(found, plan_page(found, Treatment()), read)}
+    assert findings["sharpness"].verdict == verdict
 
 
 def test_a_page_without_lines_is_asked_for_no_words(typed_page):
