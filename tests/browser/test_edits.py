@@ -263,7 +263,7 @@ def test_a_fault_in_one_part_leaves_the_others_alive(browser: Browser, live: Liv
     with watched(browser, live, noisy=True) as page:
         sign_in(page)
         page.route(
-            "**/checks", lambda route: route.fulfill(status=200, content_type="application/json", body='{"no": "list"}')
+            "**/findings", lambda route: route.fulfill(status=200, content_type="application/json", body='{"no": "list"}')
         )
         page.goto(f"/stacks/{stack}")
         cells(page).first.wait_for()
