@@ -78,7 +78,7 @@ def check_page(found: Measurements, plan: Plan, reading: Read | None) -> list[Fi
                 bad="No clear text lines to level by: look whether it is straight.",
             ),
         ]  # fmt: skip
-    if blank and found.pale_traces is not None:
+    if plan.aside == "blank" and found.pale_traces is not None:
         message = "It was held aside as blank, and something very pale may stand here: look whether it does."
         findings.append(
             Finding(

@@ -28,6 +28,10 @@ _INK, _DIFFERS = 0.7, 0.82
 """Light of ink as a share of what lies around it, on paper and on what lies there."""
 _LEAST_INK = 3
 """Pixels of ink that make a place of it."""
+_BARE = 0.004
+"""Share of ink on what lies there, above which it is something with writing of its own."""
+_MOST = 2
+"""More tinted areas than this that letters meet are how the page is printed."""
 _STEP_MM = 0.4
 _CUT_LETTERS, _CUT_FROM_OUTSIDE, _REACHES_MM = 5, 3, 2.0
 """So many places along the edge at which ink ends there: fewer are marks that happen to meet it. The second where it reaches
@@ -54,7 +58,7 @@ def find_covered(
             outline = np.array(region.outline, np.float64) / scale - corner
             if _cuts_letters(light, outline, px_mm):
                 found.append(index)
-    return found
+    return found if len(found) <= _MOST else []
 
 
 def _cuts_letters(light: npt.NDArray[np.float32], outline: npt.NDArray[np.float64], px_mm: float) -> bool:
@@ -66,7 +70,11 @@ def _cuts_letters(light: npt.NDArray[np.float32], outline: npt.NDArray[np.float6
     ink_out = (_ring(lying, gap, deep) > 0) & (light < _INK)
     inner = _ring(as_pixels(1 - lying), gap, deep) > 0
     level = float(np.median(light[lying > 0]))
-    ink_in = inner & (light < _DIFFERS * min(level, 1.0))
+    dark = light < _DIFFERS * min(level, 1.0)
+    deeper = cv2.erode(lying, np.ones((2 * deep + 1, 2 * deep + 1), np.uint8)) > 0
+    if deeper.any() and dark[deeper].mean() > _BARE:
+        return False  # it has writing of its own: a box, a label, a cell of a table
+    ink_in = inner & dark
     contours, _ = cv2.findContours(lying, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
     edge = max(contours, key=len).reshape(-1, 2)[:: max(1, round(_STEP_MM * px_mm))]
     reach = deep + gap
