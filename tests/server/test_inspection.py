@@ -1,8 +1,11 @@
 """Findings are kept, judged once, and come up again when what they judge has changed; everything can be undone."""
 
+from typing import get_args
+
 import pytest
 
-from hollowstack.core.check.kinds import KINDS, kind_of
+from hollowstack.core.check.finding import Check
+from hollowstack.core.check.kinds import KINDS
 from hollowstack.server.accounts.rights import Role
 from hollowstack.server.engine.recording import Outcome, record
 from hollowstack.server.inspection.checking import check_some
@@ -42,15 +45,15 @@ def test_what_is_worth_a_look_is_kept_with_its_page(client, stack, pages):
     page, good = pages(2)
     walk(page, **UNSURE, streaks=[[[10, 0], [12, 0], [12, 1400], [10, 1400]]])
     walk(good)
-    tilted, streak = findings(client, stack)
+    streak, tilted = findings(client, stack)
     assert (tilted["kind"], tilted["page"], tilted["title"], tilted["remedy"], tilted["tool"]) == (
-        "orientation", page.pk, "Perhaps not upright", "bench", "turn",
+        "orientation", page.pk, "Perhaps not upright", "bench", "",
     )  # fmt: skip
     assert (streak["kind"], streak["spot"], streak["remedy"]) == ("streak", [10, 0, 2, 1400], "recapture")
     assert streak["clean_spot"] is not None
     assert (now(page).open_findings, now(good).open_findings) == (2, 0)
     counts = answer(client.get(f"/api/v1/stacks/{stack.pk}/pages"))["counts"]
-    assert counts["inspect"] == 1
+    assert counts["inspect"] == 2
 
 
 def test_found_fine_it_waits_no_more(client, stack, pages):
@@ -169,20 +172,34 @@ def test_inspectors_judge_and_readers_do_not(stack, pages, client):
     assert somebody(Role.INSPECTOR).post(address, body, content_type="application/json").status_code == 200
 
 
-def test_every_check_that_findings_name_has_a_kind():
-    """What is told of a page by ``core.check`` is called by its kind where it is decided."""
-    assert kind_of("cut off") is KINDS["cut off"]
-    unknown = kind_of("something new")
-    assert (unknown.title, unknown.ground, unknown.remedy) == ("Something new", "clean page", "bench")
+def test_every_check_has_a_kind():
+    assert set(get_args(Check)) == set(KINDS)
+
+
+def test_what_waits_is_counted_as_the_view_counts_it(client, stack, pages):
+    page, again = pages(2)
+    for one in (page, again):
+        walk(one, **UNSURE, streaks=[[[10, 0], [12, 0], [12, 1400], [10, 1400]]])
+    checked()
+    answer(change(client, stack, do="rescan", pages=[again.pk], why="A streak"))
+    assert answer(client.get(f"/api/v1/stacks/{stack.pk}/pages"))["counts"]["inspect"] == 2
+
+
+def test_a_page_tells_what_waits_on_it(client, stack, pages):
+    page = walk(pages(1)[0], **UNSURE, streaks=[[[10, 0], [12, 0], [12, 1400], [10, 1400]]])
+    streak = next(one for one in findings(client, stack) if one["kind"] == "streak")
+    change(client, stack, do="judge", findings=[named(streak)], fine=True)
+    told = answer(client.get(f"/api/v1/pages/{page.pk}"))["waiting"]
+    assert [one["check"] for one in told] == ["orientation"]
 
 
 def test_results_of_before_are_checked_like_others(client, stack, pages):
     """Readings made before there were sketches have none, and nothing fails by it."""
     page = walk(pages(1)[0])
     result = Result.objects.get(key=page.reading_id)
-    result.body = {"words": 3, "mean_confidence": 50.0}
+    result.body = {"words": 3, "mean_confidence": 40.0}
     result.save()
     Page.objects.filter(pk=page.pk).update(change=Stack.objects.get(pk=stack.pk).change + 1)
     (finding,) = findings(client, stack)
-    assert (finding["kind"], finding["value"]) == ("reading", 50.0)
+    assert (finding["kind"], finding["value"]) == ("reading", 40.0)
     assert MEASURED["turn"] == 0

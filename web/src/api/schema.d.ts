@@ -2192,10 +2192,10 @@ export interface components {
             thorough: boolean;
         };
         /**
-         * ProposalOut
+         * Proposal
          * @description A language that pages seem to be written in, and are not read in.
          */
-        ProposalOut: {
+        Proposal: {
             /** Language */
             language: string;
             /** Name */
@@ -2495,8 +2495,11 @@ export interface components {
          *     ``spot`` shows it: left, top, width, height in pixels of the image as captured; None where it is the whole page.
          */
         Finding: {
-            /** Check */
-            check: string;
+            /**
+             * Check
+             * @enum {string}
+             */
+            check: "cut off" | "corner" | "touched" | "object" | "streak" | "sharpness" | "contrast" | "even light" | "show-through" | "grain" | "letter size" | "resolution" | "light" | "corners" | "glare" | "facing pages" | "blank" | "storage" | "orientation" | "tilt" | "page edges" | "border" | "content" | "failed" | "reading" | "language" | "sequence" | "same image" | "recaptured" | "odd size" | "count";
             /**
              * Verdict
              * @enum {string}
@@ -2822,6 +2825,8 @@ export interface components {
             override: components["schemas"]["Override"];
             /** Findings */
             findings: components["schemas"]["Finding"][];
+            /** Waiting */
+            waiting: components["schemas"]["Finding"][];
             /** Master Sha256 */
             master_sha256: string;
             /** Master Bytes */
@@ -3911,8 +3916,11 @@ export interface components {
              * @enum {string}
              */
             remedy: "bench" | "recapture" | "aside" | "order" | "text" | "";
-            /** Tool */
-            tool: string;
+            /**
+             * Tool
+             * @enum {string}
+             */
+            tool: "corners" | "level" | "borders" | "split" | "";
             /** Together */
             together: boolean;
             fine: components["schemas"]["VerdictOut"] | null;
@@ -6547,7 +6555,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProposalOut"][];
+                    "application/json": components["schemas"]["Proposal"][];
                 };
             };
             /** @description Unauthorized */

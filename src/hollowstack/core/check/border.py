@@ -4,7 +4,7 @@ import math
 
 import numpy as np
 
-from hollowstack.core.check.finding import Finding
+from hollowstack.core.check.finding import Check, Finding
 from hollowstack.core.measure import Measurements
 from hollowstack.core.page.geometry import Point, Quad
 from hollowstack.core.page.raster import ASSUMED_PPI, MM_PER_INCH
@@ -47,7 +47,7 @@ def check_border(found: Measurements, plan: Plan) -> list[Finding]:
     return findings
 
 
-def _review(check: str, message: str, spot: tuple[int, int, int, int]) -> Finding:
+def _review(check: Check, message: str, spot: tuple[int, int, int, int]) -> Finding:
     return Finding(check=check, verdict="review", value=None, limit=None, message=message, spot=spot)
 
 

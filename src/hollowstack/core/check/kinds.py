@@ -2,10 +2,16 @@
 
 from typing import Literal, NamedTuple
 
+from hollowstack.core.check.finding import Check
+
 Ground = Literal["capture", "clean page", "text", "fellows"]
 """What a finding judges: as long as that stands, so does what somebody said of it."""
 Remedy = Literal["bench", "recapture", "aside", "order", "text", ""]
 """What it would take: the bench, another capture, holding a page aside, another order, the text; nothing of these."""
+
+
+Tool = Literal["corners", "level", "borders", "split", ""]
+"""Of the bench."""
 
 
 class Kind(NamedTuple):
@@ -15,11 +21,11 @@ class Kind(NamedTuple):
     """As a heading."""
     ground: Ground
     remedy: Remedy
-    tool: str = ""
-    """Of the bench, where that is the remedy."""
+    tool: Tool = ""
+    """In hand when the bench is opened for it; empty where its panel does it."""
 
 
-KINDS: dict[str, Kind] = {
+KINDS: dict[Check, Kind] = {
     # What was captured.
     "cut off": Kind("Writing runs off the image", "capture", "recapture"),
     "corner": Kind("A corner is missing", "capture", "recapture"),
@@ -27,24 +33,20 @@ KINDS: dict[str, Kind] = {
     "object": Kind("Something lies over the writing", "capture", "recapture"),
     "streak": Kind("A streak runs through the image", "capture", "recapture"),
     "sharpness": Kind("The writing is soft here", "capture", "recapture"),
-    "contrast": Kind("The writing is faint", "capture", "bench", "tone"),
+    "contrast": Kind("The writing is faint", "capture", "bench"),
     "even light": Kind("The light is uneven", "capture", "recapture"),
-    "show-through": Kind("The other side shines through", "capture", "bench", "tone"),
+    "show-through": Kind("The other side shines through", "capture", "bench"),
     "grain": Kind("Letters drown in grain", "capture", "recapture"),
     "letter size": Kind("Letters are small", "capture", "recapture"),
     "resolution": Kind("The resolution is doubtful", "capture", "recapture"),
-    "focus": Kind("The photograph is out of focus", "capture", "recapture"),
-    "light": Kind("The photograph is too dark or too light", "capture", "recapture"),
-    "evenness": Kind("The light falls unevenly", "capture", "recapture"),
-    "highlights": Kind("Light tones are lost", "capture", "recapture"),
-    "shadows": Kind("Dark tones are lost", "capture", "recapture"),
+    "light": Kind("The picture is too dark", "capture", "recapture"),
+    "corners": Kind("A corner of the page is uncertain", "clean page", "bench", "corners"),
     "glare": Kind("Light is reflected", "capture", "recapture"),
     "facing pages": Kind("Two facing pages", "capture", "bench", "split"),
     "blank": Kind("Held aside as blank, with traces on it", "capture", "aside"),
     "storage": Kind("The file is damaged", "capture", "recapture"),
-    "new image": Kind("Captured again", "capture", ""),
     # What was made of it.
-    "orientation": Kind("Perhaps not upright", "clean page", "bench", "turn"),
+    "orientation": Kind("Perhaps not upright", "clean page", "bench"),
     "tilt": Kind("Perhaps askew", "clean page", "bench", "level"),
     "page edges": Kind("An edge is uncertain", "clean page", "bench", "corners"),
     "border": Kind("Something is written in the border", "clean page", "bench", "borders"),
@@ -53,7 +55,6 @@ KINDS: dict[str, Kind] = {
     # What was read.
     "reading": Kind("The text is uncertain", "text", "text"),
     "language": Kind("Another language", "text", "text"),
-    "corrections": Kind("Something put right has no place any more", "text", "text"),
     # Among its fellows.
     "sequence": Kind("Page numbers do not go through", "fellows", "order"),
     "same image": Kind("The same image twice", "fellows", "aside"),
@@ -62,8 +63,3 @@ KINDS: dict[str, Kind] = {
     "count": Kind("More or fewer images than sheets", "fellows", "order"),
 }
 """By the name of the check."""
-
-
-def kind_of(check: str) -> Kind:
-    """A check's kind; one that has none is judged by the clean page, and takes the bench."""
-    return KINDS.get(check) or Kind(check.capitalize(), "clean page", "bench")

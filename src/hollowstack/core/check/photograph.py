@@ -1,6 +1,6 @@
 """What the measurements of a photograph give reason to look at, each with the spot that shows it."""
 
-from hollowstack.core.check.finding import Finding
+from hollowstack.core.check.finding import Check, Finding
 from hollowstack.core.measure import Measurements
 from hollowstack.core.measure.capture_quality.photograph import Box, Photograph, Side
 
@@ -78,7 +78,7 @@ def _exposure(photo: Photograph) -> Finding:
     )  # fmt: skip
 
 
-def _limited(check: str, value: float, limit: float, passed: bool, spot: Box | None, good: str, bad: str) -> Finding:
+def _limited(check: Check, value: float, limit: float, passed: bool, spot: Box | None, good: str, bad: str) -> Finding:
     return Finding(
         check=check, verdict="pass" if passed else "review", value=value, limit=limit, message=good if passed else bad,
         spot=None if passed else spot,

@@ -1,6 +1,6 @@
 """What the measurements of a scan's writing give reason to look at, each with the spot that shows it."""
 
-from hollowstack.core.check.finding import Finding, Verdict
+from hollowstack.core.check.finding import Check, Finding, Verdict
 from hollowstack.core.measure import Measurements
 from hollowstack.core.measure.capture_quality.photograph import Box
 
@@ -82,15 +82,15 @@ def _widest_edge(edge_mm: float, edge_px: float, motion_blur: float, contrast: f
     return _SOFT_MM if contrast >= _STANDS_OUT else _SHARP_MM
 
 
-def _most(check: str, value: float, limit: float, spot: Box | None, good: str, bad: str) -> Finding:
+def _most(check: Check, value: float, limit: float, spot: Box | None, good: str, bad: str) -> Finding:
     passed = value <= limit
     return _finding(check, "pass" if passed else "review", value, limit, None if passed else spot, good if passed else bad)
 
 
-def _least(check: str, value: float, limit: float, spot: Box | None, good: str, bad: str) -> Finding:
+def _least(check: Check, value: float, limit: float, spot: Box | None, good: str, bad: str) -> Finding:
     passed = value >= limit
     return _finding(check, "pass" if passed else "review", value, limit, None if passed else spot, good if passed else bad)
 
 
-def _finding(check: str, verdict: Verdict, value: float | None, limit: float, spot: Box | None, message: str) -> Finding:
+def _finding(check: Check, verdict: Verdict, value: float | None, limit: float, spot: Box | None, message: str) -> Finding:
     return Finding(check=check, verdict=verdict, value=value, limit=limit, message=message, spot=spot)

@@ -7,7 +7,7 @@ documents begin, pages that are numbered through are taken for one.
 from collections.abc import Iterable, Iterator, Sequence
 from typing import NamedTuple
 
-from hollowstack.core.check.finding import Finding
+from hollowstack.core.check.finding import Check, Finding
 from hollowstack.core.check.runs import numbered_runs
 from hollowstack.core.check.sequence import check_sequence, printed_numbers
 from hollowstack.core.check.sizes import odd_sizes
@@ -96,5 +96,5 @@ def _named(width: float, height: float) -> str:
     return f"{width:.0f} × {height:.0f} mm" + (f" ({size.name})" if size else "")
 
 
-def _review(check: str, message: str, value: float | None = None) -> Finding:
+def _review(check: Check, message: str, value: float | None = None) -> Finding:
     return Finding(check=check, verdict="review", value=value, limit=None, message=message)

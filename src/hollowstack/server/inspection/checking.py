@@ -12,13 +12,14 @@ from django.db.models import F, Q
 from django.db.models.functions import Coalesce
 
 from hollowstack.core.check import Finding as Found
-from hollowstack.core.check.kinds import kind_of
+from hollowstack.core.check.kinds import KINDS
 from hollowstack.core.check.stack import Fellow, check_stack
 from hollowstack.core.check.twice import Looks
 from hollowstack.core.ocr.model import moved_box
 from hollowstack.core.page.geometry import Quad, Transform
 from hollowstack.core.page.raster import MM_PER_INCH
 from hollowstack.server.inspection.models import Finding, PageFacts, StackCheck
+from hollowstack.server.stacks.bulk import save_pages
 from hollowstack.server.stacks.models import Page, Stack, Verdict
 from hollowstack.server.stacks.overview import asks_turn, error_of, findings_of, plan_done, starts_of, with_results
 from hollowstack.server.stacks.services import next_change, treatment_of
@@ -26,6 +27,8 @@ from hollowstack.server.stacks.standing import WAITING
 
 AT_ONCE = 20
 """Pages checked in one go: for so long nobody else writes."""
+_NAMED = 10_000
+"""SQLite takes so many values in one question."""
 _Told = tuple[int | None, Found, str, list[int] | None]
 """Where it shows, what it is, what it judges, and its spot on the corrected page."""
 
@@ -60,11 +63,18 @@ def _check(page: Page) -> None:
         [(page.pk, told, basis(page, told), on_clean(page, told.spot)) for told in _told(page)],
         together=False,
     )
-    # Verdicts are counted with the page's findings; where that changes how it stands, its row is another one.
-    if count_open([page.pk]):
-        number = next_change(page.stack_id)
-        Page.objects.filter(pk=page.pk).update(change=number)
-        PageFacts.objects.filter(page=page).update(checked=number)
+    _have_changed(page.stack_id, count_open([page.pk]))
+
+
+def _have_changed(stack_id: int, pages: Sequence[int]) -> None:
+    """Pages of which other things wait are other rows in lists; by that alone they need not be checked again."""
+    if not pages:
+        return
+    number = next_change(stack_id)
+    for first in range(0, len(pages), _NAMED):
+        some = pages[first : first + _NAMED]
+        Page.objects.filter(pk__in=some).update(change=number)
+        PageFacts.objects.filter(page__in=some).update(checked=number)
 
 
 def _told(page: Page) -> list[Found]:
@@ -83,7 +93,7 @@ def _told(page: Page) -> list[Found]:
 def basis(page: Page, told: Found) -> str:
     """Names what a finding of a page judges, by which a verdict on it stands or falls."""
     rests_on: Sequence[Any] = (told.message,)
-    match kind_of(told.check).ground:
+    match KINDS[told.check].ground:
         case "capture":
             rests_on = (page.source.master_id, page.frame, told.spot)
         case "clean page":
@@ -131,12 +141,10 @@ def check_together(stack: Stack) -> None:
     with transaction.atomic():
         _keep(stack.pk, None, _among(stack, pages), together=True)
         changed = count_open([page.pk for page in pages])
-        number = next_change(stack.pk) if changed else stack.change
-        if changed:
-            Page.objects.filter(pk__in=changed).update(change=number)
-            PageFacts.objects.filter(page__in=changed).update(checked=number)
-        done = max(stack.change, stack.order_change)
-        StackCheck.objects.update_or_create(stack=stack, defaults={"done": done})
+        _have_changed(stack.pk, changed)
+        check, _ = StackCheck.objects.get_or_create(stack=stack)
+        check.done = max(stack.change, stack.order_change, check.wanted)
+        check.save(update_fields=["done"])
 
 
 def _among(stack: Stack, pages: Sequence[Page]) -> list[_Told]:
@@ -199,13 +207,18 @@ def _keep(stack_id: int, page_id: int | None, told: Sequence[_Told], *, together
 
 def count_open(pages: Sequence[int]) -> list[int]:
     """Count the findings of pages on which nobody has given a verdict; returns the pages where that changed."""
+    return [page for first in range(0, len(pages), _NAMED) for page in _count_open(pages[first : first + _NAMED])]
+
+
+def _count_open(pages: Sequence[int]) -> list[int]:
     found = Finding.objects.filter(page__in=pages).values_list("page_id", "kind", "judged")
     given = set(Verdict.objects.filter(page__in=pages).values_list("page_id", "kind", "judged"))
     counts = dict.fromkeys(pages, 0)
-    for page, kind, judged in found:
-        counts[page] += (page, kind, judged) not in given
-    known = dict(Page.objects.filter(pk__in=pages).values_list("pk", "open_findings"))
-    changed = [page for page, count in counts.items() if known.get(page, count) != count]
-    for count in {counts[page] for page in changed}:
-        Page.objects.filter(pk__in=[page for page in changed if counts[page] == count]).update(open_findings=count)
-    return changed
+    for row in found:
+        counts[row[0]] += row not in given
+    known = Page.objects.filter(pk__in=pages).only("open_findings")
+    changed = [page for page in known if page.open_findings != counts[page.pk]]
+    for page in changed:
+        page.open_findings = counts[page.pk]
+    save_pages(changed, ["open_findings"])
+    return [page.pk for page in changed]

@@ -6,10 +6,11 @@ from typing import NamedTuple
 from django.contrib.auth.models import User
 from django.db import transaction
 
+from hollowstack.core.check import Finding as Found
 from hollowstack.server.errors import Conflict, Refused
 from hollowstack.server.inspection.checking import count_open
 from hollowstack.server.stacks import history
-from hollowstack.server.stacks.models import Change, Stack, Verdict
+from hollowstack.server.stacks.models import Change, Page, Stack, Verdict
 
 
 class Judged(NamedTuple):
@@ -65,3 +66,13 @@ def verdicts_of(stack: Stack) -> dict[Judged, Verdict]:
     """The verdicts that were given in a stack, by what they were given on."""
     rows = stack.verdicts.select_related("by")
     return {Judged(row.page_id, row.kind, row.judged): row for row in rows}
+
+
+def waiting_on(page: Page) -> list[Found]:
+    """What is worth a look on a page, and nobody has found fine."""
+    given = set(page.verdicts.values_list("kind", "judged"))
+    return [
+        Found(check=row.kind, verdict=row.verdict, value=row.value, limit=row.limit, message=row.message, spot=row.spot)
+        for row in page.findings.order_by("together", "pk")
+        if (row.kind, row.judged) not in given
+    ]

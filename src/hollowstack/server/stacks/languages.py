@@ -2,7 +2,8 @@
 
 from collections import Counter
 from collections.abc import Iterable
-from typing import NamedTuple
+
+from pydantic import BaseModel
 
 from hollowstack.core.ocr.model import Guess
 from hollowstack.core.ocr.models import SHIPPED, by_thorough_models, how_it_is_had, models
@@ -11,17 +12,18 @@ from hollowstack.core.read.proposing import worth_saying
 from hollowstack.server.stacks.models import Page, Stack
 
 
-class Proposal(NamedTuple):
+class Proposal(BaseModel):
     """A language that pages seem to be written in, and are not read in."""
 
     language: str
     name: str
     script: str
+    """By ISO 15924."""
     pages: list[int]
     sure: float
     """On the page of which it is least sure, 0 to 1."""
     there: bool
-    """Whether its model is there."""
+    """Whether there is a model to read it."""
     missing: str
     """How the model is had, as the end of a sentence; empty where it is there."""
 

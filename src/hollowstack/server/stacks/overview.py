@@ -4,7 +4,7 @@ from collections.abc import Iterable, Sequence
 from datetime import datetime
 from typing import Any, Literal, cast
 
-from django.db.models import Count, QuerySet
+from django.db.models import Count, QuerySet, Sum
 from pydantic import BaseModel, ConfigDict
 
 from hollowstack.core.arrange.order import DocumentRule, document_starts
@@ -34,7 +34,7 @@ class Counts(BaseModel):
     failed: int
     ready: int
     inspect: int
-    """Pages with something open that is worth a look."""
+    """Findings of its pages that wait for somebody: none of them fine, nor on pages to be captured again."""
 
 
 _STEPS = ("opened", "measured", "corrected", "read")
@@ -145,8 +145,8 @@ def counts_of_all(stack_ids: Sequence[int]) -> dict[int, Counts]:
             counts[step] += number
         if state in _ENDS:
             counts[state] += number
-    waiting = Page.objects.filter(removed=False, stack_id__in=stack_ids, open_findings__gt=0).order_by()
-    for stack_id, number in waiting.values_list("stack_id").annotate(number=Count("pk")):
+    waiting = Page.objects.filter(removed=False, stack_id__in=stack_ids, open_findings__gt=0, rescan="").order_by()
+    for stack_id, number in waiting.values_list("stack_id").annotate(number=Sum("open_findings")):
         found[stack_id]["inspect"] = number
     return {stack_id: Counts(**counts) for stack_id, counts in found.items()}
 

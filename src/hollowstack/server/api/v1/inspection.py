@@ -1,13 +1,14 @@
 """Inspection over HTTP: what is worth a look in a stack, with the verdicts that were given on it."""
 
 from datetime import datetime
-from typing import Literal
+from typing import Literal, cast
 
 from django.db.models import F, QuerySet
 from django.http import HttpResponse
 from pydantic import BaseModel, TypeAdapter
 
-from hollowstack.core.check.kinds import Remedy, kind_of
+from hollowstack.core.check.finding import Check
+from hollowstack.core.check.kinds import KINDS, Remedy, Tool
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.inspection.judging import Judged, verdicts_of
@@ -46,7 +47,7 @@ class FindingOut(BaseModel):
     """On the corrected page."""
     remedy: Remedy
     """What it would take."""
-    tool: str
+    tool: Tool
     """Of the bench, where that is the remedy."""
     together: bool
     """Whether it shows only among its fellows."""
@@ -74,7 +75,7 @@ def _in_order(rows: QuerySet[Finding]) -> QuerySet[Finding]:
 
 
 def _out(row: Finding, given: Verdict | None) -> FindingOut:
-    kind = kind_of(row.kind)
+    kind = KINDS[cast("Check", row.kind)]
     return FindingOut(
         page=row.page_id,
         kind=row.kind,

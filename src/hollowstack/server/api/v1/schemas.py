@@ -106,22 +106,6 @@ class LanguageOut(Schema):
     thorough: bool
 
 
-class ProposalOut(Schema):
-    """A language that pages seem to be written in, and are not read in."""
-
-    language: str
-    name: str
-    script: str
-    """By ISO 15924."""
-    pages: list[int]
-    sure: float
-    """On the page of which it is least sure, 0 to 1."""
-    there: bool
-    """Whether there is a model to read it."""
-    missing: str
-    """How the model is had, as the end of a sentence; empty where it is there."""
-
-
 class StackIn(Schema):
     """A new stack."""
 
@@ -267,6 +251,9 @@ class PageOut(Schema):
     plan: Plan | None
     override: Override
     findings: list[Finding]
+    """All checks of the page by itself, passed ones too."""
+    waiting: list[Finding]
+    """What is worth a look on it, among its fellows too, and was not found fine."""
     master_sha256: str
     master_bytes: int
     text: str | None

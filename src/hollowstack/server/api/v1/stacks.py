@@ -20,7 +20,6 @@ from hollowstack.server.api.v1.schemas import (
     LanguageOut,
     PageOut,
     PagesOut,
-    ProposalOut,
     QuotaOut,
     ShelfOut,
     StackChange,
@@ -113,12 +112,12 @@ def list_languages(request: Request) -> list[LanguageOut]:
     return sorted(there, key=lambda one: one.name)
 
 
-@router.get("/stacks/{int:stack_id}/languages", response={200: list[ProposalOut], 404: Problem})
-def list_proposed_languages(request: Request, stack_id: int) -> list[ProposalOut]:
+@router.get("/stacks/{int:stack_id}/languages", response={200: list[languages.Proposal], 404: Problem})
+def list_proposed_languages(request: Request, stack_id: int) -> list[languages.Proposal]:
     """What pages of a stack seem to be written in, and are not read in."""
     stack = Stack.objects.get(pk=stack_id)
     pages = stack.pages.filter(removed=False).select_related("reading")
-    return [ProposalOut(**one._asdict()) for one in languages.proposals(pages, stack)]
+    return languages.proposals(pages, stack)
 
 
 @router.put("/stacks/{int:stack_id}/viewing", response={204: None, 404: Problem})

@@ -16,6 +16,7 @@ from hollowstack.server.api.v1.records import formers_of, record_of
 from hollowstack.server.api.v1.schemas import Fault, Origin, PageOut, PageRow, PagesOut, Shown
 from hollowstack.server.engine.models import Heartbeat
 from hollowstack.server.errors import Refused
+from hollowstack.server.inspection.judging import waiting_on
 from hollowstack.server.reading.laid import laid_text
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.overview import (
@@ -96,6 +97,7 @@ def page_out(page: Page) -> PageOut:
             "plan": {**done, "paper_map": None} if (done := plan_done(page)) else None,
             "override": Override.model_validate(page.override),
             "findings": findings_of(page),
+            "waiting": waiting_on(page),
             "master_sha256": page.source.master_id,
             "master_bytes": page.source.master.bytes,
             "text": _text(page),

@@ -62,9 +62,7 @@ export function Measured({ page, pages, action }: MeasuredProps) {
         </div>
       )}
       {data?.measurements && <Facts data={data} />}
-      {data?.findings.some(({ verdict }) => verdict !== 'pass') && page.state !== 'aside' && (
-        <Findings page={page} findings={data.findings} />
-      )}
+      {data && data.waiting.length > 0 && page.state !== 'failed' && <Findings page={page} findings={data.waiting} />}
       {data && <MasterRecord record={data.record} />}
       {data && data.formers.length > 0 && <Formers formers={data.formers} />}
       {data?.text && (
@@ -124,14 +122,12 @@ function Findings({ page, findings }: { page: PageRow; findings: Finding[] }) {
     <section aria-label="Findings">
       <h3 className="mb-1 text-small text-soft">Worth a look</h3>
       <ul className="flex flex-col gap-1">
-        {findings
-          .filter(({ verdict }) => verdict !== 'pass')
-          .map((finding) => (
-            <li key={finding.check} className="border-l-3 border-ink pl-2.5">
-              {finding.message}
-              <Spot page={page} fault={finding} />
-            </li>
-          ))}
+        {findings.map((finding) => (
+          <li key={`${finding.check} ${finding.message}`} className="border-l-3 border-ink pl-2.5">
+            {finding.message}
+            <Spot page={page} fault={finding} />
+          </li>
+        ))}
       </ul>
     </section>
   );

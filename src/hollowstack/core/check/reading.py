@@ -1,0 +1,90 @@
+"""What a reading gives reason to look at, and what it says of the page besides: that it is upright, and sharp enough."""
+
+from typing import NamedTuple
+
+from hollowstack.core.check.finding import Finding, at_least
+from hollowstack.core.check.quality import check_quality
+from hollowstack.core.measure import SURE_OF_TURN, Measurements
+from hollowstack.core.ocr.model import Guess, Reading
+from hollowstack.core.plan.plan import Plan
+from hollowstack.core.read.languages import language_name
+from hollowstack.core.read.proposing import worth_saying
+
+_NOISE = 45.0
+"""Mean word confidence below which a reading is noise, whatever the image (so are those in another script)."""
+_LEGIBLE = 70.0
+"""Mean word confidence below which a reading is not to be relied on (common practice, no source)."""
+_SURE_WORD, _LETTERS = 88.0, 3
+_READ_UPRIGHT = 3
+"""So many sure words say that a page is upright: upside down none are read, or single ones by chance."""
+READ_SHARP, _SHARE = 12, 0.85
+"""So many sure words, that share of all, say that writing is sharp enough, whatever its edges measure."""
+
+
+class Read(NamedTuple):
+    """What the checks go by of a reading."""
+
+    words: int
+    confidence: float
+    """Mean of all words, 0 to 100."""
+    as_captured: bool = False
+    """Whether the image as it came was read better than the clean page."""
+    language: str = ""
+    """What it was read in."""
+    guess: Guess | None = None
+    """What it seems to be written in."""
+    sure_words: int = 0
+    """Words of letters, at least three, of which the engine is sure: they are upright, and sharp enough."""
+
+    @classmethod
+    def of(cls, reading: Reading) -> "Read":
+        """Of a reading."""
+        return cls(
+            len(reading.words), reading.mean_confidence, reading.as_captured, reading.language, reading.guess, _sure(reading)
+        )
+
+
+def check_reading(found: Measurements, plan: Plan, read: Read) -> list[Finding]:
+    """Whether a page was read in its own language, and whether its words can be relied on."""
+    if read.guess is not None and worth_saying(read.guess, read.language):
+        # How sure the words are says nothing then: they were read in another language.
+        seems, was = language_name(read.guess.language), language_name(read.language)
+        message = f"It seems to be written in {seems}, and was read as {was}: have it read in {seems}."
+        return [Finding(check="language", verdict="review", value=read.guess.sure, limit=None, message=message)]
+    if read.words:
+        how = " of the image as it came, where they are read best" if read.as_captured and not _as_it_came(plan) else ""
+        good, bad = f"{read.words} words read{how}.", "The words are uncertain: look whether the page is legible."
+        if _NOISE < read.confidence < _LEGIBLE and all(one.verdict == "pass" for one in check_quality(found)):
+            # Its image is good: a hand that the engine reads badly, and a person well.
+            good = f"{read.words} words read, uncertain though the image is good, as handwriting is."
+            return [Finding(check="reading", verdict="pass", value=read.confidence, limit=_LEGIBLE, message=good)]
+        return [at_least("reading", read.confidence, _LEGIBLE, good=good, bad=bad)]
+    if found.text_quad is None:
+        return []
+    # Lines that the engine makes nothing of, as on a page too blurred for it to find any; it gives no confidence then.
+    message = "There seem to be lines of text, but no word could be read: look whether the page is legible."
+    return [Finding(check="reading", verdict="review", value=None, limit=_LEGIBLE, message=message)]
+
+
+def _as_it_came(plan: Plan) -> bool:
+    """Whether the clean page is in the two tones that the image came in: then reading either is the same."""
+    return plan.two_tones is not None and plan.two_tones.method == "middle"
+
+
+def unsure_of_turn(found: Measurements, reading: Read | None) -> bool:
+    """Whether nothing on a page tells which way is up; whether that is worth a look, its fellows say (``check.stack``)."""
+    if found.marks == 0 or found.separator or found.turn_confidence >= SURE_OF_TURN:
+        return False
+    return reading is None or reading.sure_words < _READ_UPRIGHT
+
+
+def where_it_reads_well(finding: Finding, read: Read | None) -> Finding:
+    """Writing that reads well is sharp enough, whatever its edges measure; on plates and carbon copies they are soft."""
+    soft = finding.check == "sharpness" and finding.verdict != "pass"
+    if not soft or read is None or read.sure_words < max(READ_SHARP, _SHARE * read.words):
+        return finding
+    return finding.model_copy(update={"verdict": "pass", "spot": None, "message": "Its edges are soft, and it reads well."})
+
+
+def _sure(reading: Reading) -> int:
+    return sum(word.confidence >= _SURE_WORD and sum(map(str.isalpha, word.text)) >= _LETTERS for word in reading.words)
