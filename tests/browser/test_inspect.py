@@ -1,4 +1,4 @@
-"""Findings gone through by keyboard alone: fine, put right on the bench and back, held aside, captured again, undone."""
+"""Findings gone through by keyboard alone: fine, tried again, held aside, captured again, deleted, undone."""
 
 import re
 from pathlib import Path
@@ -55,18 +55,19 @@ def test_findings_are_gone_through_by_keyboard_alone(signed_in: Page, stack: int
     expect(page).to_have_url(re.compile(rf"/stacks/{stack}$"))
 
 
-def test_from_the_bench_one_comes_back_to_the_finding(signed_in: Page, stack: int):
+def test_a_page_that_failed_is_tried_again_or_deleted(signed_in: Page, stack: int):
     page = signed_in
     page.goto(f"/stacks/{stack}/inspect")
     expect(page.get_by_role("heading", name="Captured twice")).to_be_visible()
     page.keyboard.press("ArrowRight")
     expect(page.get_by_role("heading", name="The page failed")).to_be_visible()
+    expect(page.get_by_role("button", name="Fine as it is")).to_be_disabled()
     page.keyboard.press("e")
-    expect(page).to_have_url(re.compile(r"/bench/\d+/move/inspect$"))
-    expect(page.get_by_role("heading", name="This page failed")).to_be_visible()
-    page.keyboard.press("Escape")
-    expect(page).to_have_url(re.compile(r"/inspect/\d+$"))
+    expect(page.get_by_text("Tried again: 1 page.")).to_be_visible()
     expect(page.get_by_role("heading", name="The page failed")).to_be_visible()
+    page.keyboard.press("Delete")
+    expect(page.get_by_role("heading", name="Captured twice")).to_be_visible()
+    expect(page.get_by_test_id("place")).to_have_text("1 of 1")
 
 
 def test_on_a_sheet_one_look_judges_many(signed_in: Page, stack: int):

@@ -11,6 +11,7 @@ import pytest
 
 from hollowstack.core.bind import BoundPage, Description, bind
 from hollowstack.core.bind.codecs import encode, encode_lossless
+from hollowstack.core.bind.drawn_pages import Part, Table, drawn_pages
 from hollowstack.core.ocr.model import Line, Reading, Word
 from hollowstack.core.page.raster import Raster
 
@@ -80,6 +81,14 @@ def test_broken_files_are_refused(bound, validator, tmp_path: Path, break_it: Ca
 def test_a_file_that_is_no_pdf_is_refused(validator, tmp_path: Path):
     (tmp_path / "a.pdf").write_text("not a PDF")
     assert validator(tmp_path / "a.pdf") != "ok"
+
+
+def test_a_drawn_record_conforms(validator, tmp_path: Path):
+    """Inspection records are written by the same binder, with words in scripts that the drawn letters have not."""
+    table = Table(("Page", "Found"), (0.2, 0.8), [(str(number), "good, гут, 港") for number in range(90)])
+    pages = drawn_pages("Record “Σκύρος”", [Part("Sample", ["All of it."], table)], "Box 27 & more")
+    bind(pages, tmp_path / "record.pdf", Description("Record", datetime(2026, 11, 28, tzinfo=UTC)))
+    assert validator(tmp_path / "record.pdf") == "ok"
 
 
 def test_qpdf_finds_no_fault(bound):

@@ -142,6 +142,16 @@ def test_a_page_that_failed_is_a_finding(client, stack, pages):
     assert (finding["kind"], finding["verdict"], finding["message"]) == ("failed", "fail", "The image is incomplete.")
 
 
+def test_that_a_page_failed_is_never_fine(client, stack, pages):
+    page = pages(1)[0]
+    record([Outcome("expand", page.opened_id, None, "The image is incomplete.", Result.Kind.PAGE)])
+    (finding,) = findings(client, stack)
+    assert (finding["kind"], finding["remedy"]) == ("failed", "again")
+    answered = change(client, stack, do="judge", findings=[named(finding)], fine=True)
+    assert answered.status_code == 422
+    assert answer(answered)["detail"].startswith("A page that failed is in no document")
+
+
 def test_a_damaged_file_is_a_finding(client, stack, pages):
     page = walk(pages(1)[0])
     master = page.source.master

@@ -8,8 +8,8 @@ Verdict = Literal["pass", "review", "fail"]
 Check = Literal[
     "cut off", "corner", "touched", "object", "streak", "sharpness", "contrast", "even light", "show-through", "grain",
     "letter size", "resolution", "light", "corners", "glare", "facing pages", "blank", "storage", "orientation",
-    "tilt", "page edges", "border", "content", "failed", "reading", "language", "sequence", "same image", "recaptured",
-    "odd size", "count",
+    "tilt", "page edges", "border", "content", "failed", "inspected", "reading", "language", "sequence", "same image",
+    "recaptured", "odd size", "count",
 ]  # fmt: skip
 """What is looked for; each is told of in ``check.kinds``."""
 

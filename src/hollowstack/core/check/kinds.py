@@ -6,8 +6,8 @@ from hollowstack.core.check.finding import Check
 
 Ground = Literal["capture", "clean page", "text", "fellows"]
 """What a finding judges: as long as that stands, so does what somebody said of it."""
-Remedy = Literal["bench", "recapture", "aside", "order", "text", ""]
-"""What it would take: the bench, another capture, holding a page aside, another order, the text; nothing of these."""
+Remedy = Literal["bench", "again", "recapture", "aside", "order", "text", ""]
+"""What it would take: the bench, another try, another capture, holding a page aside, another order, the text; nothing of these."""
 
 
 Tool = Literal["corners", "level", "borders", "split", ""]
@@ -51,7 +51,8 @@ KINDS: dict[Check, Kind] = {
     "page edges": Kind("An edge is uncertain", "clean page", "bench", "corners"),
     "border": Kind("Something is written in the border", "clean page", "bench", "borders"),
     "content": Kind("Something would be lost", "clean page", "bench", "borders"),
-    "failed": Kind("The page failed", "capture", "recapture"),
+    "failed": Kind("The page failed", "capture", "again"),
+    "inspected": Kind("Found bad in the sample", "clean page", "bench"),
     # What was read.
     "reading": Kind("The text is uncertain", "text", "text"),
     "language": Kind("Another language", "text", "text"),

@@ -9,7 +9,7 @@ class Right(StrEnum):
     LOOK = "look"
     """See stacks, pages and documents, and fetch them."""
     INSPECT = "inspect"
-    """Mark pages to be captured again."""
+    """Judge what is found, draw samples, sign, and mark pages to be captured again."""
     WORK = "work"
     """Everything that is done with pages: capture, take in, arrange, correct, read, bind, delete, take back."""
     STATIONS = "stations"
@@ -59,6 +59,16 @@ OPERATIONS: dict[str, Right | None] = {
     "putViewing": Right.LOOK,
     "listPages": Right.LOOK,
     "listFindings": Right.LOOK,
+    "getPlan": Right.LOOK,
+    "getSigning": Right.LOOK,
+    "createSample": Right.INSPECT,
+    "putLook": Right.INSPECT,
+    "deleteLook": Right.INSPECT,
+    "putDecision": Right.INSPECT,
+    "createSignature": Right.INSPECT,
+    "reopenStack": Right.INSPECT,
+    "getRecordJson": Right.LOOK,
+    "getRecordPdf": Right.LOOK,
     "listFiles": Right.LOOK,
     "listQuotas": Right.LOOK,
     "getPage": Right.LOOK,

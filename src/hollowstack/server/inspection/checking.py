@@ -18,7 +18,9 @@ from hollowstack.core.check.twice import Looks
 from hollowstack.core.ocr.model import moved_box
 from hollowstack.core.page.geometry import Quad, Transform
 from hollowstack.core.page.raster import MM_PER_INCH
+from hollowstack.server.inspection.lots import page_state
 from hollowstack.server.inspection.models import Finding, PageFacts, StackCheck
+from hollowstack.server.inspection.sampling import BAD
 from hollowstack.server.stacks.bulk import save_pages
 from hollowstack.server.stacks.models import Page, Stack, Verdict
 from hollowstack.server.stacks.overview import asks_turn, error_of, findings_of, plan_done, starts_of, with_results
@@ -87,7 +89,16 @@ def _told(page: Page) -> list[Found]:
     if page.source.master.damaged_at is not None:
         message = "The file of this page is damaged on the disk: add the same file again, and it is put right."
         found.append(Found(check="storage", verdict="fail", value=None, limit=None, message=message))
-    return found
+    return [*found, *_found_bad(page)]
+
+
+def _found_bad(page: Page) -> Iterable[Found]:
+    """What an inspector found on the page as it is now, where the lot went back to the technician for it."""
+    looks = page.looks.filter(sample__returned=True, worst__in=BAD, judged=page_state(page)).select_related("by")
+    for one in looks.order_by("-pk")[:1]:
+        by = one.by.get_username() if one.by else "The inspector"
+        message = f"{by} found a {one.worst} defect in the sample" + (f": {one.note}" if one.note else ".")
+        yield Found(check="inspected", verdict="fail", value=None, limit=None, message=message)
 
 
 def basis(page: Page, told: Found) -> str:

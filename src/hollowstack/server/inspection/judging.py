@@ -26,10 +26,12 @@ def judge(stack_id: int, user: User | None, seen: int, findings: Sequence[Judged
 
     Raises:
         Conflict: One of them is no longer there, or is another one by now.
-        Refused: None is named, or all have that verdict already.
+        Refused: None is named, all have that verdict already, or it is that a page failed.
     """
     if not findings:
         raise Refused("Nothing is chosen: choose a finding first.")
+    if any(one.kind == "failed" for one in findings):
+        raise Refused("A page that failed is in no document: try again, capture it again, or delete it.")
     with transaction.atomic():
         stack = Stack.objects.get(pk=stack_id)
         rows = {Judged(*row) for row in stack.findings.values_list("page_id", "kind", "judged")}

@@ -54,6 +54,9 @@ class Stack(models.Model):
     """Where its papers are, and what becomes of them (``core.settings.original``)."""
     word_list = models.JSONField(default=list)
     """Words of its own, such as names, that are no doubts when they are read."""
+    signed_at = models.DateTimeField(null=True)
+    """When somebody signed for it; it is closed to changes then. Null where it is open."""
+    signed_by = models.CharField(max_length=150, blank=True)
 
 
 class Master(models.Model):

@@ -24,6 +24,15 @@ class DuplicateFile(Conflict):
     """The same file is in the stack already; nothing was changed, and it can be taken in all the same."""
 
 
+def refuse_signed(stack: Stack) -> None:
+    """Raise Refused where somebody has signed for a stack: it is closed to changes until it is reopened."""
+    if stack.signed_at is not None:
+        when = f"{stack.signed_at.day} {stack.signed_at:%B %Y}"
+        raise Refused(
+            f"{stack.signed_by} signed for this stack on {when}, and it is closed: reopen it under Sample, with the reason."
+        )
+
+
 def create_stack(name: str, user: User | None, treatment: str = "everyday") -> Stack:
     """A new, empty stack with the latest version of a treatment. Raises Refused without a name."""
     return Stack.objects.create(
@@ -32,10 +41,10 @@ def create_stack(name: str, user: User | None, treatment: str = "everyday") -> S
 
 
 def rename_stack(stack_id: int, name: str) -> None:
-    """Give a stack another name. Raises Refused where it will not do, Stack.DoesNotExist."""
+    """Give a stack another name. Raises Refused where it will not do or the stack is signed for, Stack.DoesNotExist."""
     name = _named(name)
     with transaction.atomic():
-        Stack.objects.get(pk=stack_id)
+        refuse_signed(Stack.objects.get(pk=stack_id))
         Stack.objects.filter(pk=stack_id).update(name=name)
         next_change(stack_id)
 

@@ -7,24 +7,28 @@ export type InspectHands = {
   some: boolean;
   page: boolean;
   aside: boolean;
-  may: { work: boolean; inspect: boolean };
+  /** Whether its page failed: then it is deleted rather than held aside, for there is nothing to hold. */
+  failed: boolean;
+  may: { work: boolean; inspect: boolean; judge: boolean };
   /** Whether it can be put right somewhere, and where. */
   remedy: string;
   fine: () => void;
   putRight: () => void;
   holdAside: () => void;
   recapture: () => void;
+  remove: () => void;
   step: (by: number) => void;
   turn: (way: 'undo' | 'redo') => void;
+  sample: () => void;
   leave: () => void;
 };
 
 export function inspectCommands(hands: InspectHands): Command[] {
-  const { some, page, aside, may, remedy, step, turn } = hands;
+  const { some, page, aside, failed, may, remedy, step, turn } = hands;
   const about = { subject: 'Mark' } as const;
   const held = { subject: 'Step', repeats: true, enabled: some } as const;
   return [
-    { name: 'fine', label: 'Fine as it is', key: 'f', ...about, enabled: some && may.inspect, perform: hands.fine },
+    { name: 'fine', label: 'Fine as it is', key: 'f', ...about, enabled: some && may.judge, perform: hands.fine },
     {
       name: 'put right',
       label: remedy || 'Put right',
@@ -38,8 +42,16 @@ export function inspectCommands(hands: InspectHands): Command[] {
       label: aside ? 'Back into the stack' : 'Hold aside',
       key: 'a',
       ...about,
-      enabled: page && may.work,
+      enabled: page && may.work && !failed,
       perform: hands.holdAside,
+    },
+    {
+      name: 'delete',
+      label: 'Delete',
+      key: 'Delete',
+      ...about,
+      enabled: page && may.work && failed,
+      perform: hands.remove,
     },
     {
       name: 'recapture',
@@ -54,6 +66,7 @@ export function inspectCommands(hands: InspectHands): Command[] {
     { name: 'finding before too', label: 'Back', key: 'Backspace', ...held, perform: () => step(-1) },
     { name: 'undo', label: 'Undo', key: 'z', subject: 'Changes', enabled: may.work, perform: () => turn('undo') },
     { name: 'redo', label: 'Redo', key: 'y', subject: 'Changes', enabled: may.work, perform: () => turn('redo') },
+    { name: 'sample', label: 'Sample and signature', key: 's', subject: 'Go to', perform: hands.sample },
     { name: 'leave inspection', label: 'Back to all pages', key: 'Escape', subject: 'Go to', perform: hands.leave },
   ];
 }

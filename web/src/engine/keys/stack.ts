@@ -3,11 +3,11 @@
 import type { Command } from './registry';
 
 /** Where in a stack one is. */
-export type Place = 'grid' | 'large' | 'bench' | 'text' | 'inspect' | 'intake' | 'bind';
+export type Place = 'grid' | 'large' | 'bench' | 'text' | 'inspect' | 'sample' | 'intake' | 'bind';
 
 /** The place that a way within a stack names. */
 export function placeIn(rest: string): Place {
-  if (rest === 'bind' || rest === 'intake') return rest;
+  if (rest === 'bind' || rest === 'intake' || rest === 'sample') return rest;
   if (rest.startsWith('pages/')) return 'large';
   if (rest === 'text' || rest.startsWith('text/')) return 'text';
   if (rest === 'inspect' || rest.startsWith('inspect/')) return 'inspect';
@@ -50,7 +50,7 @@ export function stackCommands(hands: StackHands): Command[] {
   const bench = place === 'bench';
   // Where text is put right letters are typed into it.
   const typed = place === 'text';
-  const inspected = place === 'inspect';
+  const inspected = place === 'inspect' || place === 'sample';
   const step = (name: string, label: string, key: string, distance: number, enabled: boolean): Command[] => [
     { name, label, key, subject: 'Step', enabled, repeats: true, perform: () => by(distance, 'alone') },
     {
@@ -172,7 +172,14 @@ export function stackCommands(hands: StackHands): Command[] {
       perform: () => go('bind'),
     },
     { name: 'text', label: 'Text', key: 't', subject: 'Go to', enabled: pages || inspected, perform: () => go('text') },
-    { name: 'inspect', label: 'Inspect', key: 'q', subject: 'Go to', enabled: pages, perform: () => go('inspect') },
+    {
+      name: 'inspect',
+      label: 'Inspect',
+      key: 'q',
+      subject: 'Go to',
+      enabled: pages || place === 'sample',
+      perform: () => go('inspect'),
+    },
     {
       name: 'back',
       label: !grid ? 'Back to all pages' : hands.cut ? 'Forget what was cut' : 'Back to the shelf',

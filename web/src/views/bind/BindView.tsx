@@ -91,7 +91,7 @@ function Coming({ stackId, stackName, data }: BindViewProps) {
         )}
         {look > 0 && (
           <p role="status" className="border-l-3 border-hairline pl-3 text-soft">
-            {counted(look, 'page')} {look === 1 ? 'waits' : 'wait'} for a look in Inspect.
+            {counted(look, 'finding')} {look === 1 ? 'waits' : 'wait'} in Inspect.
           </p>
         )}
         {failed.length > 0 && (

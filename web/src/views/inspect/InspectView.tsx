@@ -1,8 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { useLocation } from 'wouter';
+import { Link, useLocation } from 'wouter';
 import { findingsQuery } from '@/api/inspection';
 import type { Doing, PageRow, Pages } from '@/api/types';
+import { useRetry } from '@/api/work';
 import type { Hands } from '@/engine/changes/hands';
 import { byTitle, keyOf, placeIn, type Waiting, waiting } from '@/engine/inspect/queue';
 import { inspectCommands } from '@/engine/keys/inspect';
@@ -12,6 +13,7 @@ import { Empty, Failed, Loading } from '@/ui/States';
 import { count } from '@/words/figures';
 import { REMEDIES } from '@/words/inspect';
 import { Evidence } from './Evidence';
+import { InspectPlaces } from './InspectPlaces';
 import { Then } from './Then';
 
 export type InspectViewProps = {
@@ -28,6 +30,7 @@ export type InspectViewProps = {
 /** What is worth a look, one thing after the other, each with its evidence and decided by a key. */
 export function InspectView({ stackId, data, named, hands, may, onPage }: InspectViewProps) {
   const [, go] = useLocation();
+  const retry = useRetry();
   const base = `/stacks/${stackId}`;
   const {
     data: findings,
@@ -79,11 +82,15 @@ export function InspectView({ stackId, data, named, hands, may, onPage }: Inspec
     const { page: on, kind, judged } = current.finding;
     decide({ do: 'judge', findings: [{ page: on, kind, judged }], fine: true }, [current]);
   };
+  // A page that failed is in no output, however one finds it.
+  const failed = current?.finding.kind === 'failed';
+  const judged = may.inspect && !failed;
   const remedy = current ? REMEDIES[current.finding.remedy] : '';
   const putRight = () => {
     if (!page || !current) return;
     const { remedy: how, tool } = current.finding;
-    if (how === 'text') go(`${base}/text/${page.id}`);
+    if (how === 'again') retry.mutate({ page: page.id });
+    else if (how === 'text') go(`${base}/text/${page.id}`);
     else if (how === 'order') go(base);
     else go(`${base}/bench/${page.id}/${tool || 'move'}/inspect`);
   };
@@ -94,6 +101,9 @@ export function InspectView({ stackId, data, named, hands, may, onPage }: Inspec
     const reason = double ? 'duplicate' : 'by hand';
     decide({ do: 'aside', pages: [page.id], aside: !held, reason }, onPageToo);
   };
+  const remove = () => {
+    if (page) decide({ do: 'delete', pages: [page.id] }, onPageToo);
+  };
   const recapture = () => {
     if (page && current) decide({ do: 'rescan', pages: [page.id], why: current.finding.title }, onPageToo);
   };
@@ -102,23 +112,27 @@ export function InspectView({ stackId, data, named, hands, may, onPage }: Inspec
       some: current !== undefined,
       page: page !== undefined,
       aside: page !== undefined && page.aside !== '',
-      may,
+      failed,
+      may: { work: may.work, inspect: may.inspect, judge: judged },
       remedy,
       fine,
       putRight,
       holdAside,
       recapture,
+      remove,
       step,
       turn: (way) => void hands.turn(way).then(() => refetch()),
+      sample: () => go(`${base}/sample`),
       leave: () => go(base),
     }),
   );
 
   if (error && !findings) return <Failed message={error.message} retry={() => refetch()} />;
   if (!findings || !data) return <Loading label="Loading the findings" className="m-6 h-10 flex-1" />;
-  if (!current) return <Done pages={data.pages} />;
+  if (!current) return <Done stackId={stackId} pages={data.pages} />;
   return (
     <main className="flex min-h-0 min-w-0 flex-1 flex-col overflow-y-auto">
+      <InspectPlaces stackId={stackId} at="findings" findings={queue.length} />
       <header className="flex flex-wrap items-baseline gap-x-6 gap-y-1 px-7 pt-4 pb-3.5">
         <h2 className="text-display font-semibold">{current.finding.title}</h2>
         <p className="min-w-0 flex-1 text-soft" data-testid="finding">
@@ -135,7 +149,7 @@ export function InspectView({ stackId, data, named, hands, may, onPage }: Inspec
       </header>
       <Evidence finding={current.finding} page={page} pages={data.pages} />
       <div className="flex flex-wrap gap-3 px-7 pt-4">
-        <Button kind="main" shortcut="f" disabled={!may.inspect} onClick={fine}>
+        <Button kind="main" shortcut="f" disabled={!judged} onClick={fine}>
           Fine as it is
         </Button>
         {page && (
@@ -145,9 +159,15 @@ export function InspectView({ stackId, data, named, hands, may, onPage }: Inspec
                 {remedy}
               </Button>
             )}
-            <Button shortcut="a" disabled={!may.work} onClick={holdAside}>
-              {page.aside ? 'Back into the stack' : 'Hold aside'}
-            </Button>
+            {failed ? (
+              <Button shortcut="Delete" disabled={!may.work} onClick={remove}>
+                Delete
+              </Button>
+            ) : (
+              <Button shortcut="a" disabled={!may.work} onClick={holdAside}>
+                {page.aside ? 'Back into the stack' : 'Hold aside'}
+              </Button>
+            )}
             <Button shortcut="g" disabled={!may.inspect} onClick={recapture}>
               Recapture
             </Button>
@@ -167,15 +187,21 @@ export function InspectView({ stackId, data, named, hands, may, onPage }: Inspec
 }
 
 /** Nothing waits: what was looked at, and what is still on its way. */
-function Done({ pages }: { pages: readonly PageRow[] }) {
+function Done({ stackId, pages }: { stackId: number; pages: readonly PageRow[] }) {
   const underway = pages.filter(({ state }) => !['ready', 'aside', 'failed'].includes(state)).length;
   const marked = pages.filter(({ rescan }) => rescan).length;
   return (
-    <main className="flex-1">
+    <main className="flex flex-1 flex-col">
+      <InspectPlaces stackId={stackId} at="findings" findings={0} />
       <Empty title={pages.length === 0 ? 'There are no pages yet' : 'Nothing waits for a look'}>
         {underway > 0 && <p>{count(underway)} pages are still being worked on; what is found on them comes here.</p>}
         {marked > 0 && (
           <p>{marked === 1 ? '1 page is marked' : `${count(marked)} pages are marked`} to be captured again.</p>
+        )}
+        {pages.length > 0 && underway === 0 && (
+          <Button asChild kind="main" shortcut="s">
+            <Link href={`/stacks/${stackId}/sample`}>Sample and signature</Link>
+          </Button>
         )}
       </Empty>
     </main>

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { type ReactNode, useMemo } from 'react';
+import { Link } from 'wouter';
 import { useMay } from '@/api/people';
 import { stackQuery, useRename } from '@/api/queries';
 import { useViewing } from '@/api/work';
@@ -11,6 +12,7 @@ import { Guarded } from '@/ui/Guarded';
 import { Rename } from '@/ui/Rename';
 import { Failed } from '@/ui/States';
 import { TopBar } from '@/ui/TopBar';
+import { when } from '@/words/figures';
 import { Line } from './Line';
 import { Steps } from './Steps';
 import { TroubleBar } from './TroubleBar';
@@ -40,12 +42,20 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
         <Steps
           counts={data?.counts}
           expected={stack?.waits.expected ?? 0}
-          at={OWN_STEP.find((step) => step === place) ?? 'pages'}
+          at={place === 'sample' ? 'inspect' : (OWN_STEP.find((step) => step === place) ?? 'pages')}
           base={`/stacks/${stackId}`}
         />
       </TopBar>
       {lost !== undefined && <Line at={lost} />}
       {held && <Said>{held} What you did is kept, and sent again.</Said>}
+      {stack?.signed && place !== 'sample' && (
+        <Said>
+          {stack.signed.by} signed for this stack on {when(stack.signed.at)}: it is closed to changes.{' '}
+          <Link href={`/stacks/${stackId}/sample`} className="underline">
+            Reopen it with a reason
+          </Link>
+        </Said>
+      )}
       {data && !data.engine && <Said>Processing is paused: the engine is not running.</Said>}
       {trouble && !problem && <TroubleBar stackId={stackId} trouble={trouble} />}
       {problem ? (

@@ -37,9 +37,10 @@ const Bench = view(async () => (await import('@/views/bench/Bench')).Bench);
 const Bind = view(async () => (await import('@/views/bind/BindView')).BindView);
 const Reading = view(async () => (await import('@/views/reading/ReadingView')).ReadingView);
 const Inspect = view(async () => (await import('@/views/inspect/InspectView')).InspectView);
+const Sample = view(async () => (await import('@/views/sample/SampleView')).SampleView);
 const Intake = view(async () => (await import('@/views/intake/Intake')).Intake);
 
-const PARTS = [Bench, Reading, Inspect, Intake, Bind];
+const PARTS = [Bench, Reading, Inspect, Sample, Intake, Bind];
 
 export type WorkProps = {
   stack: Stack | undefined;
@@ -208,6 +209,8 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
               may={{ work: may, inspect }}
               onPage={(id) => happen({ kind: 'only', id })}
             />
+          ) : place === 'sample' ? (
+            <Sample stackId={stackId} data={data} may={inspect} onPage={(id) => happen({ kind: 'only', id })} />
           ) : place === 'bind' ? (
             <Bind stackId={stackId} stackName={stack?.name ?? ''} data={data} />
           ) : (

@@ -20,6 +20,7 @@ from hollowstack.server.api.v1.people import router as people
 from hollowstack.server.api.v1.problems import problem
 from hollowstack.server.api.v1.reading import router as reading
 from hollowstack.server.api.v1.retries import router as retries
+from hollowstack.server.api.v1.samples import router as samples
 from hollowstack.server.api.v1.slips import router as slips
 from hollowstack.server.api.v1.stacks import router as stacks
 from hollowstack.server.api.v1.stations import router as stations
@@ -36,7 +37,7 @@ _STORAGE = "The disk of the server cannot be used ({}): what was sent is not kep
 
 api = DescribedAPI(title="Hollow Stack", version="1", docs_url=None, urls_namespace="api")
 for part in (
-    session.router, people, stacks, changes, bench, inspection, reading, treatments, uploads, documents,
+    session.router, people, stacks, changes, bench, inspection, samples, reading, treatments, uploads, documents,
     stations, slips, retries, trash,
 ):  # fmt: skip
     api.add_router("", part)

@@ -54,6 +54,13 @@ class Waits(BaseModel):
     """How many backs of captured fronts are still to come."""
 
 
+class SignedOut(BaseModel):
+    """Who has signed for a stack, and when."""
+
+    by: str
+    at: datetime
+
+
 class StackOut(Schema):
     """A stack on the shelf."""
 
@@ -85,6 +92,8 @@ class StackOut(Schema):
     """When somebody last did something to it."""
     first: list[FirstPage]
     waits: Waits
+    signed: SignedOut | None
+    """Null where it is open to changes."""
 
 
 class ShelfOut(Schema):

@@ -6,7 +6,7 @@ from typing import NamedTuple
 from django.db.models import Count, Exists, Max, OuterRef, Q, QuerySet
 
 from hollowstack.core.settings.original import Original
-from hollowstack.server.api.v1.schemas import EdgeLine, FirstPage, ShelfOut, StackOut, Waits
+from hollowstack.server.api.v1.schemas import EdgeLine, FirstPage, ShelfOut, SignedOut, StackOut, Waits
 from hollowstack.server.api.v1.views import height_mm, tone
 from hollowstack.server.capture.halves import awaited, backs_of
 from hollowstack.server.capture.models import Run
@@ -105,6 +105,7 @@ def _stack(stack: Stack, told: _Told) -> StackOut:
         by=stack.created_by.get_username() if stack.created_by else "",
         touched_at=told.touched.get(pk, stack.created_at),
         first=side.first,
+        signed=SignedOut(by=stack.signed_by, at=stack.signed_at) if stack.signed_at else None,
         waits=Waits(
             review=side.step * sum(line.state == "ready" and line.verdict == "review" for line in side.lines),
             about=side.step > 1,

@@ -1,0 +1,98 @@
+"""Lots: the pages that are looked at together, who captured them, and what has to be done before that."""
+
+import hashlib
+import json
+from collections import Counter
+from collections.abc import Sequence
+from typing import NamedTuple
+
+from hollowstack.server.errors import Refused
+from hollowstack.server.inspection.models import Sample
+from hollowstack.server.stacks.models import Batch, Page, Stack
+from hollowstack.server.stacks.overview import starts_of
+from hollowstack.server.stacks.services import treatment_of
+from hollowstack.server.stacks.standing import WAITING
+
+
+class InLot(NamedTuple):
+    """A page of a lot, and what names its state."""
+
+    page: int
+    state: str
+
+
+def page_state(page: Page) -> str:
+    """Names all that a page is in the output: its clean image, what was read, what hands have put right in that."""
+    is_now = (page.rendered_id, page.reading_id, json.dumps(page.words, sort_keys=True))
+    return hashlib.sha256(repr(is_now).encode()).hexdigest()
+
+
+def pages_of(stack: Stack, first: int | None = None) -> list[Page]:
+    """The pages of a lot that are not held aside: of the stack, or of its document that begins with a page.
+
+    Raises:
+        Refused: No document begins with that page.
+    """
+    pages = list(stack.pages.filter(removed=False))
+    if first is not None:
+        starts = starts_of(pages, treatment_of(stack).documents)
+        at = next((place for place, page in enumerate(pages) if page.pk == first and first in starts), None)
+        if at is None:
+            raise Refused("No document begins with this page any more: choose what is to be looked at again.")
+        end = next((place for place in range(at + 1, len(pages)) if pages[place].pk in starts), len(pages))
+        pages = pages[at:end]
+    return [page for page in pages if not page.aside]
+
+
+def source_of(pages: Sequence[Page]) -> str:
+    """Who captured most of a lot's pages, and at which station."""
+    rows = Batch.objects.filter(sources__pages__in=[page.pk for page in pages]).values_list("by__username", "record")
+    made = Counter((by or "somebody", str(record.get("station") or "files")) for by, record in rows)
+    return " at ".join(made.most_common(1)[0][0]) if made else ""
+
+
+def earlier_lots(source: str, level: str, aql: str) -> list[Sample]:
+    """Lots of a source that were decided under the same plan, in their order; those presented again do not count.
+
+    Source:
+        ISO 2859-1:1999, 9.1: switching goes by lots at original inspection.
+    """
+    decided = Sample.objects.filter(
+        source=source, level=level, aql=aql, state__in=[Sample.State.ACCEPTED, Sample.State.REJECTED], everything=False
+    )
+    seen: set[tuple[int, int | None]] = set()
+    first_ones = []
+    for sample in decided.order_by("decided_at", "pk"):
+        if (sample.stack_id, sample.first) not in seen:
+            first_ones.append(sample)
+        seen.add((sample.stack_id, sample.first))
+    return first_ones
+
+
+def to_do_first(stack: Stack, pages: Sequence[Page]) -> list[str]:
+    """What stands against looking at a lot, each as one sentence; nothing where it can be drawn."""
+    if not pages:
+        return ["There are no pages to look at: all are held aside, or there are none."]
+    waiting = sum(page.state in WAITING or page.to_plan for page in pages)
+    failed = sum(page.state == Page.State.FAILED for page in pages)
+    marked = sum(bool(page.rescan) for page in pages)
+    found = sum(page.open_findings for page in pages if not page.rescan)
+    unfinished = stack.batches.filter(taken_back=False, uploads__isnull=False).exists()
+    told = [
+        (waiting, "is still being worked on: wait until it is done", "are still being worked on: wait until they are done"),
+        (failed, "failed: try again, capture it again, or delete it",
+         "failed: try again, capture them again, or delete them"),
+        (marked, "is marked to be captured again: do that, or take the mark off",
+         "are marked to be captured again: do that, or take the marks off"),
+    ]  # fmt: skip
+    sentences = [f"{_number(many, 'page')} {one if many == 1 else more}." for many, one, more in told if many]
+    if found:
+        verb = "waits" if found == 1 else "wait"
+        sentences.append(f"{_number(found, 'finding')} {verb} for somebody: go through the findings.")
+    if unfinished:
+        sentences.append("Files are still on their way into this stack: wait until they are in, or take them back.")
+    return sentences
+
+
+def _number(many: int, what: str) -> str:
+    return f"{many:,} {what}{'' if many == 1 else 's'}"
