@@ -7,7 +7,7 @@ from hollowstack.core.check.finding import Check
 Ground = Literal["capture", "clean page", "text", "fellows"]
 """What a finding judges: as long as that stands, so does what somebody said of it."""
 Remedy = Literal["bench", "again", "recapture", "aside", "order", "text", ""]
-"""What it would take: the bench, another try, another capture, holding a page aside, another order, the text; nothing of these."""
+"""What it would take: the bench, another try or capture, holding a page aside, another order, the text; or nothing."""
 
 
 Tool = Literal["corners", "level", "borders", "split", ""]
