@@ -47,6 +47,8 @@ class Seen(NamedTuple):
     fellow: Fellow | None
     right: bool
     """Whether it stands upright in the end."""
+    whole: bool
+    """Whether it was cropped to the sheet's own size; else whatever says so is no false alarm."""
 
 
 def seen(task: tuple[int, Leaf]) -> Seen:
@@ -62,7 +64,18 @@ def seen(task: tuple[int, Leaf]) -> Seen:
     told = [one for one in made.findings if one.verdict != "pass"]
     fellow = fellow_of(at, digest, made) if made.plan.aside is None else None
     checks, messages = tuple(one.check for one in told), tuple(one.message for one in told)
-    return Seen(checks, messages, made.plan.aside is not None, fellow, made.plan.turn == wanted)
+    return Seen(checks, messages, made.plan.aside is not None, fellow, made.plan.turn == wanted, _cropped(leaf, fellow))
+
+
+_APART_MM = 6.0
+"""A clean page is larger or smaller than its sheet by no more than this."""
+
+
+def _cropped(leaf: Leaf, fellow: Fellow | None) -> bool:
+    if fellow is None or fellow.size_mm is None or leaf.fault:
+        return True
+    sides = zip(sorted(fellow.size_mm), sorted(leaf.size), strict=True)
+    return all(abs(one - other) <= _APART_MM for one, other in sides)
 
 
 def judged(seed: int, pages: int, each: int) -> tuple[list[Leaf], list[Seen], dict[int, list[str]]]:
@@ -85,7 +98,8 @@ def rows(seed: int, each: int) -> list[Row]:
         if leaf.fault:
             caught[leaf.fault].append(_is_caught(at, leaves, made, told))
     good = [at for at, leaf in enumerate(leaves) if not leaf.fault and at not in near]
-    alarms = [at for at in good if told[at]]
+    alarms = [at for at in good if set(told[at]) - _with_reason(at, leaves, made)]
+    unlike = [at for at in good if not made[at].whole]
     for at in alarms:
         print(f"         false: page {at + 1} ({leaves[at].kind}): {', '.join(told[at])}")
     everything = [one for kind in KINDS for one in caught[kind]]
@@ -95,8 +109,20 @@ def rows(seed: int, each: int) -> list[Row]:
     return [
         *lines,
         Row("faults of all kinds", said, "≥ 95 %", share >= 0.95),
+        Row("good pages cropped askew", f"{len(unlike)}, {sum(bool(told[at]) for at in unlike)} of them told", "–", True),
         Row("good pages flagged", f"{len(alarms)} of {len(good)} ({100 * false:.1f} %)", "≤ 2 %", false <= 0.02),
     ]
+
+
+_ON = 5
+"""Where numbers were not read, a gap shows on the next page that has one, so many pages on at most."""
+
+
+def _with_reason(at: int, leaves: list[Leaf], made: list[Seen]) -> set[str]:
+    """Checks that tell something true of a page without a fault: a fault before it, or that it was not cropped well."""
+    before = {leaf.fault for leaf in leaves[max(0, at - _ON) : at]}
+    reasons = {"sequence"} if before & {"missing number", "swapped", "twice"} else set()
+    return reasons if made[at].whole else {*reasons, "odd size", "page edges", "content", "border"}
 
 
 def _is_caught(at: int, leaves: list[Leaf], made: list[Seen], told: dict[int, list[str]]) -> bool:
@@ -107,6 +133,8 @@ def _is_caught(at: int, leaves: list[Leaf], made: list[Seen], told: dict[int, li
         return True  # it is kept, as it should be
     # Of two pages that changed places, or of which one is the other again, either may be the one where it shows.
     around = (at - 2, at - 1, at, at + 1) if leaf.fault in {"swapped", "twice"} else (at,)
+    if leaf.fault == "missing number":
+        around = tuple(range(at, min(at + _ON, len(leaves))))
     return any(set(told.get(place, ())) & TELLS[leaf.fault] for place in around)
 
 

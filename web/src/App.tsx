@@ -17,6 +17,7 @@ const Treatments = view(async () => (await import('./views/treatments/Treatments
 const People = view(async () => (await import('./views/people/PeopleView')).PeopleView);
 const Account = view(async () => (await import('./views/people/AccountView')).AccountView);
 const Invitation = view(async () => (await import('./views/people/InvitationView')).InvitationView);
+const Quality = view(async () => (await import('./views/stations/StationQuality')).StationQualityView);
 const Bin = view(async () => (await import('./views/bin/BinView')).BinView);
 const Guide = view(async () => (await import('./views/guide/Guide')).Guide);
 const SignIn = view(async () => (await import('./views/signin/SignInView')).SignInView);
@@ -64,6 +65,9 @@ export function App() {
             </Route>
             <Route path="/account">
               <Account user={user} />
+            </Route>
+            <Route path="/stations/:station">
+              {({ station }) => <Quality user={user} stationId={Number(station)} />}
             </Route>
             <Route path="/bin">
               <Bin user={user} />

@@ -1565,6 +1565,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/quality-target": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Quality Target
+         * @description The quality target to print, as a PDF.
+         */
+        get: operations["getQualityTarget"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pages/{page_id}/station-check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check Station
+         * @description Measure the station that captured a page which shows the quality target, and keep what came of it.
+         */
+        post: operations["checkStation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stations/{station_id}/quality": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Station Quality
+         * @description How well a station captures, over time.
+         */
+        get: operations["getStationQuality"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/paper-sizes": {
         parameters: {
             query?: never;
@@ -3204,43 +3264,40 @@ export interface components {
         ];
         /**
          * Quality
-         * @description What was measured of a page's writing; None where there is too little of it to tell.
+         * @description Figures by the names in ``tolerances.toml``, and what they come from.
          */
         Quality: {
-            /** Edge Mm */
-            edge_mm: number | null;
-            /** Edge Px */
-            edge_px: number | null;
-            /** Edge Box */
-            edge_box: [
+            /** Figures */
+            figures: {
+                [key: string]: number;
+            };
+            /** Ppi */
+            ppi: [
                 number,
-                number,
+                number
+            ];
+            /** Said Ppi */
+            said_ppi: [
                 number,
                 number
             ] | null;
-            /** Motion Blur */
-            motion_blur: number | null;
-            /** Contrast */
-            contrast: number | null;
-            /** Contrast Box */
-            contrast_box: [
-                number,
-                number,
+            /** Mtf50 */
+            mtf50: [
                 number,
                 number
-            ] | null;
-            /** Noise */
-            noise: number | null;
-            /** Contrast To Noise */
-            contrast_to_noise: number | null;
-            /** Darkest */
-            darkest: number;
-            /** Shows Through Percent */
-            shows_through_percent: number;
-            /** Clipped Percent */
-            clipped_percent: number;
-            /** Letter Px */
-            letter_px: number | null;
+            ];
+            /** Mtf10 */
+            mtf10: [
+                number,
+                number
+            ];
+            /** Greys */
+            greys: [
+                number,
+                number
+            ][];
+            /** Measured */
+            measured: boolean;
         };
         /**
          * Region
@@ -4768,6 +4825,8 @@ export interface components {
             ready: boolean;
             /** Run */
             run: number | null;
+            /** Quality */
+            quality: string;
             /** Waiting */
             waiting: string;
         };
@@ -5061,6 +5120,90 @@ export interface components {
         SingleSheets: {
             /** Sheets */
             sheets: number[];
+        };
+        /**
+         * ChartOut
+         * @description The checks of a station by one source at one resolution.
+         */
+        ChartOut: {
+            /** Kind */
+            kind: string;
+            /** Checks */
+            checks: components["schemas"]["CheckOut"][];
+            /** Figures */
+            figures: components["schemas"]["FigureOut"][];
+        };
+        /**
+         * CheckOut
+         * @description When an image of the target came, who measured the station by it, and all that was measured.
+         */
+        CheckOut: {
+            /** Id */
+            id: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            quality: components["schemas"]["Quality"];
+        };
+        /**
+         * FigureOut
+         * @description One figure of a station over time, against what is borne and what is usual.
+         */
+        FigureOut: {
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Values */
+            values: number[];
+            /** Most */
+            most: number | null;
+            /** Least */
+            least: number | null;
+            /** Middle */
+            middle: number | null;
+            /** Lower */
+            lower: number | null;
+            /** Upper */
+            upper: number | null;
+            /** Borne */
+            borne: boolean;
+            /**
+             * Drift
+             * @enum {string}
+             */
+            drift: "" | "beyond" | "one side";
+        };
+        /**
+         * StationQualityOut
+         * @description How well a station captures, over time.
+         */
+        StationQualityOut: {
+            /** Station */
+            station: number;
+            /** Name */
+            name: string;
+            /** Guideline */
+            guideline: string;
+            /** Charts */
+            charts: components["schemas"]["ChartOut"][];
+        };
+        /**
+         * StationCheckIn
+         * @description What the printed target's patches are, where somebody has measured them: a CGATS file's text.
+         */
+        StationCheckIn: {
+            /**
+             * Patches
+             * @default
+             */
+            patches: string;
         };
         /**
          * PaperOut
@@ -12677,6 +12820,218 @@ export interface operations {
                 };
                 content: {
                     "image/*": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getQualityTarget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    checkStation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StationCheckIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationQualityOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getStationQuality: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                station_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationQualityOut"];
                 };
             };
             /** @description Unauthorized */

@@ -64,3 +64,5 @@ export type Signing = Schemas['SigningOut'];
 export type Signature = Schemas['SignatureOut'];
 export type Worst = Schemas['SampledPageIn']['worst'];
 export type Then = Schemas['DecisionIn']['then'];
+export type StationQuality = Schemas['StationQualityOut'];
+export type QualityFigure = Schemas['FigureOut'];

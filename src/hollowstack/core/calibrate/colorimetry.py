@@ -42,6 +42,12 @@ def linear_from_srgb(rgb: Colours) -> Colours:
     return np.asarray(np.where(rgb <= 0.04045, rgb / 12.92, ((rgb + 0.055) / 1.055) ** 2.4), dtype=np.float64)
 
 
+def srgb_from_lab(lab: Colours) -> Colours:
+    """L*a*b* to sRGB, encoded; what no screen shows is brought to the nearest value of each channel."""
+    linear = np.clip(xyz_from_lab(lab) @ np.linalg.inv(_LINEAR_SRGB_TO_XYZ).T, 0.0, 1.0)
+    return np.asarray(np.where(linear <= 0.0031308, 12.92 * linear, 1.055 * linear ** (1 / 2.4) - 0.055), dtype=np.float64)
+
+
 def delta_e_2000(one: Colours, other: Colours) -> npt.NDArray[np.float64]:
     """CIEDE2000 between L*a*b* colours, row by row; all weights 1.
 

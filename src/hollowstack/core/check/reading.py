@@ -14,6 +14,10 @@ _NOISE = 45.0
 """Mean word confidence below which a reading is noise, whatever the image (so are those in another script)."""
 _LEGIBLE = 70.0
 """Mean word confidence below which a reading is not to be relied on (common practice, no source)."""
+_WELL = 85.0
+"""Mean word confidence from which on the few words of a page are read well."""
+_OF_PICTURE = 80
+"""So many specks of a picture look like letters; a page of blurred writing has hundreds (chosen on drawn plates)."""
 _SURE_WORD, _LETTERS = 88.0, 3
 _READ_UPRIGHT = 3
 """So many sure words say that a page is upright: upside down none are read, or single ones by chance."""
@@ -35,13 +39,16 @@ class Read(NamedTuple):
     """What it seems to be written in."""
     sure_words: int = 0
     """Words of letters, at least three, of which the engine is sure: they are upright, and sharp enough."""
+    unread: int | None = None
+    """About how many letters stand where no word was read; None where nobody has counted them."""
 
     @classmethod
     def of(cls, reading: Reading) -> "Read":
         """Of a reading."""
         return cls(
-            len(reading.words), reading.mean_confidence, reading.as_captured, reading.language, reading.guess, _sure(reading)
-        )
+            len(reading.words), reading.mean_confidence, reading.as_captured, reading.language, reading.guess,
+            _sure(reading), reading.unread,
+        )  # fmt: skip
 
 
 def check_reading(found: Measurements, plan: Plan, read: Read) -> list[Finding]:
@@ -81,9 +88,19 @@ def unsure_of_turn(found: Measurements, reading: Read | None) -> bool:
 def where_it_reads_well(finding: Finding, read: Read | None) -> Finding:
     """Writing that reads well is sharp enough, whatever its edges measure; on plates and carbon copies they are soft."""
     soft = finding.check == "sharpness" and finding.verdict != "pass"
-    if not soft or read is None or read.sure_words < max(READ_SHARP, _SHARE * read.words):
+    if not soft or read is None or not (_reads_well(read) or _few_and_well(read)):
         return finding
     return finding.model_copy(update={"verdict": "pass", "spot": None, "message": "Its edges are soft, and it reads well."})
+
+
+def _reads_well(read: Read) -> bool:
+    return read.sure_words >= max(READ_SHARP, _SHARE * read.words)
+
+
+def _few_and_well(read: Read) -> bool:
+    """Whether all the writing there is, a caption as a rule, is read well: what is soft on that page is a picture."""
+    few = read.sure_words >= 1 and read.words <= READ_SHARP and read.confidence >= _WELL
+    return few and read.unread is not None and read.unread <= _OF_PICTURE
 
 
 def _sure(reading: Reading) -> int:

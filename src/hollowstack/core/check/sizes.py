@@ -43,6 +43,25 @@ def odd_sizes(sizes: Sequence[tuple[float, float]]) -> list[OddSize]:
     return sorted(OddSize(at, usual) for kind in kinds if kind is not largest and len(kind) < _KIND for at in kind)
 
 
+_BESIDE = 3
+"""So many pages on each side say what is usual there, where nobody knows to what a page belongs."""
+
+
+def odd_between(sizes: Sequence[tuple[float, float]]) -> list[OddSize]:
+    """Pages of no known document that are unlike those right before and right behind them, three each, which are alike.
+
+    Args:
+        sizes: Width and height of all pages in mm, in order, each above 0.
+    """
+    found = []
+    for at in range(_BESIDE, len(sizes) - _BESIDE):
+        beside = [*sizes[at - _BESIDE : at], *sizes[at + 1 : at + 1 + _BESIDE]]
+        alike = all(_alike(one, beside[0]) for one in beside)
+        if alike and not any(_alike(sizes[at], one) for one in beside):
+            found.append(OddSize(at, _middle(beside)))
+    return found
+
+
 def _kinds(sizes: Sequence[tuple[float, float]]) -> list[list[int]]:
     """Indexes by kind: each page goes to the first kind whose first page it is like."""
     kinds: list[list[int]] = []

@@ -10,7 +10,7 @@ from typing import NamedTuple
 from hollowstack.core.check.finding import Check, Finding
 from hollowstack.core.check.runs import numbered_runs
 from hollowstack.core.check.sequence import check_sequence, printed_numbers
-from hollowstack.core.check.sizes import odd_sizes
+from hollowstack.core.check.sizes import odd_between, odd_sizes
 from hollowstack.core.check.twice import Looks, find_twice
 from hollowstack.core.page.paper_sizes import nearest_size
 
@@ -71,17 +71,34 @@ def _numbers_and_sizes(pages: Sequence[Fellow]) -> Iterator[tuple[int, Finding]]
         places = [pages[at].place for at in run]
         for told in check_sequence(list(run.values()), places):
             yield list(run)[told.at], _review("sequence", told.message)
+    odd_ones: set[int] = set()
     for document in _documents(pages, runs):
-        sized = [(at, size) for at in document if (size := pages[at].size_mm) is not None]
+        sized = _sized(pages, document)
         for odd in odd_sizes([size for _, size in sized]):
             at, size = sized[odd.at]
+            odd_ones.add(at)
             message = f"{_named(*size)}, where most pages of the document are {_named(*odd.usual)}."
             yield at, _review("odd size", message)
+    if not _known(pages):
+        sized = _sized(pages, range(len(pages)))
+        for odd in odd_between([size for _, size in sized]):
+            at, size = sized[odd.at]
+            if at not in odd_ones:
+                yield at, _review("odd size", f"{_named(*size)}, where the pages around it are {_named(*odd.usual)}.")
+
+
+def _sized(pages: Sequence[Fellow], places: Iterable[int]) -> list[tuple[int, tuple[float, float]]]:
+    return [(at, size) for at in places if (size := pages[at].size_mm) is not None]
+
+
+def _known(pages: Sequence[Fellow]) -> bool:
+    """Whether it is known where documents begin, other than at the first page."""
+    return sum(page.starts for page in pages) >= 2
 
 
 def _documents(pages: Sequence[Fellow], runs: Sequence[Iterable[int]]) -> list[list[int]]:
     """Pages that sizes are compared among: of each document where its beginning is known, else of each run."""
-    if sum(page.starts for page in pages) < 2:
+    if not _known(pages):
         return [list(run) for run in runs] or [list(range(len(pages)))]
     made: list[list[int]] = []
     for at, page in enumerate(pages):

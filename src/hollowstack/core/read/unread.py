@@ -58,6 +58,38 @@ def unread_rows(page: Pixels, reading: Reading, letter_px: float | None) -> list
     small = letter_px or _letter_of(reading)
     if small is None or small < _LEAST_PX:
         return []
+    rows = _in_rows(_letters(page, reading, small), small)
+    return rows if len(rows) <= _MOST_ROWS else []
+
+
+def lone_figures(page: Pixels, reading: Reading, letter_px: float | None) -> list[Box]:
+    """Single letters above or below all that was read, as a page number of one figure is, which engines pass over.
+
+    Args:
+        page: The clean page in gray, before two tones.
+        reading: What was read of it.
+        letter_px: Height of small letters in pixels; None where it is not known.
+
+    Returns:
+        Around each that has nothing beside it, up to two figures wide; at most one above and one below.
+    """
+    small = letter_px or _letter_of(reading)
+    words = reading.words
+    if small is None or small < _LEAST_PX or not words:
+        return []
+    first, last = min(word.box[1] for word in words), max(word.box[3] for word in words)
+    boxes = _letters(page, reading, small)
+    found = []
+    for beyond in (boxes[boxes[:, 3] <= first], boxes[boxes[:, 1] >= last]):
+        figures = [row for row in _in_rows(beyond, small, least=1) if row.letters < _ROW]
+        # Two of them are specks, or a drawing.
+        if len(figures) == 1 and len(beyond) <= _ROW - 1:
+            found.append(figures[0].box)
+    return found
+
+
+def _letters(page: Pixels, reading: Reading, small: float) -> npt.NDArray[np.float64]:
+    """Boxes, as left, top, right, bottom, of all that looks like letters outside of what was read."""
     block = int(4 * small) | 1
     # What stands out from its surroundings, in gray values; points of grain do not.
     smooth = cv2.GaussianBlur(page, (0, 0), max(0.6, small / 14)).astype(np.float32)
@@ -72,8 +104,7 @@ def unread_rows(page: Pixels, reading: Reading, letter_px: float | None) -> list
     letter = (height >= _LOW * small) & (height <= _HIGH * small) & (width <= _WIDE * small) & (width >= 0.12 * small)
     letter &= area <= _SOLID * width * height
     letter &= (width <= 3 * small) | (area >= _HOLLOW * width * height)
-    rows = _in_rows(np.stack([left, top, left + width, top + height], axis=1)[letter], small)
-    return rows if len(rows) <= _MOST_ROWS else []
+    return np.asarray(np.stack([left, top, left + width, top + height], axis=1)[letter], dtype=np.float64)
 
 
 def _letter_of(reading: Reading) -> float | None:
@@ -91,8 +122,8 @@ def _seen(reading: Reading, shape: tuple[int, ...]) -> Pixels:
     return as_pixels(seen)
 
 
-def _in_rows(boxes: npt.NDArray[np.float64], small: float) -> list[Row]:
-    """Boxes of letters that stand in rows of at least three, each beside the next on one height."""
+def _in_rows(boxes: npt.NDArray[np.float64], small: float, least: int = _ROW) -> list[Row]:
+    """Boxes of letters that stand in rows of at least so many, each beside the next on one height."""
     boxes = boxes[np.argsort(boxes[:, 0])]
     middle, high = (boxes[:, 1] + boxes[:, 3]) / 2, boxes[:, 3] - boxes[:, 1]
     letters = np.maximum(1, np.rint((boxes[:, 2] - boxes[:, 0]) / (_LETTER * small)))
@@ -106,7 +137,7 @@ def _in_rows(boxes: npt.NDArray[np.float64], small: float) -> list[Row]:
     found = []
     for one in np.unique(row):
         mine = row == one
-        if (count := int(letters[mine].sum())) >= _ROW:
+        if (count := int(letters[mine].sum())) >= least:
             (x0, y0), (x1, y1) = boxes[mine, :2].min(axis=0), boxes[mine, 2:].max(axis=0)
             found.append(Row((int(x0), int(y0), int(x1), int(y1)), count))
     return found

@@ -1,5 +1,6 @@
 """Reading a planned page: the corrected page or the image as it came, whichever the engine is surer of."""
 
+import re
 from typing import NamedTuple
 
 import numpy as np
@@ -14,7 +15,7 @@ from hollowstack.core.read.doubts import with_doubts, with_second_look
 from hollowstack.core.read.not_words import without_marks
 from hollowstack.core.read.order import in_reading_order, with_line
 from hollowstack.core.read.proposing import guess_language
-from hollowstack.core.read.unread import unread_rows
+from hollowstack.core.read.unread import lone_figures, unread_rows
 from hollowstack.core.render import render_for_reading
 
 _ASKEW_DEG = 2.0
@@ -78,6 +79,7 @@ def read_with_ground(image: Raster, plan: Plan, language: str, page: Raster | No
 
 def _with_rows(reading: Reading, gray: Raster, language: str, letter_px: float | None) -> Reading:
     """With rows of letters that the engine passed over, read one by one; what it makes nothing of is counted."""
+    reading = _with_number(reading, gray, language, letter_px)
     rows = unread_rows(gray.pixels, reading, letter_px)
     if not rows:
         return reading
@@ -87,6 +89,18 @@ def _with_rows(reading: Reading, gray: Raster, language: str, letter_px: float |
     more = without_marks(reading.model_copy(update={"blocks": blocks}))
     left = unread_rows(gray.pixels, more, letter_px)
     return more.model_copy(update={"unread": sum(row.letters for row in left)})
+
+
+def _with_number(reading: Reading, gray: Raster, language: str, letter_px: float | None) -> Reading:
+    """With a page number of a figure or two that stands alone; what is none of that is left where it is."""
+    blocks = list(reading.blocks)
+    for line in read_rows(gray, lone_figures(gray.pixels, reading, letter_px), language):
+        if _FIGURES.fullmatch(line.text):
+            blocks = with_line(blocks, line)
+    return reading.model_copy(update={"blocks": blocks})
+
+
+_FIGURES = re.compile(r"\d{1,2}")
 
 
 def _read_in_any_light(gray: Raster, language: str, letter_px: float | None) -> Reading:

@@ -123,6 +123,7 @@ def read_step(master: str, frame: int, plan: dict[str, Any], language: str, fold
         "as_captured": reading.as_captured,
         "language": language,
         "sure_words": Read.of(reading).sure_words,
+        "unread": reading.unread,
         "guess": reading.guess.model_dump() if reading.guess else None,
         "seconds": round(time.perf_counter() - start, 3),
     }

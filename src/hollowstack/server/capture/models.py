@@ -23,6 +23,24 @@ class Station(models.Model):
     """How light its lid was at the last looks at its glass, 0 to 255."""
 
 
+class QualityCheck(models.Model):
+    """How well a station captured, by an image of the quality target that came from it."""
+
+    station = models.ForeignKey(Station, on_delete=models.CASCADE, related_name="quality")
+    at = models.DateTimeField()
+    """When the image came."""
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
+    master = models.CharField(max_length=64)
+    """SHA-256 of the image."""
+    kind = models.CharField(max_length=40)
+    """With what it was captured: values of one kind alone are compared, as "glass, 300 ppi"."""
+    quality = models.JSONField()
+
+    class Meta:  # noqa: D106
+        ordering = ["at", "pk"]
+        constraints = [models.UniqueConstraint(fields=["station", "master"], name="one_check_an_image")]
+
+
 class FoundStation(models.Model):
     """A station that announces itself now, whether it is on the list or not. Only the capture process writes these."""
 

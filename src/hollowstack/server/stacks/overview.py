@@ -119,6 +119,7 @@ def _read(body: dict[str, Any]) -> Read:
         language=body.get("language", ""),
         guess=guess,
         sure_words=body.get("sure_words", 0),
+        unread=body.get("unread"),
     )
 
 

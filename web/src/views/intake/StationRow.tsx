@@ -1,3 +1,4 @@
+import { Link } from 'wouter';
 import { useMay } from '@/api/people';
 import type { OrderSlip, Station } from '@/api/types';
 import { sourceKey, sourcesOf } from '@/engine/capture/sentence';
@@ -38,6 +39,7 @@ export function StationRow({
 }: StationRowProps) {
   const [may, mayWork] = [useMay('stations'), useMay('work')];
   const chosen = wish.station === undefined ? '' : sourceKey({ station: wish.station, source: wish.source });
+  const chosenStation = atTable ? undefined : stations.find(({ id }) => id === wish.station);
   return (
     <div className="flex shrink-0 flex-wrap items-stretch gap-2.5 border-b border-hairline px-6 py-2.5">
       <ul aria-label="Stations" className="contents">
@@ -60,6 +62,12 @@ export function StationRow({
                   {device.standing}
                   {device.waiting && `, ${device.waiting} waits here`}
                 </span>
+                {device.quality && (
+                  <span className="line-clamp-2 font-semibold">
+                    <span aria-hidden="true">■ </span>
+                    {device.quality}
+                  </span>
+                )}
               </button>
             </li>
           );
@@ -86,6 +94,14 @@ export function StationRow({
         </ul>
       )}
       {children}
+      {chosenStation && (
+        <Link
+          href={`/stations/${chosenStation.id}`}
+          className="self-center px-1 text-small text-soft underline hover:text-ink"
+        >
+          Quality of {chosenStation.name}
+        </Link>
+      )}
       {may && <StationList stations={stations} />}
     </div>
   );

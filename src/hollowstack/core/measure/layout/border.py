@@ -24,6 +24,8 @@ _BEYOND_MM = 3.0
 """How far beyond the page's edge a stretch goes on whose writing meets the bar."""
 _SOFT_MM, _LIT, _ABOVE_LID = 0.9, 0.8, 1.3
 """A soft shade is at least so deep, darker than that share of the paper, and so many times as light as what lies beyond."""
+_RULE_MM = 0.5
+"""A line that is no thicker and runs straight out of the image is ruled: paper is printed so, and nothing is lost."""
 _CUT_MM = 0.5
 """Ink that comes so near the edge of an image without a surround goes on beyond it."""
 _AT_RIM_MM = 1.2
@@ -170,7 +172,11 @@ def _cut_off(strip: Pixels, px_mm: float) -> list[Quad]:
     found: list[Span] = [
         (left, left + wide, 0, top + high)
         for left, top, wide, high, area in _pieces(ink)
-        if top < rim and high >= 2 * rim and wide <= _ALONG_MM * px_mm and area >= (0.4 * px_mm) ** 2
+        if top < rim
+        and high >= 2 * rim
+        and wide <= _ALONG_MM * px_mm
+        and area >= (0.4 * px_mm) ** 2
+        and not (wide <= _RULE_MM * px_mm and top + high >= strip.shape[0] - 1)
     ]
     return [Quad.rectangle(start, high, end, low) for start, end, high, low in _joined(found, 6 * px_mm)]
 

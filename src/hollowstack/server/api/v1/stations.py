@@ -21,6 +21,7 @@ from hollowstack.server.capture import halves, learning, pace, paper, prescan, r
 from hollowstack.server.capture.escl import SourceCapabilities, StationError
 from hollowstack.server.capture.escl import Status as ScannerStatus
 from hollowstack.server.capture.models import FoundStation, Run, Station, WaitingSlip
+from hollowstack.server.capture.quality import word_of
 from hollowstack.server.capture.settings import CaptureSettings
 from hollowstack.server.capture.standing import standing
 from hollowstack.server.errors import Refused
@@ -107,6 +108,8 @@ class StationOut(Schema):
     ready: bool
     run: int | None
     """The capture that it is at, or that waits for somebody."""
+    quality: str
+    """That its images of the quality target drift, or are out of tolerance; empty where nothing is to be said."""
     waiting: str
     """The order slip that waits here for paper, or for the device's key; empty where none does."""
 
@@ -392,6 +395,7 @@ def _station(station: Station, status: ScannerStatus | StationError) -> StationO
         advice=advice,
         ready=words.startswith("ready"),
         run=run.pk if run else None,
+        quality=word_of(list(station.quality.all())),
         waiting=waits.slip.name if (waits := WaitingSlip.objects.filter(station=station).first()) else "",
     )
 

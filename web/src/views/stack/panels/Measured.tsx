@@ -10,6 +10,10 @@ import { Spot } from '@/ui/Spot';
 import { COLOUR_WORDS } from '@/words/colours';
 import { bytes, figure, size, time } from '@/words/figures';
 import { Formers, MasterRecord } from './Record';
+import { StationCheck } from './StationCheck';
+
+/** Origins of pages that came from a station. */
+const FROM_STATIONS = new Set<PageRow['origin']>(['platen', 'feeder']);
 
 export type MeasuredProps = { page: PageRow; pages: PageRow[]; action: ReactNode };
 
@@ -64,6 +68,7 @@ export function Measured({ page, pages, action }: MeasuredProps) {
       {data?.measurements && <Facts data={data} />}
       {data && data.waiting.length > 0 && page.state !== 'failed' && <Findings page={page} findings={data.waiting} />}
       {data && <MasterRecord record={data.record} />}
+      {data && FROM_STATIONS.has(page.origin) && <StationCheck page={page.id} station={data.record.device} />}
       {data && data.formers.length > 0 && <Formers formers={data.formers} />}
       {data?.text && (
         <Fold title="Text">
