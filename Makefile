@@ -92,6 +92,7 @@ bench: $(DEV) $(WEB) $(PAGES)
 	PYTHONPATH=. $(PY) benchmarks/preview.py
 	PYTHONPATH=. $(PY) benchmarks/face.py
 	PYTHONPATH=. $(PY) benchmarks/text.py
+	PYTHONPATH=. $(PY) benchmarks/inspection.py
 	PYTHONPATH=. $(PY) benchmarks/camera.py
 
 load: $(DEV) $(WEB)

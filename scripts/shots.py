@@ -1,8 +1,12 @@
 """The screenshots in docs/screenshots, taken anew from the demo's data: ``make shots``."""
 
+import json
+import random
 import re
+import sqlite3
 import sys
 import tempfile
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 from PIL import Image, ImageFilter
@@ -42,13 +46,6 @@ class Shots:
             self.page.keyboard.press(key)
             self.page.wait_for_timeout(300)
 
-    def doors(self) -> None:
-        """Signing in, and the people."""
-        sign_in(self.page)
-        self.page.goto("/people")
-        self.page.get_by_role("button", name="Make a link").click()
-        self.shoot("people")
-
     def stack(self, stack: int) -> None:
         """The grid; pages chosen, with what can be done to them; facing pages with the history."""
         page = self.page
@@ -73,7 +70,6 @@ class Shots:
         self.keys("m", "c", "c", "q")
         page.get_by_role("slider", name="Brightness").focus()
         self.keys(*["ArrowLeft"] * 12)
-        self.shoot("bench-corners")
         self.keys("Escape", "Control+z")
         page.goto("/treatments/faint%20typescript")
         page.get_by_role("figure").first.get_by_role("img").wait_for()
@@ -108,6 +104,58 @@ class Shots:
         page.get_by_role("button", name=re.compile("^Cropped pages")).click()
         self.keys("Escape")
         self.shoot("sheet")
+
+    def sample(self, stack: int) -> None:
+        """A sample before it is drawn, with what its plan means, and as it is gone through."""
+        page, live = self.page, self.live
+        pages = live.pages(stack)
+        failed = [one["id"] for one in pages if one["state"] == "failed"]
+        self._do(stack, {"do": "delete", "pages": failed})
+        until(lambda: self._all_judged(stack), 60, "all findings to be judged")
+        page.goto(f"/stacks/{stack}/sample")
+        page.get_by_role("button", name="Draw the sample").wait_for()
+        self.shoot("sample-plan")
+        self.keys("d")
+        page.get_by_test_id("looked").wait_for()
+        self.keys("f", "f", "n")
+        page.keyboard.type("a hair at the foot of the page")
+        self.keys("Enter")
+        self.shoot("sample")
+
+    def _all_judged(self, stack: int) -> bool:
+        waiting = [one for one in self.live.call("GET", f"/api/v1/stacks/{stack}/findings") if one["fine"] is None]
+        if waiting:
+            named = [{name: one[name] for name in ("page", "kind", "judged")} for one in waiting]
+            self._do(stack, {"do": "judge", "findings": named, "fine": True})
+        return not self.live.call("GET", f"/api/v1/stacks/{stack}/plan")["to_do"]
+
+    def _do(self, stack: int, doing: dict[str, object]) -> None:
+        self.live.call("POST", f"/api/v1/stacks/{stack}/changes", {"seen": 1 << 40, "doing": doing})
+
+    def quality(self) -> None:
+        """The charts of a station that was measured every other day: made-up figures, the last of which stray."""
+        chance = random.Random(4)
+        usual = {
+            "sampling_error": 0.2, "efficiency": 91.0, "mtf50": 51.0, "tone": 1.4, "noise": 0.62, "white_balance": 1.3,
+            "evenness": 0.9, "colour_mean": 2.1, "colour_worst": 5.6, "misregistration": 0.14,
+        }  # fmt: skip
+        told = {"ppi": [300.1, 300.2], "said_ppi": [300, 300], "mtf50": [3.01, 3.12], "mtf10": [5.4, 5.5], "greys": []}
+        start = datetime(2026, 3, 2, 8, tzinfo=UTC)
+        with sqlite3.connect(self.live.data / "hollowstack.sqlite3", timeout=30) as rows:
+            for day in range(24):
+                figures = {name: round(value * chance.gauss(1, 0.012), 3) for name, value in usual.items()}
+                if day == 23:
+                    figures["noise"] = 0.71
+                quality = json.dumps({**told, "figures": figures, "measured": True})
+                at = (start + timedelta(days=2 * day)).isoformat(sep=" ")
+                values = (1, at, 1, f"target {day}", "glass, 300 ppi", quality)
+                rows.execute(
+                    "INSERT INTO capture_qualitycheck (station_id, at, by_id, master, kind, quality)"
+                    " VALUES (?, ?, ?, ?, ?, ?)", values,
+                )  # fmt: skip
+        self.page.goto("/stations/1")
+        self.page.get_by_role("img").first.wait_for()
+        self.shoot("station-quality")
 
     def stations(self) -> None:
         """Stations that were found on the network; how paper goes into one of them."""
@@ -202,7 +250,6 @@ class Shots:
         write(page, "Sheets", "Sheets expected", "")
         page.get_by_role("button", name="Capture the backs").click()
         until(lambda: live.counts(stack)["measured"] == 15, 120, "the pages to be measured")
-        self.shoot("intake-leaves")
 
     def camera(self) -> None:
         """A page before the camera, and the one taken before it."""
@@ -261,12 +308,14 @@ def main() -> None:
             page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=live.address)
             page.set_default_timeout(60_000)
             shots = Shots(live, page)
-            shots.doors()
+            sign_in(page)
             shots.stations()
             shots.stack(stack)
             shots.bench(stack)
             shots.text(stack)
             shots.inspect(stack)
+            shots.sample(stack)
+            shots.quality()
             shots.glass()
             shots.slip()
             shots.load()

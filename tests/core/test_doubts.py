@@ -1,7 +1,10 @@
 """How far words are to be relied on, how many errors that makes, and writing that was not read at all."""
 
+from pathlib import Path
+
 import numpy as np
 import pytest
+from PIL import Image, ImageDraw, ImageFont
 
 from hollowstack.core.ocr.model import Line, Reading, Word, block_of
 from hollowstack.core.ocr.reading import read_page
@@ -9,8 +12,11 @@ from hollowstack.core.ocr.rows import read_rows
 from hollowstack.core.page.raster import Raster
 from hollowstack.core.read.doubts import expected_errors, features, with_doubts, with_second_look
 from hollowstack.core.read.looks import LOOK_BYTES, likeness, looks_of
-from hollowstack.core.read.unread import unread_rows
+from hollowstack.core.read.unread import lone_figures, unread_rows
+from hollowstack.standins import skerry
 from tests.conftest import typed_sheet
+
+FONTS = Path(skerry.__file__).parent / "fonts"
 
 
 def word(text: str = "lantern", at: int = 0, **more: object) -> Word:
@@ -143,6 +149,45 @@ def test_what_is_left_out_by_hand_or_as_no_text_is_not_unread(page, whole):
 def test_without_letters_nothing_is_told():
     assert unread_rows(np.full((300, 300), 250, np.uint8), reading(), None) == []
     assert read_rows(Raster(np.full((300, 300), 250, np.uint8), (300.0, 300.0)), [(10, 10, 200, 40)], "eng") == []
+
+
+def numbered(page: Raster, *places: tuple[int, int], text: str = "7") -> np.ndarray:
+    """The page with a figure at places, as large as its letters."""
+    font = ImageFont.truetype(str(FONTS / "CourierPrime-Regular.ttf"), 50)
+    image = Image.fromarray(page.pixels)
+    for place in places:
+        ImageDraw.Draw(image).text(place, text, fill=20, font=font)
+    return np.asarray(image)
+
+
+def test_a_page_number_of_one_figure_is_found_and_read(page, whole):
+    foot = page.height - 220
+    (box,) = lone_figures(numbered(page, (1200, foot)), whole, None)
+    assert 1190 <= box[0] < box[2] <= 1250
+    assert foot <= box[1] < box[3] <= foot + 60
+    (line,) = read_rows(Raster(numbered(page, (1200, foot)), (300.0, 300.0)), [box], "eng")
+    assert line.text == "7"
+
+
+@pytest.mark.parametrize(
+    "places",
+    [
+        [],
+        [(400, 3288), (1200, 3388)],  # two of them are no number
+        [(1200, 3288), (1700, 3288)],
+    ],
+    ids=["none", "two below each other", "two beside each other"],
+)
+def test_what_is_no_lone_figure(page, whole, places):
+    assert lone_figures(numbered(page, *places), whole, None) == []
+
+
+def test_a_word_below_the_text_is_no_lone_figure(page, whole):
+    assert lone_figures(numbered(page, (1200, page.height - 220), text="verte"), whole, None) == []
+
+
+def test_without_any_word_nothing_says_where_the_text_ends(page):
+    assert lone_figures(page.pixels, reading(), 20.0) == []
 
 
 # Looks of words.

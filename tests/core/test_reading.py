@@ -186,6 +186,26 @@ def test_writing_that_reads_well_is_sharp_enough(typed_page, sure, verdict):
     assert findings["sharpness"].verdict == verdict
 
 
+@pytest.mark.parametrize(
+    ("words", "confidence", "sure", "unread", "verdict"),
+    [
+        (8, 85.0, 1, 80, "pass"),
+        (13, 85.0, 1, 80, "review"),
+        (8, 84.9, 1, 80, "review"),
+        (8, 85.0, 0, 80, "review"),
+        (8, 85.0, 1, 81, "review"),
+        (8, 85.0, 1, None, "review"),
+    ],
+)
+def test_a_caption_that_reads_well_says_that_what_is_soft_is_a_picture(typed_page, words, confidence, sure, unread, verdict):
+    found = measure(typed_page(lines=12))
+    soft = found.quality.model_copy(update={"edge_mm": 3.0, "edge_px": 9.0, "contrast": 0.2})
+    found = found.model_copy(update={"quality": soft})
+    read = Read(words, confidence, sure_words=sure, unread=unread)
+    findings = {f.check: f for f in check_page(found, plan_page(found, Treatment()), read)}
+    assert findings["sharpness"].verdict == verdict
+
+
 def test_a_page_without_lines_is_asked_for_no_words(typed_page):
     found = measure(typed_page(lines=0))
     assert found.text_quad is None

@@ -2,7 +2,7 @@
 
 import pytest
 
-from hollowstack.core.check.sizes import OddSize, odd_sizes
+from hollowstack.core.check.sizes import OddSize, odd_between, odd_sizes
 
 A4, A5, CARD = (210.0, 297.0), (148.0, 210.0), (127.0, 76.0)
 
@@ -46,3 +46,19 @@ def test_what_is_usual_is_the_middle():
 
 def test_no_pages_are_no_trouble():
     assert odd_sizes([]) == []
+
+
+@pytest.mark.parametrize(
+    ("sizes", "told"),
+    [
+        ([A4] * 3 + [A5] + [A4] * 3, [3]),
+        ([A4] * 2 + [A5] + [A4] * 3, []),  # too few before it say what is usual
+        ([A4] * 3 + [A5] + [A4] * 2, []),
+        ([A4] * 3 + [A5] * 2 + [A4] * 3, []),  # two alike may be a kind
+        ([A4, A5, A4, (210.0, 200.0), A4, A4, A4], []),  # a mixed box
+        ([A4] * 7, []),
+        ([], []),
+    ],
+)
+def test_a_page_unlike_those_around_it_is_odd(sizes, told):
+    assert [one.at for one in odd_between(sizes)] == told

@@ -83,6 +83,14 @@ def test_sizes_are_compared_within_what_is_numbered_through():
     assert told([*report, *cards]) == [(3, "odd size")]
 
 
+def test_a_page_unlike_those_around_it_is_told_without_numbers():
+    pages = [Fellow(place, NONE, [], A5 if place == 4 else A4, 0) for place in range(1, 8)]
+    assert told(pages) == [(3, "odd size")]
+    # Where documents are known, they say what is usual: a document of one page is not odd.
+    known = [page._replace(starts=page.place in (1, 4, 5)) for page in pages]
+    assert told(known) == []
+
+
 @pytest.mark.parametrize(("around", "said"), [([0] * 4, False), ([0] * 3, True), ([0, 0, 0, 0, 180], True)])
 def test_a_page_without_a_way_up_goes_by_its_fellows(around, said):
     pages = [Fellow(1, NONE, [], A4, None, asks_turn=True)]

@@ -85,6 +85,14 @@ def test_a_streak_is_told_and_is_no_writing_that_runs_off():
     assert "streak" in checks(found)
 
 
+@pytest.mark.parametrize(("thick", "cut"), [(4, False), (16, True)])
+def test_a_ruled_line_that_leaves_the_image_is_no_cut_writing(thick, cut):
+    """Half a millimetre is 5.9 pixels: what is thicker may be a stroke."""
+    page = typed()
+    page[300 : 300 + thick, :500] = 60
+    assert (measure(gray(page, (300.0, 300.0))).cut_off != ()) is cut
+
+
 def lay(page: np.ndarray, box: tuple[int, int, int, int], tone: float) -> np.ndarray:
     left, top, right, bottom = box
     page[top:bottom, left:right] = tone

@@ -15,7 +15,7 @@ export function useMay(right: Right): boolean {
 
 export const ROLES: { value: Role; label: string; means: string }[] = [
   { value: 'reader', label: 'reader', means: 'sees stacks and fetches documents' },
-  { value: 'inspector', label: 'inspector', means: 'looks, and marks pages to recapture' },
+  { value: 'inspector', label: 'inspector', means: 'looks, judges findings, draws samples, signs' },
   { value: 'technician', label: 'technician', means: 'does all work with pages' },
   { value: 'administrator', label: 'administrator', means: 'does all work, looks after people and stations' },
 ];

@@ -4,12 +4,12 @@ import hashlib
 import json
 from collections import Counter
 from collections.abc import Sequence
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
+from hollowstack.core.arrange.order import DocumentRule, document_starts
 from hollowstack.server.errors import Refused
 from hollowstack.server.inspection.models import Sample
 from hollowstack.server.stacks.models import Batch, Page, Stack
-from hollowstack.server.stacks.overview import starts_of
 from hollowstack.server.stacks.services import treatment_of
 from hollowstack.server.stacks.standing import WAITING
 
@@ -21,21 +21,36 @@ class InLot(NamedTuple):
     state: str
 
 
-def page_state(page: Page) -> str:
+class LotPage(NamedTuple):
+    """What is asked of a page of a lot: a stack has thousands, and rows of the database are long to make objects of."""
+
+    pk: int
+    breaks: bool
+    aside: str
+    state: str
+    to_plan: bool
+    rescan: str
+    open_findings: int
+    rendered_id: str | None
+    reading_id: str | None
+    words: dict[str, Any]
+
+
+def page_state(page: Page | LotPage) -> str:
     """Names all that a page is in the output: its clean image, what was read, what hands have put right in that."""
     is_now = (page.rendered_id, page.reading_id, json.dumps(page.words, sort_keys=True))
     return hashlib.sha256(repr(is_now).encode()).hexdigest()
 
 
-def pages_of(stack: Stack, first: int | None = None) -> list[Page]:
+def pages_of(stack: Stack, first: int | None = None) -> list[LotPage]:
     """The pages of a lot that are not held aside: of the stack, or of its document that begins with a page.
 
     Raises:
         Refused: No document begins with that page.
     """
-    pages = list(stack.pages.filter(removed=False))
+    pages = [LotPage(*row) for row in stack.pages.filter(removed=False).values_list(*LotPage._fields)]
     if first is not None:
-        starts = starts_of(pages, treatment_of(stack).documents)
+        starts = _starts(pages, treatment_of(stack).documents)
         at = next((place for place, page in enumerate(pages) if page.pk == first and first in starts), None)
         if at is None:
             raise Refused("No document begins with this page any more: choose what is to be looked at again.")
@@ -44,7 +59,11 @@ def pages_of(stack: Stack, first: int | None = None) -> list[Page]:
     return [page for page in pages if not page.aside]
 
 
-def source_of(pages: Sequence[Page]) -> str:
+def _starts(pages: Sequence[LotPage], rule: DocumentRule) -> set[int]:
+    return {pages[place].pk for place in document_starts([(page.breaks, page.aside) for page in pages], rule)}
+
+
+def source_of(pages: Sequence[LotPage]) -> str:
     """Who captured most of a lot's pages, and at which station."""
     rows = Batch.objects.filter(sources__pages__in=[page.pk for page in pages]).values_list("by__username", "record")
     made = Counter((by or "somebody", str(record.get("station") or "files")) for by, record in rows)
@@ -69,7 +88,7 @@ def earlier_lots(source: str, level: str, aql: str) -> list[Sample]:
     return first_ones
 
 
-def to_do_first(stack: Stack, pages: Sequence[Page]) -> list[str]:
+def to_do_first(stack: Stack, pages: Sequence[LotPage]) -> list[str]:
     """What stands against looking at a lot, each as one sentence; nothing where it can be drawn."""
     if not pages:
         return ["There are no pages to look at: all are held aside, or there are none."]

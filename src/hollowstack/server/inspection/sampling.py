@@ -151,7 +151,7 @@ def plan_of(sample: Sample) -> Plan:
 
 def progress_of(sample: Sample) -> Progress:
     """How far a sample has been gone through, and what follows by then."""
-    pages = Page.objects.in_bulk(sample.drawn)
+    pages = Page.objects.defer("plan", "override").in_bulk(sample.drawn)
     standing_looks = [one for one in sample.looks.all() if one.judged == _state_now(pages.get(one.page_id))]
     counted = Counter(cast("Worst", one.worst) for one in standing_looks)
     seen = {one.page_id for one in standing_looks}

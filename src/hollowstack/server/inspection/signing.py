@@ -1,6 +1,6 @@
 """Signing for a stack: it is closed to changes then, until it is reopened with a reason; all of it is on record."""
 
-from typing import Any
+from typing import Any, NamedTuple
 
 from django.contrib.auth.models import User
 from django.db import transaction
@@ -20,10 +20,19 @@ FORM = "Hollow Stack inspection record, 1"
 _MOST_WHY = 400
 
 
-def against_signing(stack: Stack) -> list[str]:
-    """What of its samples stands against signing for a stack, each as one sentence."""
+class Against(NamedTuple):
+    """What stands against signing for a stack, each as one sentence; nothing where it can be signed for."""
+
+    to_do: list[str]
+    """On its pages."""
+    samples: list[str]
+    """By its samples."""
+
+
+def against_signing(stack: Stack) -> Against:
+    """What stands against signing for a stack."""
     pages = pages_of(stack)
-    told = []
+    told: list[str] = []
     if stack.samples.filter(state=Sample.State.OPEN).exists():
         told.append("A sample is open: go through it and decide.")
     lots = _deciding(stack)
@@ -41,7 +50,7 @@ def against_signing(stack: Stack) -> list[str]:
     if changed:
         have = "page has" if changed == 1 else "pages have"
         told.append(f"{changed:,} {have} changed since the sample was drawn: draw another one.")
-    return told
+    return Against(to_do_first(stack, pages), told)
 
 
 def _deciding(stack: Stack) -> dict[int, Sample]:
@@ -64,8 +73,9 @@ def sign(stack_id: int, user: User) -> Signature:
         stack = Stack.objects.get(pk=stack_id)
         if stack.signed_at is not None:
             raise Refused(f"{stack.signed_by} has signed for this stack already.")
-        if against := [*to_do_first(stack, pages_of(stack)), *against_signing(stack)]:
-            raise Refused(against[0])
+        against = against_signing(stack)
+        if sentences := [*against.to_do, *against.samples]:
+            raise Refused(sentences[0])
         now, name = timezone.now(), user.get_username()
         signature = Signature.objects.create(stack=stack, by=name, at=now, record={})
         signature.record = _record(stack, signature)

@@ -13,7 +13,6 @@ from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.capture.runs import refuse_open_capture
 from hollowstack.server.inspection import records, sampling, signing
-from hollowstack.server.inspection.lots import pages_of, to_do_first
 from hollowstack.server.inspection.models import Sample, Signature
 from hollowstack.server.inspection.sampling import Then, Worst
 from hollowstack.server.stacks.models import Stack
@@ -171,13 +170,13 @@ def get_signing(request: Request, stack_id: int) -> SigningOut:
     stack = Stack.objects.get(pk=stack_id)
     samples = stack.samples.exclude(state=Sample.State.WITHDRAWN).select_related("by", "decided_by").order_by("-pk")
     signed = stack.signed_at is not None
-    against = [] if signed else signing.against_signing(stack)
+    against = signing.Against([], []) if signed else signing.against_signing(stack)
     return SigningOut(
         samples=[_sample(one) for one in samples],
         signatures=[_signature(one) for one in stack.signatures.order_by("-pk")],
         signed=signed,
-        signable=not signed and not against and not to_do_first(stack, pages_of(stack)),
-        against=against,
+        signable=not signed and not any(against),
+        against=against.samples,
     )
 
 
