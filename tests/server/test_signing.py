@@ -225,6 +225,24 @@ def test_plans_follow_what_came_of_earlier_lots(client, stack, user):
     assert answer(client.get(f"/api/v1/stacks/{stack.pk}/plan?level=II&aql=2.5"))["earlier"] == 0
 
 
+def test_what_was_gone_through_whole_was_not_accepted(client, stack, six):
+    """Accepted in the end, it counts as a lot that was not (ISO 2859-1: original inspection alone counts)."""
+    sample = answer(draw(client, stack, level="II"))
+    answer(look(client, sample, sample["pages"][0], worst="major"))
+    sample = answer(decide(client, sample, "whole"))
+    for page in sample["pages"]:
+        answer(look(client, sample, page))
+    answer(decide(client, sample, "accept"))
+    other = Sample.objects.get()
+    Sample.objects.create(
+        stack=Stack.objects.create(name="Earlier", treatment=stack.treatment), source=other.source, level="II", aql="4.0",
+        severity="normal", letter="B", accept=0, reject=1, seed=1, lot=[[1, ""]] * 6, drawn=[], state="rejected",
+        decided_at=other.decided_at,
+    )  # fmt: skip
+    plan = answer(client.get(f"/api/v1/stacks/{stack.pk}/plan?level=II&aql=4.0"))
+    assert (plan["earlier"], plan["plan"]["severity"]) == (2, "tightened")
+
+
 def test_signed_for_it_is_closed_until_it_is_reopened(client, stack, six):
     assert signing(client, stack)["against"] == ["No sample was accepted yet: draw one."]
     assert refusal(sign(client, stack)) == "No sample was accepted yet: draw one."

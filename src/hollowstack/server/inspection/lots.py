@@ -77,7 +77,7 @@ def earlier_lots(source: str, level: str, aql: str) -> list[Sample]:
         ISO 2859-1:1999, 9.1: switching goes by lots at original inspection.
     """
     decided = Sample.objects.filter(
-        source=source, level=level, aql=aql, state__in=[Sample.State.ACCEPTED, Sample.State.REJECTED], everything=False
+        source=source, level=level, aql=aql, state__in=[Sample.State.ACCEPTED, Sample.State.REJECTED]
     )
     seen: set[tuple[int, int | None]] = set()
     first_ones = []

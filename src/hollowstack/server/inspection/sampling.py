@@ -70,6 +70,9 @@ def _plan(pages: int, level: Level, aql: Aql, now: Standing) -> Plan:
 
 
 def _lot(sample: Sample) -> Lot:
+    """What a lot came to when it was presented first: one that was gone through whole had not been accepted."""
+    if sample.everything:
+        return Lot(len(sample.lot), sample.reject, cast("Severity", sample.severity), False)
     bad = sample.looks.filter(worst__in=BAD).count()
     accepted = sample.state == Sample.State.ACCEPTED
     return Lot(len(sample.lot), bad, cast("Severity", sample.severity), accepted)
