@@ -51,6 +51,11 @@ def test_findings_are_gone_through_by_keyboard_alone(signed_in: Page, stack: int
     page.keyboard.press("g")
     expect(page.get_by_role("heading", name="Nothing waits for a look")).to_be_visible()
     expect(page.get_by_text("1 page is marked to be captured again.")).to_be_visible()
+    page.get_by_role("link", name="Rescan slip to print").press("Enter")
+    expect(page.get_by_text("1 page of 4 to be captured again")).to_be_visible()
+    expect(page.get_by_role("main")).to_contain_text("07 log 161.jpg")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("heading", name="Nothing waits for a look")).to_be_visible()
     page.keyboard.press("Escape")
     expect(page).to_have_url(re.compile(rf"/stacks/{stack}$"))
 

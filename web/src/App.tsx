@@ -12,6 +12,7 @@ import { view } from './ui/view';
 const Shelf = view(async () => (await import('./views/shelf/ShelfView')).ShelfView);
 const Stack = view(async () => (await import('./views/stack/StackView')).StackView);
 const Cover = view(async () => (await import('./views/stack/CoverSheet')).CoverSheet);
+const Slip = view(async () => (await import('./views/stack/RescanSlip')).RescanSlip);
 const NewStack = view(async () => (await import('./views/intake/IntakeView')).IntakeView);
 const Treatments = view(async () => (await import('./views/treatments/TreatmentsView')).TreatmentsView);
 const People = view(async () => (await import('./views/people/PeopleView')).PeopleView);
@@ -75,6 +76,9 @@ export function App() {
             <Route path="/treatments/:name?">{({ name }) => <Treatments user={user} name={name ?? ''} />}</Route>
             <Route path="/stacks/:stack/cover-sheet">
               {({ stack }) => <Cover user={user} stackId={Number(stack)} />}
+            </Route>
+            <Route path="/stacks/:stack/rescan-slip">
+              {({ stack }) => <Slip user={user} stackId={Number(stack)} />}
             </Route>
             <Route path="/stacks/:stack/*?">
               {({ stack, '*': rest }) => <Stack key={stack} user={user} stackId={Number(stack)} rest={rest ?? ''} />}

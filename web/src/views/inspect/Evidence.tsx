@@ -1,6 +1,7 @@
 import type { InspectFinding, PageRow } from '@/api/types';
 import { around, type Rect } from '@/engine/inspect/queue';
 import { useSize } from '@/hooks/useSize';
+import { SpotFrame } from '@/ui/SpotFrame';
 
 export type EvidenceProps = {
   finding: InspectFinding;
@@ -63,7 +64,7 @@ function Small({ page, spot }: { page: PageRow; spot: InspectFinding['spot'] }) 
           alt="The page as captured"
           className="size-full object-contain"
         />
-        {spot && <Frame box={spot} within={[0, 0, width, height]} />}
+        {spot && <SpotFrame box={spot} within={[0, 0, width, height]} />}
       </div>
     </div>
   );
@@ -103,32 +104,13 @@ function Part({ label, step, of, size, spot, room }: PartProps) {
           alt={`${label}${spot ? ', the spot at full size' : ''}`}
           className="size-full"
         />
-        {spot && <Frame box={spot} within={shown} />}
+        {spot && <SpotFrame box={spot} within={shown} />}
         <figcaption className="absolute top-0 left-0 bg-panel px-2 py-0.5 text-small text-ink">
           {label}
           {spot ? ', 1:1' : ''}
         </figcaption>
       </div>
     </figure>
-  );
-}
-
-/** A frame around a spot, within the part of the picture that is shown. */
-function Frame({ box, within }: { box: Rect; within: Rect }) {
-  const share = (value: number, of: number) => `${(100 * value) / of}%`;
-  const left = Math.max(0, box[0] - within[0]);
-  const top = Math.max(0, box[1] - within[1]);
-  return (
-    <span
-      aria-hidden="true"
-      className="absolute border-2 border-mark shadow-[0_0_0_1px_var(--color-paper)]"
-      style={{
-        left: share(left, within[2]),
-        top: share(top, within[3]),
-        width: share(Math.min(box[0] + box[2] - within[0], within[2]) - left, within[2]),
-        height: share(Math.min(box[1] + box[3] - within[1], within[3]) - top, within[3]),
-      }}
-    />
   );
 }
 

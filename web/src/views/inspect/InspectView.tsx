@@ -196,7 +196,12 @@ function Done({ stackId, pages }: { stackId: number; pages: readonly PageRow[] }
       <Empty title={pages.length === 0 ? 'There are no pages yet' : 'Nothing waits for a look'}>
         {underway > 0 && <p>{count(underway)} pages are still being worked on; what is found on them comes here.</p>}
         {marked > 0 && (
-          <p>{marked === 1 ? '1 page is marked' : `${count(marked)} pages are marked`} to be captured again.</p>
+          <p>
+            {marked === 1 ? '1 page is marked' : `${count(marked)} pages are marked`} to be captured again.{' '}
+            <Link href={`/stacks/${stackId}/rescan-slip`} className="underline">
+              Rescan slip to print
+            </Link>
+          </p>
         )}
         {pages.length > 0 && underway === 0 && (
           <Button asChild kind="main" shortcut="s">

@@ -259,7 +259,7 @@ export function Intake({ stack, stackId, ensure, pages, page, onChange, onPage }
             onNone={() => loads.markSingle(new Set(pair.fronts.files.map((_, sheet) => sheet)))}
           />
         )}
-        <Recapture pages={pages} onPage={recapture} />
+        {stackId !== undefined && <Recapture stackId={stackId} pages={pages} onPage={recapture} />}
       </section>
       <StationRow
         stations={stations}

@@ -1,9 +1,12 @@
+import { Link } from 'wouter';
 import type { PageRow } from '@/api/types';
 import { Button } from '@/ui/Button';
 import { Tip } from '@/ui/Tip';
 
+export type RecaptureProps = { stackId: number; pages: readonly PageRow[]; onPage: (id: number) => void };
+
 /** Pages that are marked to be captured again; choosing one makes the next capture take its place. */
-export function Recapture({ pages, onPage }: { pages: readonly PageRow[]; onPage: (id: number) => void }) {
+export function Recapture({ stackId, pages, onPage }: RecaptureProps) {
   const again = pages.filter((one) => one.rescan);
   if (again.length === 0) return null;
   return (
@@ -16,6 +19,9 @@ export function Recapture({ pages, onPage }: { pages: readonly PageRow[]; onPage
           </Button>
         </Tip>
       ))}
+      <Link href={`/stacks/${stackId}/rescan-slip`} className="ml-1 text-small underline">
+        Rescan slip to print
+      </Link>
     </section>
   );
 }

@@ -1,29 +1,14 @@
 import { useQuery } from '@tanstack/react-query';
 import { documentsQuery, stackQuery } from '@/api/queries';
-import { useCommands } from '@/hooks/useCommands';
-import { useView } from '@/hooks/useView';
-import { Button } from '@/ui/Button';
 import { Failed, Loading } from '@/ui/States';
-import { TopBar } from '@/ui/TopBar';
 import { counted } from '@/words/figures';
 import { AFTER_WORDS, dayWords, ORIGINAL_WORDS } from '@/words/original';
+import { PrintedSheet } from './PrintedSheet';
 
 /** A sheet that lies on top of the papers of a stack: what they are, where they belong, what becomes of them. */
 export function CoverSheet({ user, stackId }: { user: string; stackId: number }) {
   const { data: stack, error, refetch } = useQuery(stackQuery(stackId));
   const { data: documents = [] } = useQuery(documentsQuery(stackId));
-  const main = useView<HTMLElement>(stack ? `${stack.name}, cover sheet` : 'Cover sheet');
-  const print = () => window.print();
-  useCommands([
-    { name: 'print', label: 'Print the cover sheet', key: 'p', subject: 'Go to', perform: print },
-    {
-      name: 'back',
-      label: 'Back',
-      key: 'Escape',
-      subject: 'Go to',
-      perform: () => window.history.back(),
-    },
-  ]);
   if (error && !stack) return <Failed message={error.message} retry={() => refetch()} />;
   if (!stack) return <Loading label="Opening the stack" className="m-6 flex-1" />;
   const { original } = stack;
@@ -44,48 +29,35 @@ export function CoverSheet({ user, stackId }: { user: string; stackId: number })
     ['Stack number', String(stack.id)],
   ];
   return (
-    <div className="flex min-h-full flex-col">
-      <div className="print:hidden">
-        <TopBar user={user} />
-        <div className="flex items-center gap-3 border-b border-hairline bg-panel px-6 py-3">
-          <p className="mr-auto">Lies on top of the papers. Empty lines are left for a pencil.</p>
-          <Button kind="main" shortcut="p" onClick={print}>
-            Print
-          </Button>
-        </div>
-      </div>
-      <main
-        ref={main}
-        id="main"
-        tabIndex={-1}
-        className="mx-auto my-6 w-[190mm] max-w-full bg-paper p-[18mm] text-surround-ink outline-none print:my-0"
-      >
-        <p className="text-small">Cover sheet</p>
-        <h1 className="text-display font-semibold wrap-break-word">{stack.name}</h1>
-        <dl className="mt-8 grid grid-cols-[14rem_1fr] border-t border-surround-ink">
-          {lines.map(([label, value]) => (
-            <div
-              key={label}
-              className="col-span-2 grid min-h-10 grid-cols-subgrid items-center border-b border-surround-ink py-1"
-            >
-              <dt className="text-small">{label}</dt>
-              <dd className="font-semibold wrap-break-word">{value}</dd>
-            </div>
-          ))}
-        </dl>
-        {documents.length > 0 && (
-          <>
-            <h2 className="mt-8 font-semibold">{counted(documents.length, 'document')} bound</h2>
-            <ol className="mt-2 list-inside list-decimal">
-              {[...documents].reverse().map(({ id, title, pages }) => (
-                <li key={id}>
-                  {title}, {counted(pages, 'page')}
-                </li>
-              ))}
-            </ol>
-          </>
-        )}
-      </main>
-    </div>
+    <PrintedSheet
+      user={user}
+      what="Cover sheet"
+      title={stack.name}
+      about="Lies on top of the papers. Empty lines are left for a pencil."
+    >
+      <dl className="mt-8 grid grid-cols-[14rem_1fr] border-t border-surround-ink">
+        {lines.map(([label, value]) => (
+          <div
+            key={label}
+            className="col-span-2 grid min-h-10 grid-cols-subgrid items-center border-b border-surround-ink py-1"
+          >
+            <dt className="text-small">{label}</dt>
+            <dd className="font-semibold wrap-break-word">{value}</dd>
+          </div>
+        ))}
+      </dl>
+      {documents.length > 0 && (
+        <>
+          <h2 className="mt-8 font-semibold">{counted(documents.length, 'document')} bound</h2>
+          <ol className="mt-2 list-inside list-decimal">
+            {[...documents].reverse().map(({ id, title, pages }) => (
+              <li key={id}>
+                {title}, {counted(pages, 'page')}
+              </li>
+            ))}
+          </ol>
+        </>
+      )}
+    </PrintedSheet>
   );
 }
