@@ -9,9 +9,10 @@ from hollowstack.core.check.kinds import KINDS
 from hollowstack.server.accounts.rights import Role
 from hollowstack.server.engine.recording import Outcome, record
 from hollowstack.server.inspection.checking import check_some
+from hollowstack.server.intake import batches
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks.models import Page, Stack, Verdict
-from tests.server.conftest import CLEAN, MEASURED, READ, answer, walk
+from tests.server.conftest import CLEAN, MEASURED, READ, answer, sha, walk
 from tests.server.test_rights import somebody
 
 UNSURE = {"turn_confidence": 0.0}
@@ -114,6 +115,27 @@ def test_another_image_is_judged_anew(client, stack, pages):
     Page.objects.filter(pk=page.pk).update(source=other.source, change=Stack.objects.get(pk=stack.pk).change + 1)
     found = next(one for one in findings(client, stack) if one["page"] == page.pk)
     assert found["fine"] is None
+
+
+@pytest.mark.parametrize("how", ["files", "station"])
+def test_a_page_captured_again_comes_up_for_a_look(client, stack, pages, how):
+    """What was found on the image before is gone with it; the new one is looked at once."""
+    page = walk(pages(1)[0], streaks=[[[10, 0], [12, 0], [12, 1400], [10, 1400]]])
+    change(client, stack, do="rescan", pages=[page.pk], why="A streak")
+    record = {"instead": page.pk} if how == "files" else {"station": "Quay", "place": "instead", "after": page.pk}
+    batch = batches.open_batch(stack.pk, None, record=record, silent=True)
+    if how == "files":
+        batches.add_file(batch.pk, batches.Coming(0, "again.jpg", sha(77), 1000))
+    else:  # the executor lays the image there itself
+        made = batches.add_file(batch.pk, batches.Coming(0, "again.jpg", sha(77), 1000))
+        batches.replace_page(batch, made.source, page.pk)
+        made.delete()
+    walk(now(page))
+    (finding,) = findings(client, stack)
+    assert (finding["kind"], finding["page"], finding["title"]) == ("new image", page.pk, "Captured again")
+    assert now(page).rescan == ""
+    change(client, stack, do="judge", findings=[named(finding)], fine=True)
+    assert now(page).open_findings == 0
 
 
 def test_what_has_changed_meanwhile_is_not_judged(client, stack, pages):

@@ -2757,7 +2757,7 @@ export interface components {
              * Check
              * @enum {string}
              */
-            check: "cut off" | "corner" | "touched" | "object" | "streak" | "sharpness" | "contrast" | "even light" | "show-through" | "grain" | "letter size" | "resolution" | "light" | "corners" | "glare" | "facing pages" | "blank" | "storage" | "orientation" | "tilt" | "page edges" | "border" | "content" | "failed" | "inspected" | "reading" | "language" | "sequence" | "same image" | "recaptured" | "odd size" | "count";
+            check: "cut off" | "corner" | "touched" | "object" | "streak" | "sharpness" | "contrast" | "even light" | "show-through" | "grain" | "letter size" | "resolution" | "light" | "corners" | "glare" | "facing pages" | "blank" | "storage" | "orientation" | "tilt" | "page edges" | "border" | "content" | "failed" | "inspected" | "reading" | "language" | "sequence" | "same image" | "recaptured" | "odd size" | "count" | "new image";
             /**
              * Verdict
              * @enum {string}

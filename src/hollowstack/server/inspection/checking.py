@@ -39,7 +39,7 @@ def check_some() -> bool:
     """Check some pages that have changed since, or else a stack's pages together; whether there was anything to do."""
     changed = Q(facts__isnull=True) | Q(facts__checked__lt=F("change"))
     waiting = Page.objects.filter(changed, removed=False, to_plan=False).exclude(state__in=WAITING)
-    pages = list(with_results(waiting).select_related("stack", "facts").order_by("stack_id")[:AT_ONCE])
+    pages = list(with_results(waiting).select_related("stack", "facts", "source__batch").order_by("stack_id")[:AT_ONCE])
     if pages:
         with transaction.atomic():
             for page in pages:
@@ -89,6 +89,10 @@ def _told(page: Page) -> list[Found]:
     if page.source.master.damaged_at is not None:
         message = "The file of this page is damaged on the disk: add the same file again, and it is put right."
         found.append(Found(check="storage", verdict="fail", value=None, limit=None, message=message))
+    record = page.source.batch.record
+    if record.get("instead") is not None or record.get("place") == "instead":
+        message = "This image took the place of an earlier one: look whether it will do."
+        found.append(Found(check="new image", verdict="review", value=None, limit=None, message=message))
     return [*found, *_found_bad(page)]
 
 
