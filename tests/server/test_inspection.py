@@ -132,7 +132,7 @@ def test_a_page_captured_again_comes_up_for_a_look(client, stack, pages, how):
         made.delete()
     walk(now(page))
     (finding,) = findings(client, stack)
-    assert (finding["kind"], finding["page"], finding["title"]) == ("new image", page.pk, "Captured again")
+    assert (finding["kind"], finding["page"], finding["title"]) == ("new image", page.pk, "Recaptured")
     assert now(page).rescan == ""
     change(client, stack, do="judge", findings=[named(finding)], fine=True)
     assert now(page).open_findings == 0

@@ -87,7 +87,7 @@ def test_the_same_is_drawn_again_by_its_seed(client, stack, six):
     ("do", "told"),
     [
         (lambda page: Page.objects.filter(pk=page.pk).update(open_findings=2), "2 findings wait for somebody"),
-        (lambda page: Page.objects.filter(pk=page.pk).update(rescan="Soft"), "1 page is marked to be captured again"),
+        (lambda page: Page.objects.filter(pk=page.pk).update(rescan="Soft"), "1 page is to recapture"),
         (lambda page: Page.objects.filter(pk=page.pk).update(state="failed"), "1 page failed"),
         (lambda page: Page.objects.filter(pk=page.pk).update(state="read"), "1 page is still being worked on"),
         (lambda page: Page.objects.update(aside="by hand"), "There are no pages to look at"),

@@ -44,7 +44,7 @@ KINDS: dict[Check, Kind] = {
     "glare": Kind("Light is reflected", "capture", "recapture"),
     "facing pages": Kind("Two facing pages", "capture", "bench", "split"),
     "blank": Kind("Held aside as blank, with traces on it", "capture", "aside"),
-    "new image": Kind("Captured again", "capture", "recapture"),
+    "new image": Kind("Recaptured", "capture", "recapture"),
     "storage": Kind("The file is damaged", "capture", "recapture"),
     # What was made of it.
     "orientation": Kind("Perhaps not upright", "clean page", "bench"),

@@ -101,8 +101,8 @@ def to_do_first(stack: Stack, pages: Sequence[LotPage]) -> list[str]:
         (waiting, "is still being worked on: wait until it is done", "are still being worked on: wait until they are done"),
         (failed, "failed: try again, capture it again, or delete it",
          "failed: try again, capture them again, or delete them"),
-        (marked, "is marked to be captured again: do that, or take the mark off",
-         "are marked to be captured again: do that, or take the marks off"),
+        (marked, "is to recapture: do that, or take the mark off",
+         "are to recapture: do that, or take the marks off"),
     ]  # fmt: skip
     sentences = [f"{_number(many, 'page')} {one if many == 1 else more}." for many, one, more in told if many]
     if found:

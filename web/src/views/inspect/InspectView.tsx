@@ -197,7 +197,7 @@ function Done({ stackId, pages }: { stackId: number; pages: readonly PageRow[] }
         {underway > 0 && <p>{count(underway)} pages are still being worked on; what is found on them comes here.</p>}
         {marked > 0 && (
           <p>
-            {marked === 1 ? '1 page is marked' : `${count(marked)} pages are marked`} to be captured again.{' '}
+            {marked === 1 ? '1 page is' : `${count(marked)} pages are`} to recapture.{' '}
             <Link href={`/stacks/${stackId}/rescan-slip`} className="underline">
               Rescan slip to print
             </Link>

@@ -24,12 +24,12 @@ export function RescanSlip({ user, stackId }: { user: string; stackId: number })
       user={user}
       what="Rescan slip"
       title={stack.name}
-      about="Take it to the paper: each page is captured again in its place, in Intake."
+      about="Take it to the paper: each page is recaptured in its place, in Intake."
     >
       <p className="mt-2">
         {again.length === 0
-          ? 'No page of this stack is marked to be captured again.'
-          : `${counted(again.length, 'page')} of ${count(data.pages.length)} to be captured again`}
+          ? 'No page of this stack is to recapture.'
+          : `${counted(again.length, 'page')} of ${count(data.pages.length)} to recapture`}
         {stack.original.box && `, from box ${stack.original.box}`}
       </p>
       <ul className="mt-6 border-t border-surround-ink">
