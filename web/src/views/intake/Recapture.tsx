@@ -19,7 +19,7 @@ export function Recapture({ stackId, pages, onPage }: RecaptureProps) {
           </Button>
         </Tip>
       ))}
-      <Link href={`/stacks/${stackId}/rescan-slip`} className="ml-1 text-small underline">
+      <Link href={`/stacks/${stackId}/rescan-slip`} className="ml-1 flex min-h-7 items-center text-small underline">
         Rescan slip to print
       </Link>
     </section>

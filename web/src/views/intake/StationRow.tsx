@@ -97,7 +97,7 @@ export function StationRow({
       {chosenStation && (
         <Link
           href={`/stations/${chosenStation.id}`}
-          className="self-center px-1 text-small text-soft underline hover:text-ink"
+          className="flex min-h-8 items-center self-center px-1 text-small text-soft underline hover:text-ink"
         >
           Quality of {chosenStation.name}
         </Link>

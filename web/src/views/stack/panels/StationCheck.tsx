@@ -35,7 +35,7 @@ export function StationCheck({ page, station }: { page: number; station: string 
         />
         {error && variables?.page === page && <p role="alert">{error.message}</p>}
         {done && (
-          <a href={`/stations/${data.station}`} className="underline">
+          <a href={`/stations/${data.station}`} className="flex min-h-6 items-center underline">
             Charts of {data.name}
           </a>
         )}
