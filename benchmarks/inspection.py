@@ -4,13 +4,12 @@ Pages and findings are made up and lie where the engine would have put them; ser
 """
 
 import argparse
-import statistics
 import time
 from collections.abc import Callable
 from typing import Any
 
 from benchmarks.arrange import DATA, made_up
-from benchmarks.text import times
+from benchmarks.asking import asked_for
 from hollowstack.server.inspection.checking import check_some, count_open
 from hollowstack.server.inspection.models import Finding, PageFacts
 from hollowstack.server.stacks.models import Stack
@@ -70,7 +69,7 @@ def _timed(live: Live, stack: int, count: int) -> None:
         "the plan of a sample": lambda _: live.call("GET", f"{base}/plan"),
         "samples and signatures": lambda _: live.call("GET", f"{base}/signing"),
     }
-    reached = _told(asked, count)
+    reached = asked_for(asked, count, LIMIT_MS)
     for first in range(count + 1, len(named), 1_000):
         judge(first, 1_000)
     sample = live.call("POST", f"{base}/samples", {"level": "II", "aql": "2.5"})
@@ -85,20 +84,8 @@ def _timed(live: Live, stack: int, count: int) -> None:
         "a page of the sample found good": look,
         "the sample while it is gone through": lambda _: live.call("GET", f"{base}/signing"),
     }
-    reached += _told(more, count)
+    reached += asked_for(more, count, LIMIT_MS)
     print(f"{reached} of {len(asked) + len(more)} reached")
-
-
-def _told(asked: dict[str, Callable[[int], Any]], count: int) -> int:
-    reached = 0
-    for what, ask in asked.items():
-        ask(0)
-        spent = times(lambda number, ask=ask: ask(number + 1), count)
-        p95 = statistics.quantiles(spent, n=20)[-1]
-        reached += p95 <= LIMIT_MS
-        said = "reached" if p95 <= LIMIT_MS else "NOT YET"
-        print(f"{said:8} {what:36} median {statistics.median(spent):6.1f} ms, p95 {p95:6.1f} ms   limit: {LIMIT_MS:.0f} ms")
-    return reached
 
 
 if __name__ == "__main__":

@@ -6,12 +6,12 @@ words is timed too: that is the engine's work, and done once a reading.
 
 import argparse
 import random
-import statistics
 import time
 from collections.abc import Callable
 from typing import Any
 
 from benchmarks.arrange import DATA, made_up
+from benchmarks.asking import asked_for
 from hollowstack.core.ocr.model import Line, Reading, Word, block_of
 from hollowstack.core.read.looks import LOOK_BYTES
 from hollowstack.core.run.steps import LOOKS, READING
@@ -48,16 +48,6 @@ def written(stack: Stack) -> None:
         folder.mkdir(parents=True, exist_ok=True)
         (folder / READING).write_text(reading.model_dump_json(exclude_defaults=True))
         (folder / LOOKS).write_bytes(rng.randbytes(LOOK_BYTES * WORDS))
-
-
-def times(ask: Callable[[int], Any], count: int) -> list[float]:
-    """Milliseconds of each of so many questions."""
-    found = []
-    for number in range(count):
-        start = time.perf_counter()
-        ask(number)
-        found.append((time.perf_counter() - start) * 1000)
-    return found
 
 
 def main() -> None:
@@ -111,14 +101,7 @@ def _timed(live: Live, stack: int, count: int) -> None:
         "the same elsewhere": alike,
         "a word put right": put_right,
     }
-    reached = 0
-    for what, ask in asked.items():
-        ask(0)
-        found = times(lambda number, ask=ask: ask(number + 1), count)
-        p95 = statistics.quantiles(found, n=20)[-1]
-        reached += p95 <= LIMIT_MS
-        said = "reached" if p95 <= LIMIT_MS else "NOT YET"
-        print(f"{said:8} {what:28} median {statistics.median(found):6.1f} ms, p95 {p95:6.1f} ms   limit: {LIMIT_MS:.0f} ms")
+    reached = asked_for(asked, count, LIMIT_MS)
     print(f"{reached} of {len(asked)} reached")
 
 

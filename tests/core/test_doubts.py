@@ -12,7 +12,7 @@ from hollowstack.core.ocr.rows import read_rows
 from hollowstack.core.page.raster import Raster
 from hollowstack.core.read.doubts import expected_errors, features, with_doubts, with_second_look
 from hollowstack.core.read.looks import LOOK_BYTES, likeness, looks_of
-from hollowstack.core.read.unread import lone_figures, unread_rows
+from hollowstack.core.read.unread import lone_figures, unread_letters, unread_rows
 from hollowstack.standins import skerry
 from tests.conftest import typed_sheet
 
@@ -160,9 +160,15 @@ def numbered(page: Raster, *places: tuple[int, int], text: str = "7") -> np.ndar
     return np.asarray(image)
 
 
+def figures(pixels: np.ndarray, whole: Reading) -> list:
+    letters = unread_letters(pixels, whole, None)
+    assert letters is not None
+    return lone_figures(letters, whole)
+
+
 def test_a_page_number_of_one_figure_is_found_and_read(page, whole):
     foot = page.height - 220
-    (box,) = lone_figures(numbered(page, (1200, foot)), whole, None)
+    (box,) = figures(numbered(page, (1200, foot)), whole)
     assert 1190 <= box[0] < box[2] <= 1250
     assert foot <= box[1] < box[3] <= foot + 60
     (line,) = read_rows(Raster(numbered(page, (1200, foot)), (300.0, 300.0)), [box], "eng")
@@ -179,15 +185,17 @@ def test_a_page_number_of_one_figure_is_found_and_read(page, whole):
     ids=["none", "two below each other", "two beside each other"],
 )
 def test_what_is_no_lone_figure(page, whole, places):
-    assert lone_figures(numbered(page, *places), whole, None) == []
+    assert figures(numbered(page, *places), whole) == []
 
 
 def test_a_word_below_the_text_is_no_lone_figure(page, whole):
-    assert lone_figures(numbered(page, (1200, page.height - 220), text="verte"), whole, None) == []
+    assert figures(numbered(page, (1200, page.height - 220), text="verte"), whole) == []
 
 
 def test_without_any_word_nothing_says_where_the_text_ends(page):
-    assert lone_figures(page.pixels, reading(), 20.0) == []
+    letters = unread_letters(page.pixels, reading(), 20.0)
+    assert letters is not None
+    assert lone_figures(letters, reading()) == []
 
 
 # Looks of words.

@@ -6,12 +6,13 @@ import re
 
 import pikepdf
 import pytest
+from django.db.models import F
 
 from hollowstack.core.check.sampling import draw_sample
 from hollowstack.server.accounts.models import Entry
 from hollowstack.server.accounts.rights import Role
-from hollowstack.server.inspection.models import Sample, Signature
-from hollowstack.server.stacks.models import Page, Stack
+from hollowstack.server.inspection.models import PageFacts, Sample, Signature, StackCheck
+from hollowstack.server.stacks.models import Batch, Page, Stack
 from tests.server.conftest import answer, walk
 from tests.server.test_inspection import UNSURE, change, checked, findings, named
 from tests.server.test_rights import somebody
@@ -59,6 +60,7 @@ def refusal(response) -> str:
 
 
 def accepted(client, stack) -> dict:
+    checked()
     sample = answer(draw(client, stack))
     for page in sample["pages"]:
         answer(look(client, sample, page))
@@ -98,6 +100,37 @@ def test_what_is_to_be_done_first(client, stack, six, do, told):
     assert answer(client.get(f"/api/v1/stacks/{stack.pk}/plan"))["to_do"][0].startswith(told)
     assert refusal(draw(client, stack)).startswith(told)
     assert not Sample.objects.exists()
+
+
+def test_what_waits_on_pages_held_aside_and_on_the_stack_is_to_be_done_first(client, stack, six):
+    """A blank page with traces may have pale writing on it; a batch may have brought too few images."""
+    Page.objects.filter(pk=six[0].pk).update(aside="blank", open_findings=1)
+    Batch.objects.filter(stack=stack).update(record={"station": "Quay", "sheets": 9})
+    StackCheck.objects.filter(stack=stack).update(done=0)
+    Stack.objects.filter(pk=stack.pk).update(order_change=F("change"))
+    PageFacts.objects.filter(page=six[0].pk).update(checked=1 << 40)
+    checked()
+    Page.objects.filter(pk=six[0].pk).update(open_findings=1)
+    assert refusal(draw(client, stack)).startswith("2 findings wait for somebody")
+    # A document is asked for its own pages alone.
+    answer(change(client, stack, do="break", pages=[six[4].pk], on=True))
+    checked()
+    assert answer(client.get(f"/api/v1/stacks/{stack.pk}/plan?first={six[4].pk}"))["to_do"] == []
+
+
+def test_what_is_not_checked_yet_is_waited_for(client, stack, six):
+    PageFacts.objects.filter(page=six[2].pk).delete()
+    assert refusal(draw(client, stack)) == "Pages are still being checked: wait a moment."
+    checked()
+    assert answer(draw(client, stack))["lot"] == SIX
+    StackCheck.objects.filter(stack=stack).update(done=0)
+    assert refusal(draw(client, stack)) == "Pages are still being checked: wait a moment."
+
+
+def test_sources_are_named(client, stack, six):
+    assert answer(client.get(f"/api/v1/stacks/{stack.pk}/plan"))["source"] == "somebody from files"
+    Batch.objects.filter(stack=stack).update(record={"station": "Quay"}, by=Stack.objects.get(pk=stack.pk).created_by)
+    assert answer(client.get(f"/api/v1/stacks/{stack.pk}/plan"))["source"] == "keeper at Quay"
 
 
 def test_a_lot_is_accepted_once_its_sample_is_good(client, stack, six):

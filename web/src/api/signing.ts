@@ -16,7 +16,11 @@ export const planQuery = (stackId: number, change: number, { first, level, aql }
         }),
       ),
     placeholderData: (before) => before,
+    // What is to be done first may be done by the machine, and then nothing of the stack changes.
+    refetchInterval: ({ state }) => (state.data?.to_do.length ? AGAIN_MS : false),
   });
+
+const AGAIN_MS = 2000;
 
 export const signingQuery = (stackId: number, change: number) =>
   queryOptions({
@@ -24,6 +28,7 @@ export const signingQuery = (stackId: number, change: number) =>
     queryFn: ({ signal }) =>
       told(api.GET('/api/v1/stacks/{stack_id}/signing', { params: { path: { stack_id: stackId } }, signal })),
     placeholderData: (before) => before,
+    refetchInterval: ({ state }) => (state.data && !state.data.signed && !state.data.signable ? AGAIN_MS : false),
   });
 
 export type Said = { page: number; worst: Worst; note: string; seen: string | null };

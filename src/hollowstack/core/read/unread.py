@@ -44,41 +44,38 @@ class Row(NamedTuple):
     letters: int
 
 
+class Letters(NamedTuple):
+    """What looks like letters outside of all that was read or is said not to be text."""
+
+    boxes: npt.NDArray[np.float64]
+    """Left, top, right, bottom of each, (n, 4)."""
+    small: float
+    """Height of small letters in pixels."""
+
+
 def unread_rows(page: Pixels, reading: Reading, letter_px: float | None) -> list[Row]:
-    """Rows of letters outside of all that was read or is said not to be text.
+    """Rows of letters outside of all that was read or is said not to be text, as ``unread_letters`` takes them."""
+    letters = unread_letters(page, reading, letter_px)
+    return rows_of(letters) if letters is not None else []
 
-    Args:
-        page: The clean page in gray, before two tones.
-        reading: What was read of it.
-        letter_px: Height of small letters in pixels; None where it is not known.
 
-    Returns:
-        From left to right; none where nothing tells how large letters are.
-    """
-    small = letter_px or _letter_of(reading)
-    if small is None or small < _LEAST_PX:
-        return []
-    rows = _in_rows(_letters(page, reading, small), small)
+def rows_of(letters: Letters) -> list[Row]:
+    """Letters that stand in rows, from left to right; none where there are so many rows that they are grain."""
+    rows = _in_rows(letters.boxes, letters.small)
     return rows if len(rows) <= _MOST_ROWS else []
 
 
-def lone_figures(page: Pixels, reading: Reading, letter_px: float | None) -> list[Box]:
+def lone_figures(letters: Letters, reading: Reading) -> list[Box]:
     """Single letters above or below all that was read, as a page number of one figure is, which engines pass over.
-
-    Args:
-        page: The clean page in gray, before two tones.
-        reading: What was read of it.
-        letter_px: Height of small letters in pixels; None where it is not known.
 
     Returns:
         Around each that has nothing beside it, up to two figures wide; at most one above and one below.
     """
-    small = letter_px or _letter_of(reading)
+    boxes, small = letters
     words = reading.words
-    if small is None or small < _LEAST_PX or not words:
+    if not words:
         return []
     first, last = min(word.box[1] for word in words), max(word.box[3] for word in words)
-    boxes = _letters(page, reading, small)
     found = []
     for beyond in (boxes[boxes[:, 3] <= first], boxes[boxes[:, 1] >= last]):
         figures = [row for row in _in_rows(beyond, small, least=1) if row.letters < _ROW]
@@ -88,8 +85,20 @@ def lone_figures(page: Pixels, reading: Reading, letter_px: float | None) -> lis
     return found
 
 
-def _letters(page: Pixels, reading: Reading, small: float) -> npt.NDArray[np.float64]:
-    """Boxes, as left, top, right, bottom, of all that looks like letters outside of what was read."""
+def unread_letters(page: Pixels, reading: Reading, letter_px: float | None) -> Letters | None:
+    """What looks like letters, and was not read.
+
+    Args:
+        page: The clean page in gray, before two tones.
+        reading: What was read of it.
+        letter_px: Height of small letters in pixels; None where it is not known.
+
+    Returns:
+        None where nothing tells how large letters are, or they are too small to be read.
+    """
+    small = letter_px or _letter_of(reading)
+    if small is None or small < _LEAST_PX:
+        return None
     block = int(4 * small) | 1
     # What stands out from its surroundings, in gray values; points of grain do not.
     smooth = cv2.GaussianBlur(page, (0, 0), max(0.6, small / 14)).astype(np.float32)
@@ -104,7 +113,7 @@ def _letters(page: Pixels, reading: Reading, small: float) -> npt.NDArray[np.flo
     letter = (height >= _LOW * small) & (height <= _HIGH * small) & (width <= _WIDE * small) & (width >= 0.12 * small)
     letter &= area <= _SOLID * width * height
     letter &= (width <= 3 * small) | (area >= _HOLLOW * width * height)
-    return np.asarray(np.stack([left, top, left + width, top + height], axis=1)[letter], dtype=np.float64)
+    return Letters(np.stack([left, top, left + width, top + height], axis=1)[letter], small)
 
 
 def _letter_of(reading: Reading) -> float | None:

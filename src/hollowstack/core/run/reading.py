@@ -1,11 +1,13 @@
 """Reading a planned page: the corrected page or the image as it came, whichever the engine is surer of."""
 
 import re
+from collections.abc import Sequence
 from typing import NamedTuple
 
 import numpy as np
 
 from hollowstack.core.ocr.lighting import evenly_lit
+from hollowstack.core.ocr.model import Box
 from hollowstack.core.ocr.reading import Reading, read_page
 from hollowstack.core.ocr.rows import read_rows
 from hollowstack.core.page.geometry import Transform
@@ -15,7 +17,7 @@ from hollowstack.core.read.doubts import with_doubts, with_second_look
 from hollowstack.core.read.not_words import without_marks
 from hollowstack.core.read.order import in_reading_order, with_line
 from hollowstack.core.read.proposing import guess_language
-from hollowstack.core.read.unread import lone_figures, unread_rows
+from hollowstack.core.read.unread import lone_figures, rows_of, unread_letters, unread_rows
 from hollowstack.core.render import render_for_reading
 
 _ASKEW_DEG = 2.0
@@ -79,8 +81,11 @@ def read_with_ground(image: Raster, plan: Plan, language: str, page: Raster | No
 
 def _with_rows(reading: Reading, gray: Raster, language: str, letter_px: float | None) -> Reading:
     """With rows of letters that the engine passed over, read one by one; what it makes nothing of is counted."""
-    reading = _with_number(reading, gray, language, letter_px)
-    rows = unread_rows(gray.pixels, reading, letter_px)
+    letters = unread_letters(gray.pixels, reading, letter_px)
+    if letters is None:
+        return reading
+    reading = _with_numbers(reading, gray, language, lone_figures(letters, reading))
+    rows = rows_of(letters)
     if not rows:
         return reading
     blocks = list(reading.blocks)
@@ -91,10 +96,12 @@ def _with_rows(reading: Reading, gray: Raster, language: str, letter_px: float |
     return more.model_copy(update={"unread": sum(row.letters for row in left)})
 
 
-def _with_number(reading: Reading, gray: Raster, language: str, letter_px: float | None) -> Reading:
-    """With a page number of a figure or two that stands alone; what is none of that is left where it is."""
+def _with_numbers(reading: Reading, gray: Raster, language: str, figures: Sequence[Box]) -> Reading:
+    """With page numbers of a figure or two that stand alone; what is none of that is left where it is."""
+    if not figures:
+        return reading
     blocks = list(reading.blocks)
-    for line in read_rows(gray, lone_figures(gray.pixels, reading, letter_px), language):
+    for line in read_rows(gray, figures, language):
         if _FIGURES.fullmatch(line.text):
             blocks = with_line(blocks, line)
     return reading.model_copy(update={"blocks": blocks})

@@ -6,9 +6,11 @@ from collections import Counter
 from collections.abc import Sequence
 from typing import Any, NamedTuple
 
+from django.db.models import F, Q, Sum
+
 from hollowstack.core.arrange.order import DocumentRule, document_starts
 from hollowstack.server.errors import Refused
-from hollowstack.server.inspection.models import Sample
+from hollowstack.server.inspection.models import Sample, StackCheck
 from hollowstack.server.stacks.models import Batch, Page, Stack
 from hollowstack.server.stacks.services import treatment_of
 from hollowstack.server.stacks.standing import WAITING
@@ -34,6 +36,7 @@ class LotPage(NamedTuple):
     rendered_id: str | None
     reading_id: str | None
     words: dict[str, Any]
+    source__batch_id: int
 
 
 def page_state(page: Page | LotPage) -> str:
@@ -65,9 +68,14 @@ def _starts(pages: Sequence[LotPage], rule: DocumentRule) -> set[int]:
 
 def source_of(pages: Sequence[LotPage]) -> str:
     """Who captured most of a lot's pages, and at which station."""
-    rows = Batch.objects.filter(sources__pages__in=[page.pk for page in pages]).values_list("by__username", "record")
-    made = Counter((by or "somebody", str(record.get("station") or "files")) for by, record in rows)
-    return " at ".join(made.most_common(1)[0][0]) if made else ""
+    came = Counter(page.source__batch_id for page in pages)
+    made: Counter[tuple[str, str]] = Counter()
+    for batch in Batch.objects.filter(pk__in=came).select_related("by"):
+        station = batch.record.get("station")
+        made[batch.by.get_username() if batch.by else "somebody", f"at {station}" if station else "from files"] += came[
+            batch.pk
+        ]
+    return " ".join(made.most_common(1)[0][0]) if made else ""
 
 
 def earlier_lots(source: str, level: str, aql: str) -> list[Sample]:
@@ -88,14 +96,20 @@ def earlier_lots(source: str, level: str, aql: str) -> list[Sample]:
     return first_ones
 
 
-def to_do_first(stack: Stack, pages: Sequence[LotPage]) -> list[str]:
-    """What stands against looking at a lot, each as one sentence; nothing where it can be drawn."""
+def to_do_first(stack: Stack, pages: Sequence[LotPage], *, whole: bool) -> list[str]:
+    """What stands against looking at a lot, each as one sentence; nothing where it can be drawn.
+
+    Args:
+        stack: The stack.
+        pages: Those of the lot.
+        whole: Whether that is the stack: then what was found on pages held aside, and on the stack itself, waits too.
+    """
     if not pages:
         return ["There are no pages to look at: all are held aside, or there are none."]
     waiting = sum(page.state in WAITING or page.to_plan for page in pages)
     failed = sum(page.state == Page.State.FAILED for page in pages)
     marked = sum(bool(page.rescan) for page in pages)
-    found = sum(page.open_findings for page in pages if not page.rescan)
+    found = _open_in(stack) if whole else sum(page.open_findings for page in pages if not page.rescan)
     unfinished = stack.batches.filter(taken_back=False, uploads__isnull=False).exists()
     told = [
         (waiting, "is still being worked on: wait until it is done", "are still being worked on: wait until they are done"),
@@ -105,12 +119,30 @@ def to_do_first(stack: Stack, pages: Sequence[LotPage]) -> list[str]:
          "are to recapture: do that, or take the marks off"),
     ]  # fmt: skip
     sentences = [f"{_number(many, 'page')} {one if many == 1 else more}." for many, one, more in told if many]
+    if not waiting and _to_check(stack):
+        sentences.append("Pages are still being checked: wait a moment.")
     if found:
         verb = "waits" if found == 1 else "wait"
         sentences.append(f"{_number(found, 'finding')} {verb} for somebody: go through the findings.")
     if unfinished:
         sentences.append("Files are still on their way into this stack: wait until they are in, or take them back.")
     return sentences
+
+
+def _open_in(stack: Stack) -> int:
+    """Findings of a stack that wait for somebody, as the view of them has it."""
+    pages = stack.pages.filter(removed=False, rescan="").aggregate(open=Sum("open_findings"))["open"] or 0
+    given = set(stack.verdicts.filter(page=None).values_list("kind", "judged"))
+    return pages + sum(one not in given for one in stack.findings.filter(page=None).values_list("kind", "judged"))
+
+
+def _to_check(stack: Stack) -> bool:
+    """Whether pages, or the stack's pages together, have changed since they were checked last."""
+    changed = Q(facts__isnull=True) | Q(facts__checked__lt=F("change"))
+    if stack.pages.filter(changed, removed=False).exists():
+        return True
+    check = StackCheck.objects.filter(stack=stack).first()
+    return check is None or max(check.wanted, stack.order_change) > check.done
 
 
 def _number(many: int, what: str) -> str:

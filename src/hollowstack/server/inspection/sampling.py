@@ -58,7 +58,14 @@ def propose(stack: Stack, first: int | None, level: Level, aql: Aql) -> Proposed
     source = source_of(pages)
     earlier = earlier_lots(source, level, aql)
     now = standing([_lot(sample) for sample in earlier], level, aql)
-    return Proposed(len(pages), _plan(len(pages), level, aql, now), source, now, len(earlier), to_do_first(stack, pages))
+    return Proposed(
+        len(pages),
+        _plan(len(pages), level, aql, now),
+        source,
+        now,
+        len(earlier),
+        to_do_first(stack, pages, whole=first is None),
+    )
 
 
 def _plan(pages: int, level: Level, aql: Aql, now: Standing) -> Plan:

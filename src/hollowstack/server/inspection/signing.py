@@ -50,7 +50,7 @@ def against_signing(stack: Stack) -> Against:
     if changed:
         have = "page has" if changed == 1 else "pages have"
         told.append(f"{changed:,} {have} changed since the sample was drawn: draw another one.")
-    return Against(to_do_first(stack, pages), told)
+    return Against(to_do_first(stack, pages, whole=True), told)
 
 
 def _deciding(stack: Stack) -> dict[int, Sample]:

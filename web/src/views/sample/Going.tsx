@@ -2,7 +2,7 @@ import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import type { Said } from '@/api/signing';
 import type { PageRow, Sample, Then, Worst } from '@/api/types';
 import { nextIn, saidOf } from '@/engine/inspect/sample';
-import { CLASS_KEYS, sampleCommands } from '@/engine/keys/sample';
+import { CLASS_KEYS, goingCommands } from '@/engine/keys/sample';
 import { useCommands } from '@/hooks/useCommands';
 import { Button } from '@/ui/Button';
 import { INPUT } from '@/ui/Field';
@@ -53,7 +53,7 @@ export function Going(props: GoingProps) {
   // What was drawn and is no longer in the output can never be looked at: then another sample is the only way on.
   const open = sample.left.length > 0;
   useCommands(
-    sampleCommands({
+    goingCommands({
       page: page !== undefined && asked === undefined,
       may,
       say: (worst) => (worst ? setAsked(worst) : keep('')),
@@ -62,11 +62,9 @@ export function Going(props: GoingProps) {
         const at = current === undefined ? 0 : sample.pages.indexOf(current);
         goTo(sample.pages[Math.max(0, Math.min(sample.pages.length - 1, at + by))]);
       },
-      draw: undefined,
       accept: sample.may_accept && !deciding ? () => onDecide('accept') : undefined,
       giveBack: sample.may_reject && !deciding ? () => onDecide('return') : undefined,
       whole: sample.may_reject && !sample.everything && !deciding ? () => onDecide('whole') : undefined,
-      sign: undefined,
       leave: onLeave,
     }),
   );

@@ -111,15 +111,17 @@ export function PlanAhead({ stackId, data, asked, onAsked, may, main, drawing, o
         <ul aria-label="To be done first" className="flex flex-col gap-1.5">
           {plan.to_do.map((sentence) => (
             <li key={sentence} className="border-l-3 border-ink pl-3">
-              {sentence}{' '}
-              {sentence.includes('finding') && (
-                <Link href={`/stacks/${stackId}/inspect`} className="underline">
-                  To the findings
-                </Link>
-              )}
+              {sentence}
             </li>
           ))}
         </ul>
+      )}
+      {plan.to_do.length > 0 && data.counts.inspect > 0 && (
+        <p>
+          <Link href={`/stacks/${stackId}/inspect`} className="underline">
+            To the findings
+          </Link>
+        </p>
       )}
       <div>
         <Button

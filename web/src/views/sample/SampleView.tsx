@@ -3,14 +3,15 @@ import { useState } from 'react';
 import { useLocation } from 'wouter';
 import { signingQuery, useSigning } from '@/api/signing';
 import type { Pages, SampleAsked } from '@/api/types';
-import { sampleCommands } from '@/engine/keys/sample';
+import { planCommands } from '@/engine/keys/sample';
 import { useCommands } from '@/hooks/useCommands';
 import { Button } from '@/ui/Button';
 import { Failed, Loading } from '@/ui/States';
 import { InspectPlaces } from '@/views/inspect/InspectPlaces';
 import { Going } from './Going';
+import { Past } from './Past';
 import { PlanAhead } from './PlanAhead';
-import { Past, Signed } from './Signed';
+import { Signed } from './Signed';
 
 export type SampleViewProps = {
   stackId: number;
@@ -43,16 +44,9 @@ export function SampleView({ stackId, data, may, onPage }: SampleViewProps) {
   useCommands(
     open
       ? []
-      : sampleCommands({
-          page: false,
+      : planCommands({
           may,
-          say: () => undefined,
-          takeBack: () => undefined,
-          step: () => undefined,
           draw: signing && !signing.signed && !signable && !draw.isPending ? drawNow : undefined,
-          accept: undefined,
-          giveBack: undefined,
-          whole: undefined,
           sign: signable ? () => sign.mutate() : undefined,
           leave,
         }),

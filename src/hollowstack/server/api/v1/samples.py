@@ -1,8 +1,9 @@
 """Samples and signatures over HTTP; the rules are in ``inspection``."""
 
 from datetime import datetime
-from typing import Annotated, Any, cast
+from typing import Annotated, cast
 
+from django.contrib.auth.models import User
 from django.http import HttpResponse
 from django.utils.http import content_disposition_header
 from ninja import Query, Schema, Status
@@ -264,7 +265,7 @@ def _sample(sample: Sample) -> SampleOut:
     )  # fmt: skip
 
 
-def _name(user: Any) -> str:
+def _name(user: User | None) -> str:
     return user.get_username() if user is not None else ""
 
 
