@@ -54,7 +54,9 @@ def drawn(leaf: Leaf) -> Pixels:
         view = photograph(chance.choice(PHOTOGRAPHS))
         wide = sheet.width_mm - 40
         high = min(wide * view.shape[0] / view.shape[1], sheet.height_mm - 70)
-        picture(surface, (20, 22, 20 + wide, 22 + high), view, halftone=0.5 if chance.random() < 0.6 else 0.0)
+        # Lines an inch of a screen; so few that it is a woodcut of black areas; or continuous tone.
+        screen = chance.choice((0.5, 65.0, 85.0, 110.0, 133.0, 0.0, 0.0))
+        picture(surface, (20, 22, 20 + wide, 22 + high), view, halftone=screen)
     if leaf.fault == "object":
         _object(surface, sheet, chance)
     if leaf.fault == "corner":

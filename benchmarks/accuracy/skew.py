@@ -8,7 +8,7 @@ import numpy as np
 from benchmarks.accuracy import leptonica
 from benchmarks.accuracy.truth import Row, drawn, gray, in_parallel
 from hollowstack.core.measure.content.skew import measure_skew
-from hollowstack.core.plan.planning import SURE_OF_SKEW
+from hollowstack.core.plan.tilt import SURE_OF_SKEW
 from hollowstack.standins.skerry.scan import Glass
 from hollowstack.standins.skerry.specimens import LAYOUTS
 

@@ -298,3 +298,24 @@ def test_a_colour_target_calibrates_a_treatment(signed_in: Page, live: Live, tmp
     expect(group.get_by_role("link", name="Save the profile")).to_be_visible()
     group.get_by_role("button", name="Remove it").click()
     expect(group).to_contain_text("Capture a colour target")
+
+
+def test_what_went_and_came_is_seen_and_gone_through_by_key(signed_in: Page, live: Live, stack: int):
+    page = signed_in
+    page.goto(f"/stacks/{stack}/bench/{live.pages(stack)[0]['id']}")
+    on_bench(page, 1)
+    for _ in range(3):
+        page.keyboard.press("c")
+    pane = page.get_by_role("region", name="Difference")
+    expect(pane.get_by_role("img", name="Page 1: what went and what came")).to_be_visible()
+    expect(pane).to_contain_text(re.compile("Difference · (Nothing went or came|\\d+ places? where something)"))
+
+    # So light that letters fade: what went is framed, and gone to by key.
+    pages = live.call("GET", f"/api/v1/stacks/{stack}/pages")
+    fade = {"do": "correct", "pages": [live.pages(stack)[0]["id"]], "correction": {"adjust": {"white": 30, "gamma": 2.2}}}
+    live.call("POST", f"/api/v1/stacks/{stack}/changes", {"seen": pages["change"], "doing": fade})
+    expect(pane).to_contain_text(re.compile(r"Difference · \d+ places where something went"), timeout=60_000)
+    expect(pane.get_by_test_id("went").first).to_be_attached()
+    page.keyboard.press("]")
+    page.keyboard.press("c")
+    expect(page.get_by_role("region", name="Original")).to_be_visible()

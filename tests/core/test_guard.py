@@ -102,7 +102,7 @@ def test_nothing_milder_is_left(image, plan):
 
 def test_a_plan_that_loses_steps_back_and_says_so(image, plan):
     cut = plan.model_copy(update={"quad": Quad.rectangle(0, 600, 874, 1240), "size_px": (874, 640)})
-    page, done, finding, _ = render_guarded(image, cut)
+    page, done, (finding, *_), _ = render_guarded(image, cut)
     assert page.height > 1200
     assert done.size_px == (page.width, page.height)
     assert (finding.check, finding.verdict) == ("content", "review")
@@ -113,7 +113,7 @@ def test_what_is_set_by_hand_is_done_and_told(image):
     by_hand = plan_page(measure(image), Treatment(), Override(quad=Quad.rectangle(0, 600, 874, 1240)))
     assert by_hand.by_hand
     cut = by_hand.model_copy(update={"cut_on_purpose": False})
-    page, done, finding, _ = render_guarded(image, cut)
+    page, done, (finding, *_), _ = render_guarded(image, cut)
     assert done == cut
     assert (page.width, page.height) == cut.size_px
     assert "by hand" in finding.message
@@ -137,15 +137,15 @@ def test_the_page_is_guarded_as_it_will_be_bound(image, plan):
 
     made = render_guarded(image, grey, coarse)
     assert made.plan.jpeg_quality == 85
-    assert made.finding.verdict == "review"
-    assert "compressed less" in made.finding.message
+    assert made.findings[0].verdict == "review"
+    assert "compressed less" in made.findings[0].message
     assert made.encoded is not None
     assert len(made.encoded.data) > 10_000
     made = render_guarded(image, grey.model_copy(update={"jpeg_quality": 50}), coarse)
-    assert (made.plan.jpeg_quality, made.finding.verdict) == (50, "pass")
+    assert (made.plan.jpeg_quality, made.findings[0].verdict) == (50, "pass")
     by_hand = render_guarded(image, grey.model_copy(update={"by_hand": True}), coarse)
     assert by_hand.plan.jpeg_quality == 1
-    assert "by hand" in by_hand.finding.message
+    assert "by hand" in by_hand.findings[0].message
 
 
 @pytest.mark.parametrize(("share", "size"), [(1.0, (640, 480)), (0.5, (320, 240)), (0.3, (320, 240)), (0.25, (160, 120))])

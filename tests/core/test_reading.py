@@ -221,3 +221,48 @@ def test_it_is_said_where_the_image_as_it_came_was_read_better(typed_page, as_ca
     reading = next(finding for finding in checked if finding.check == "reading")
     assert ("of the image as it came" in reading.message) == said
     assert reading.verdict == "pass"
+
+
+@pytest.mark.parametrize(("slope", "told"), [(0.4, "fall by 0.4°"), (0.39, ""), (-0.62, "rise by 0.6°"), (None, "")])
+def test_lines_that_still_slope_are_told(typed_page, slope, told):
+    found = measure(typed_page(lines=12))
+    read = Read(47, 92.0, sure_words=40, slope_deg=slope)
+    findings = {f.check: f for f in check_page(found, plan_page(found, Treatment()), read)}
+    assert (told in findings["askew"].message) if told else ("askew" not in findings)
+
+
+@pytest.mark.parametrize(("lines", "words", "share", "known"), [(4, 4, 0.31, True), (3, 4, 0.31, False), (4, 3, 0.31, False),
+                                                                 (4, 4, 0.29, False)])  # fmt: skip
+def test_the_slope_is_that_of_long_lines(lines, words, share, known):
+    def line(at: int) -> Line:
+        top, wide = 40 * at, round(1000 * share)
+        boxes = [(100 + 20 * one, top, 115 + 20 * one, top + 20) for one in range(words)]
+        found = [Word(text="night", box=box, confidence=95.0) for box in boxes]
+        return Line(words=found, baseline=(100.0, float(top), 100.0 + wide, top + 0.01 * wide))
+
+    reading = Reading(language="eng", size_px=(1000, 1400), blocks=[block_of([line(at) for at in range(lines)])])
+    assert Read.of(reading).slope_deg == (pytest.approx(0.57, abs=0.01) if known else None)
+
+
+@pytest.mark.parametrize(("words", "confidence", "turn", "told"), [
+    (20, 44.9, 0.0, True), (19, 44.9, 0.0, False), (20, 45.0, 0.0, False), (20, 30.0, 99.0, False),
+])  # fmt: skip
+def test_a_page_of_noise_may_lie_on_its_head(typed_page, words, confidence, turn, told):
+    found = measure(typed_page(lines=12)).model_copy(update={"turn_confidence": turn})
+    findings = {f.check: f for f in check_page(found, plan_page(found, Treatment()), Read(words, confidence))}
+    assert ("orientation" in findings and findings["orientation"].verdict == "review") == told
+
+
+@pytest.mark.parametrize(("words", "confidence", "rise", "level"), [
+    (3, 88.0, 0.0, True), (2, 88.0, 0.0, False), (3, 87.9, 0.0, False), (3, 88.0, 0.0071, False),
+])  # fmt: skip
+def test_one_sure_caption_says_that_a_page_is_level(typed_page, words, confidence, rise, level):
+    caption = [
+        Word(text="Plate", box=(100 + 110 * at, 10, 200 + 110 * at, 40), confidence=confidence) for at in range(words)
+    ]
+    line = Line(words=caption, baseline=(100.0, 40.0, 430.0, 40.0 + 330 * rise))
+    read = Read.of(Reading(language="eng", size_px=(1000, 1400), blocks=[block_of([line])]))
+    assert read.level_line == level
+    found = measure(typed_page(lines=12)).model_copy(update={"skew_confidence": 0.0, "lid_seen": False})
+    findings = {f.check: f for f in check_page(found, plan_page(found, Treatment()), read)}
+    assert (findings["tilt"].verdict == "pass") == level

@@ -154,3 +154,29 @@ def test_a_few_words_have_no_sketch(words, empty):
 
 def test_signs_and_capitals_are_no_difference():
     assert text_sketch(reading(TEXT)) == text_sketch(reading(TEXT.upper().replace(" ", ", ")))
+
+
+def test_a_number_misread_in_one_figure_is_no_second_page():
+    assert told(stack(134, 135, 136, 137, 135, 139, 140)) == []
+
+
+@pytest.mark.parametrize("numbers", [(134, 135, 136, 137, 157, 139), (134, 135, 136, 137, 131, 140), (5, 6, 7, 8, 5, 10)])
+def test_nor_is_one_put_right_where_its_neighbours_do_not_say_it(numbers):
+    """138 and 157 differ in two figures, and a number that fits nothing is told by nobody; others are told."""
+    fits = numbers == (134, 135, 136, 137, 157, 139)
+    assert (told(stack(*numbers)) == []) == fits
+
+
+def test_a_leaf_between_two_documents_is_not_odd():
+    pages = [*stack(10, 11, 12, 13), *stack(None), *stack(None, 2, 3, 4)]
+    pages = [one._replace(place=at + 1, size_mm=A4 if at == 4 else A5) for at, one in enumerate(pages)]
+    assert told(pages) == []
+    goes_on = [one._replace(numbers=[14 + at - 4] if at > 4 else one.numbers) for at, one in enumerate(pages)]
+    assert (4, "odd size") in told(goes_on)
+
+
+@pytest.mark.parametrize(("number", "asked"), [(62, False), (26, True), (None, True)])
+def test_a_number_that_goes_on_was_read_upright(number, asked):
+    pages = [one._replace(turn=90) for one in stack(60, 61, number, 63, 64)]
+    pages[2] = pages[2]._replace(turn=None, asks_turn=True)
+    assert ((2, "orientation") in told(pages)) == asked

@@ -39,7 +39,10 @@ def pictured(three):
 
 
 def look(client, page, **asked):
-    response = client.post(f"/api/v1/pages/{page.pk}/preview", asked, content_type="application/json")
+    return with_picture(client.post(f"/api/v1/pages/{page.pk}/preview", asked, content_type="application/json"), "preview")
+
+
+def with_picture(response, name):
     if response.status_code != 200:
         return response.status_code, response.json()
     # Read by the standard library, as a reader of its own.
@@ -47,7 +50,7 @@ def look(client, page, **asked):
         b"Content-Type: " + response.headers["Content-Type"].encode() + b"\r\n\r\n" + response.content
     )
     told, picture = parts.get_payload()
-    assert [part.get_param("name", header="Content-Disposition") for part in (told, picture)] == ["preview", "picture"]
+    assert [part.get_param("name", header="Content-Disposition") for part in (told, picture)] == [name, "picture"]
     return 200, {**json.loads(told.get_payload()), "picture": picture.get_payload(decode=True)}
 
 
@@ -141,6 +144,35 @@ def test_a_preview_of_what_is_not_there_yet(client, pages, three):
     status, answer = look(client, three[1])  # measured, but its picture is gone
     assert "is missing" in answer["detail"]
     assert client.post("/api/v1/pages/99999/preview", {}, content_type="application/json").status_code == 404
+
+
+def difference(client, page):
+    return with_picture(client.get(f"/api/v1/pages/{page.pk}/difference"), "difference")
+
+
+def test_what_went_and_came_is_told_with_a_picture(client, pictured):
+    """Its clean page has lost its last line, and has a blot."""
+    folder = places.result_path("render", pictured.rendered_id)
+    folder.mkdir(parents=True, exist_ok=True)
+    light = np.full((1400, 1000), 236, np.uint8)
+    light[100:1240:40, 100:900] = 40
+    light[1320:1360, 400:440] = 40
+    Image.fromarray(light).save(folder / "view.jpg", quality=92)
+    whole = {"quad": [[0, 0], [1000, 0], [1000, 1400], [0, 1400]], "size_px": [1000, 1400], "clear_outside": None}
+    pictured.plan = {**pictured.plan, **whole, "skew_deg": 0.0}
+    pictured.save()
+    status, told = difference(client, pictured)
+    assert status == 200
+    assert told["went"]
+    assert all(1180 <= box[1] <= 1300 for box in told["went"])
+    assert any(380 <= box[0] <= 400 and 1300 <= box[1] <= 1320 for box in told["came"])
+    assert list(Image.open(io.BytesIO(told["picture"])).size) == told["px"]
+
+
+def test_a_difference_of_what_is_not_there_yet(client, pages, three):
+    status, answer = difference(client, pages(1)[0])
+    assert (status, answer["detail"]) == (422, "This page has no clean page yet: wait until it is made.")
+    assert client.get("/api/v1/pages/99999/difference").status_code == 404
 
 
 def test_a_page_that_changed_meanwhile_is_a_conflict(client, stack, three):

@@ -1,3 +1,4 @@
+import { queryOptions } from '@tanstack/react-query';
 import { api, Refusal } from './client';
 import type { components } from './schema';
 import type { TreatmentSettings } from './treatments';
@@ -19,6 +20,45 @@ export type Asked = {
   treatment?: TreatmentSettings | undefined;
 };
 
+/** What went and what came on a page, with its picture. */
+export type Difference = components['schemas']['Difference'] & { picture: string };
+
+/** The difference between a page as captured and its clean page, as they are at a count of its changes. */
+export const differenceQuery = (page: number, clean: string) =>
+  queryOptions({
+    queryKey: ['difference', page, clean],
+    staleTime: Number.POSITIVE_INFINITY,
+    // Each holds a picture.
+    gcTime: 60_000,
+    queryFn: async ({ signal }): Promise<Difference> => {
+      const { response } = await api.GET('/api/v1/pages/{page_id}/difference', {
+        params: { path: { page_id: page } },
+        parseAs: 'stream',
+        signal,
+      });
+      const [told, picture] = await partsOf(response, 'difference');
+      return { ...JSON.parse(told), picture: await asData(picture) };
+    },
+  });
+
+/** What is told under a name, and the picture beside it. */
+async function partsOf(response: Response, name: string): Promise<[string, Blob]> {
+  const parts = await response.formData();
+  const [told, picture] = [parts.get(name), parts.get('picture')];
+  if (told === null || !(picture instanceof Blob))
+    throw new Refusal('The server sent no picture of this page: try again.', 502);
+  return [typeof told === 'string' ? told : await told.text(), picture];
+}
+
+/** A picture as an address that holds it: it is given up with whatever holds that. */
+const asData = (picture: Blob) =>
+  new Promise<string>((resolve, reject) => {
+    const reader = new FileReader();
+    reader.onload = () => resolve(String(reader.result));
+    reader.onerror = () => reject(reader.error);
+    reader.readAsDataURL(picture);
+  });
+
 /** What a page would look like. Its picture stays in this browser until its address is revoked. */
 export async function previewOf({ page, revision: _, correction, split, longest, treatment }: Asked): Promise<Preview> {
   const { response } = await api.POST('/api/v1/pages/{page_id}/preview', {
@@ -26,10 +66,6 @@ export async function previewOf({ page, revision: _, correction, split, longest,
     body: { correction, longest, split: split ?? null, treatment: treatment ?? null },
     parseAs: 'stream',
   });
-  const parts = await response.formData();
-  const [told, picture] = [parts.get('preview'), parts.get('picture')];
-  if (told === null || !(picture instanceof Blob))
-    throw new Refusal('The server sent no picture of this page: try again.', 502);
-  const preview = typeof told === 'string' ? told : await told.text();
-  return { ...JSON.parse(preview), picture: URL.createObjectURL(picture) };
+  const [told, picture] = await partsOf(response, 'preview');
+  return { ...JSON.parse(told), picture: URL.createObjectURL(picture) };
 }

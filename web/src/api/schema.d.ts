@@ -622,6 +622,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/pages/{page_id}/difference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Show Page Difference
+         * @description What went and what came from a page as captured to its clean page, and a picture of it as a part of its own.
+         */
+        get: operations["showPageDifference"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/stacks/{stack_id}/findings": {
         parameters: {
             query?: never;
@@ -2757,7 +2777,7 @@ export interface components {
              * Check
              * @enum {string}
              */
-            check: "cut off" | "corner" | "touched" | "object" | "streak" | "sharpness" | "contrast" | "even light" | "show-through" | "grain" | "letter size" | "resolution" | "light" | "corners" | "glare" | "facing pages" | "blank" | "storage" | "orientation" | "tilt" | "page edges" | "border" | "content" | "failed" | "inspected" | "reading" | "language" | "sequence" | "same image" | "recaptured" | "odd size" | "count" | "new image";
+            check: "cut off" | "corner" | "touched" | "object" | "streak" | "sharpness" | "contrast" | "even light" | "show-through" | "grain" | "letter size" | "resolution" | "light" | "corners" | "glare" | "facing pages" | "blank" | "storage" | "orientation" | "tilt" | "page edges" | "border" | "content" | "failed" | "inspected" | "reading" | "language" | "sequence" | "same image" | "recaptured" | "odd size" | "count" | "new image" | "askew" | "borders left" | "colour lost" | "colour invented" | "clipped";
             /**
              * Verdict
              * @enum {string}
@@ -3221,6 +3241,11 @@ export interface components {
              */
             cut_on_purpose: boolean;
             /**
+             * Keeps Surround
+             * @default false
+             */
+            keeps_surround: boolean;
+            /**
              * Inverse
              * @default false
              */
@@ -3321,6 +3346,11 @@ export interface components {
             coloured: boolean;
             /** Area Mm2 */
             area_mm2: number;
+            /**
+             * Clipped
+             * @default 0
+             */
+            clipped: number;
         };
         /**
          * Split
@@ -4127,6 +4157,33 @@ export interface components {
              * @default 50
              */
             jpeg_quality: number;
+        };
+        /**
+         * Difference
+         * @description What went and what came from a page as captured to its clean page; its picture has ``px`` pixels.
+         *
+         *     Places are boxes on the clean page: left, top, right, bottom in its pixels, the largest first.
+         */
+        Difference: {
+            /** Px */
+            px: [
+                number,
+                number
+            ];
+            /** Went */
+            went: [
+                number,
+                number,
+                number,
+                number
+            ][];
+            /** Came */
+            came: [
+                number,
+                number,
+                number,
+                number
+            ][];
         };
         /**
          * FindingOut
@@ -8382,6 +8439,77 @@ export interface operations {
             };
             /** @description Insufficient Storage */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showPageDifference: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "multipart/form-data": {
+                        difference: components["schemas"]["Difference"];
+                        /** Format: binary */
+                        picture: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,6 +1,7 @@
 """What is written along the sides of a page, where clearing or cropping would take it."""
 
 import math
+from collections.abc import Iterable
 
 import numpy as np
 
@@ -63,6 +64,11 @@ def _around(corner: Point, found: Measurements) -> tuple[int, int, int, int]:
 
 def box_of(quad: Quad, size: tuple[int, int]) -> tuple[int, int, int, int]:
     """Left, top, width and height of the upright box around a quad, within the image."""
-    corners = np.clip(quad.array(), 0, size)
+    return box_around(quad, size)
+
+
+def box_around(outline: Iterable[Point], size: tuple[int, int]) -> tuple[int, int, int, int]:
+    """Left, top, width and height of the upright box around points, within the image."""
+    corners = np.clip(np.array(list(outline)), 0, size)
     (left, top), (right, bottom) = corners.min(axis=0), corners.max(axis=0)
     return math.floor(left), math.floor(top), math.ceil(right - left), math.ceil(bottom - top)

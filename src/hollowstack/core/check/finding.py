@@ -9,7 +9,7 @@ Check = Literal[
     "cut off", "corner", "touched", "object", "streak", "sharpness", "contrast", "even light", "show-through", "grain",
     "letter size", "resolution", "light", "corners", "glare", "facing pages", "blank", "storage", "orientation",
     "tilt", "page edges", "border", "content", "failed", "inspected", "reading", "language", "sequence", "same image",
-    "recaptured", "odd size", "count", "new image",
+    "recaptured", "odd size", "count", "new image", "askew", "borders left", "colour lost", "colour invented", "clipped",
 ]  # fmt: skip
 """What is looked for; each is told of in ``check.kinds``."""
 

@@ -9,10 +9,21 @@ from typing import Literal
 
 import cv2
 import numpy as np
-import numpy.typing as npt
 
+from hollowstack.core.check.structure import (
+    Box,
+    Floats,
+    Mask,
+    box_in_image,
+    cleared_by,
+    detail_of,
+    laid_over,
+    nearby,
+    reduced_size,
+    relative_light,
+)
 from hollowstack.core.page.geometry import Point, Quad, Transform
-from hollowstack.core.page.raster import MM_PER_INCH, Pixels, Raster, as_pixels
+from hollowstack.core.page.raster import MM_PER_INCH, Raster, as_pixels
 from hollowstack.core.plan.plan import Plan
 
 GUARD_PPI = 50.0
@@ -35,9 +46,6 @@ STEP = 0.05
 """Change from pixel to pixel at the border of something printed; shade has no border."""
 LEAST_MM2, LEAST_AREA_MM2 = 2.5, 20.0
 """Smaller losses are specks, and rims."""
-DARKEST_LIGHT = 64
-"""Gray that is never divided by less: the grain of a black lid would be structure."""
-AROUND_MM, NEARBY_MM = 1.6, 40.0
 LETTER_MM = 14.0
 """In a border that was cleared, pieces longer than this are its own edge."""
 EDGE_MM = 2.4
@@ -46,8 +54,6 @@ LETTERS = 14
 """Pieces like letters in what was cut away, from which it was no lid."""
 
 Kind = Literal["lost", "cleared", "cropped", "new"]
-Floats = npt.NDArray[np.float32]
-Mask = npt.NDArray[np.bool_]
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,7 +63,7 @@ class Guarded:
 
     percent: float
     kind: Kind | None = None
-    spot: tuple[int, int, int, int] | None = None
+    spot: Box | None = None
 
     @property
     def passes(self) -> bool:
@@ -77,17 +83,15 @@ def guard(image: Raster, plan: Plan, page: Raster) -> Guarded:
         Local contrast after E. Peli, Contrast in complex images, JOSA A 7 (1990); the comparison and limits are ours.
     """
     px_mm = GUARD_PPI / MM_PER_INCH
-    mean = sum(plan.ppi) / 2
-    size = tuple(max(8, round(v * GUARD_PPI / mean)) for v in plan.size_px)
-    master, seen = _master(image, plan, (size[0], size[1]))
-    clean = as_pixels(
-        cv2.resize(page.downsampled(GUARD_PPI).gray().pixels, (size[0], size[1]), interpolation=cv2.INTER_AREA)
-    )
-    before, after = _relative(master, px_mm), _relative(clean, px_mm)
-    cleared = _cleared(plan, (size[0], size[1]), px_mm)
+    size = reduced_size(plan, GUARD_PPI)
+    colours, seen = laid_over(image, plan, size, GUARD_PPI)
+    master = Raster(colours).gray().pixels
+    clean = as_pixels(cv2.resize(page.downsampled(GUARD_PPI).gray().pixels, size, interpolation=cv2.INTER_AREA))
+    before, after = relative_light(master, px_mm), relative_light(clean, px_mm)
+    cleared = cleared_by(plan, size, px_mm)
     losses: list[tuple[Kind, Mask]] = []
-    detail, left = _detail(before, px_mm), _detail(after, px_mm)
-    gone = (np.abs(detail) >= DETAIL) & (_nearby(left) < LEFT * np.abs(detail)) & seen
+    detail, left = detail_of(before, px_mm), detail_of(after, px_mm)
+    gone = (np.abs(detail) >= DETAIL) & (nearby(left) < LEFT * np.abs(detail)) & seen
     inside = gone & ~cleared
     # With its writing, whose gray is still there, and without: writing has borders of its own, where it lies in shade too.
     bare = _lifted(before, px_mm)
@@ -95,7 +99,7 @@ def guard(image: Raster, plan: Plan, page: Raster) -> Guarded:
     lost = _large(inside, LEAST_MM2 * px_mm**2) | _bordered(tones, bare, px_mm)
     losses.append(("lost", _without_edges(lost, seen, px_mm)))
     losses.append(("cleared", _letters(gone & cleared, px_mm)))
-    new = (np.abs(left) >= 1.5 * DETAIL) & (_nearby(detail) < NOTHING) & seen & ~cleared
+    new = (np.abs(left) >= 1.5 * DETAIL) & (nearby(detail) < NOTHING) & seen & ~cleared
     losses.append(("new", _large(new, LEAST_MM2 * px_mm**2)))
     area = float(np.count_nonzero(seen)) or 1.0
     kind, mask = max(losses, key=lambda loss: int(np.count_nonzero(loss[1])))
@@ -105,7 +109,7 @@ def guard(image: Raster, plan: Plan, page: Raster) -> Guarded:
         return Guarded(round(100 * cut[0] / area, 3), "cropped", cut[1])
     if not mask.any():
         return Guarded(round(percent, 3))
-    return Guarded(round(percent, 3), kind, _spot(mask, plan, (size[0], size[1]), image))
+    return Guarded(round(percent, 3), kind, _spot(mask, plan, size, image))
 
 
 def milder(plan: Plan, kind: Kind, image: tuple[int, int]) -> tuple[Plan, str] | None:
@@ -143,41 +147,6 @@ def _uncropped(plan: Plan, image: tuple[int, int]) -> Plan | None:
     return plan.model_copy(
         update={"quad": tidy, "size_px": (int(right - left), int(bottom - top)), "clear_outside": None, "protected": ()}
     )
-
-
-def _master(image: Raster, plan: Plan, size: tuple[int, int]) -> tuple[Pixels, Mask]:
-    """The master where the clean page lies, and where there is any of it."""
-    small = image.downsampled(2 * GUARD_PPI).gray()
-    scale = np.diag([small.width / image.width, small.height / image.height, 1.0])
-    half = np.array([[1, 0, 0.5], [0, 1, 0.5], [0, 0, 1]])
-    matrix = np.linalg.inv(half) @ scale @ Transform.onto(plan.quad, *size).inverse().matrix @ half
-    calm = cv2.blur(small.pixels, (2, 2))
-    how = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
-    laid = cv2.warpPerspective(calm, matrix, size, flags=how, borderMode=cv2.BORDER_REPLICATE)
-    there = cv2.warpPerspective(np.full_like(calm, 255), matrix, size, flags=how, borderMode=cv2.BORDER_CONSTANT)
-    inner = cv2.erode(there, np.ones((5, 5), np.uint8), borderType=cv2.BORDER_CONSTANT, borderValue=0)
-    return as_pixels(laid), np.asarray(inner > 250)
-
-
-def _relative(gray: Pixels, px_mm: float) -> Floats:
-    """Light as a share of the lightest nearby."""
-    values = cv2.GaussianBlur(gray, (0, 0), 0.8)
-    step = 4
-    coarse = values[::step, ::step]
-    reach = max(3, round(NEARBY_MM * px_mm / step) | 1)
-    light = cv2.dilate(cv2.medianBlur(np.ascontiguousarray(coarse), 3), np.ones((reach, reach), np.uint8))
-    light = cv2.GaussianBlur(light, (0, 0), reach / 3)
-    whole = cv2.resize(light, values.shape[::-1], interpolation=cv2.INTER_LINEAR)
-    return np.asarray(np.minimum(values.astype(np.float32) / np.maximum(whole, DARKEST_LIGHT), 1.0), np.float32)
-
-
-def _detail(relative: Floats, px_mm: float) -> Floats:
-    return np.asarray(relative - cv2.GaussianBlur(relative, (0, 0), AROUND_MM * px_mm), np.float32)
-
-
-def _nearby(detail: Floats) -> Floats:
-    """The most structure within a pixel or two: things may have moved by as much."""
-    return np.asarray(cv2.dilate(np.abs(detail), np.ones((5, 5), np.uint8)), np.float32)
 
 
 def _tones_gone(before: Floats, after: Floats, px_mm: float) -> Mask:
@@ -240,17 +209,7 @@ def _letters(mask: Mask, px_mm: float) -> Mask:
     return np.asarray(keep[pieces], np.bool_) if keep.sum() >= 3 else np.zeros_like(mask)
 
 
-def _cleared(plan: Plan, size: tuple[int, int], px_mm: float) -> Mask:
-    if plan.clear_outside is None:
-        return np.zeros(size[::-1], np.bool_)
-    outside = np.ones(size[::-1], np.uint8)
-    onto = Transform.onto(plan.quad, *size)
-    cv2.fillConvexPoly(outside, np.rint(onto.quad(plan.clear_outside).array()).astype(np.int32), 0)
-    reach = 2 * round(1.2 * px_mm) + 1
-    return np.asarray(cv2.dilate(outside, np.ones((reach, reach), np.uint8)) > 0)
-
-
-def _cropped(image: Raster, plan: Plan, px_mm: float) -> tuple[float, tuple[int, int, int, int]] | None:
+def _cropped(image: Raster, plan: Plan, px_mm: float) -> tuple[float, Box] | None:
     """Writing in what was cut away: its area in pixels of the guard's scale, and where it is."""
     if plan.cut_on_purpose:
         return None
@@ -262,7 +221,7 @@ def _cropped(image: Raster, plan: Plan, px_mm: float) -> tuple[float, tuple[int,
     outside = as_pixels(cv2.erode(outside, np.ones((reach, reach), np.uint8), borderType=cv2.BORDER_CONSTANT, borderValue=0))
     if np.count_nonzero(outside) < LEAST_AREA_MM2 * px_mm**2:
         return None
-    detail = np.abs(_detail(_relative(small.pixels, px_mm), px_mm)) >= DETAIL
+    detail = np.abs(detail_of(relative_light(small.pixels, px_mm), px_mm)) >= DETAIL
     letters = _letters(detail & (outside > 0), px_mm)
     count, _, stats, _ = cv2.connectedComponentsWithStats(letters.astype(np.uint8), connectivity=8)
     if count - 1 < LETTERS:
@@ -273,17 +232,9 @@ def _cropped(image: Raster, plan: Plan, px_mm: float) -> tuple[float, tuple[int,
     return float(np.count_nonzero(letters)) * 3, box
 
 
-def _spot(mask: Mask, plan: Plan, size: tuple[int, int], image: Raster) -> tuple[int, int, int, int]:
+def _spot(mask: Mask, plan: Plan, size: tuple[int, int], image: Raster) -> Box:
     """The largest piece of a loss, in the image as captured."""
-    _, _, stats, _ = cv2.connectedComponentsWithStats(
-        cv2.dilate(mask.astype(np.uint8), np.ones((5, 5), np.uint8)), connectivity=8
-    )
+    wider = cv2.dilate(mask.astype(np.uint8), np.ones((5, 5), np.uint8))
+    _, _, stats, _ = cv2.connectedComponentsWithStats(wider, connectivity=8)
     left, top, wide, high, _ = (int(v) for v in stats[1 + int(stats[1:, cv2.CC_STAT_AREA].argmax())])
-    back = Transform.onto(plan.quad, *size).inverse()
-    corners = np.clip(
-        back.apply([(left, top), (left + wide, top), (left + wide, top + high), (left, top + high)]),
-        0,
-        (image.width, image.height),
-    )
-    (x0, y0), (x1, y1) = corners.min(axis=0), corners.max(axis=0)
-    return int(x0), int(y0), max(1, int(x1 - x0)), max(1, int(y1 - y0))
+    return box_in_image((left, top, left + wide, top + high), size, plan, image)

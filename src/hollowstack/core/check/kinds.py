@@ -41,6 +41,7 @@ KINDS: dict[Check, Kind] = {
     "resolution": Kind("The resolution is doubtful", "capture", "recapture"),
     "light": Kind("The picture is too dark", "capture", "recapture"),
     "corners": Kind("A corner of the page is uncertain", "clean page", "bench", "corners"),
+    "clipped": Kind("Tones are clipped", "capture", "recapture"),
     "glare": Kind("Light is reflected", "capture", "recapture"),
     "facing pages": Kind("Two facing pages", "capture", "bench", "split"),
     "blank": Kind("Held aside as blank, with traces on it", "capture", "aside"),
@@ -49,6 +50,10 @@ KINDS: dict[Check, Kind] = {
     # What was made of it.
     "orientation": Kind("Perhaps not upright", "clean page", "bench"),
     "tilt": Kind("Perhaps askew", "clean page", "bench", "level"),
+    "askew": Kind("Lines of text slope", "clean page", "bench", "level"),
+    "borders left": Kind("Borders are left", "clean page", "bench", "corners"),
+    "colour lost": Kind("Colour is lost", "clean page", "bench"),
+    "colour invented": Kind("Colour came from nowhere", "clean page", "bench"),
     "page edges": Kind("An edge is uncertain", "clean page", "bench", "corners"),
     "border": Kind("Something is written in the border", "clean page", "bench", "borders"),
     "content": Kind("Something would be lost", "clean page", "bench", "borders"),

@@ -1,5 +1,7 @@
 """What a reading gives reason to look at, and what it says of the page besides: that it is upright, and sharp enough."""
 
+import math
+from statistics import median
 from typing import NamedTuple
 
 from hollowstack.core.check.finding import Finding, at_least
@@ -21,8 +23,16 @@ _OF_PICTURE = 80
 _SURE_WORD, _LETTERS = 88.0, 3
 _READ_UPRIGHT = 3
 """So many sure words say that a page is upright: upside down none are read, or single ones by chance."""
+_MANY_WORDS = 20
+"""So many words that are noise are a page that lies on its head or its side, if it is no picture (chosen)."""
 READ_SHARP, _SHARE = 12, 0.85
 """So many sure words, that share of all, say that writing is sharp enough, whatever its edges measure."""
+_ASKEW_DEG = 0.4
+"""Slope of lines of text that everybody sees (common practice, no source)."""
+_LONG_LINE, _LONG_SHARE, _LONG_LINES = 4, 0.3, 4
+"""Words and share of the page's width from which a line's own slope is known well, and how many such lines it takes."""
+_CAPTION, _CAPTION_SHARE = 3, 0.2
+"""Sure words, and share of the page's width, from which one line says that a page lies level."""
 
 
 class Read(NamedTuple):
@@ -39,6 +49,10 @@ class Read(NamedTuple):
     """What it seems to be written in."""
     sure_words: int = 0
     """Words of letters, at least three, of which the engine is sure: they are upright, and sharp enough."""
+    slope_deg: float | None = None
+    """By how much its lines still fall to the right; None where there are too few."""
+    level_line: bool = False
+    """Whether a line of some sure words, a caption say, runs level."""
     unread: int | None = None
     """About how many letters stand where no word was read; None where nobody has counted them."""
 
@@ -47,8 +61,17 @@ class Read(NamedTuple):
         """Of a reading."""
         return cls(
             len(reading.words), reading.mean_confidence, reading.as_captured, reading.language, reading.guess,
-            _sure(reading), reading.unread,
+            _sure(reading), _slope(reading), _has_level_line(reading), reading.unread,
         )  # fmt: skip
+
+
+def check_level(read: Read | None) -> list[Finding]:
+    """Whether the lines that were read run level: what levelled the page may have gone by the wrong line."""
+    if read is None or read.slope_deg is None or abs(read.slope_deg) < _ASKEW_DEG:
+        return []
+    way, value = "fall" if read.slope_deg > 0 else "rise", abs(read.slope_deg)
+    message = f"The lines still {way} by {value:.1f}° to the right: level the page."
+    return [Finding(check="askew", verdict="review", value=value, limit=_ASKEW_DEG, message=message)]
 
 
 def check_reading(found: Measurements, plan: Plan, read: Read) -> list[Finding]:
@@ -85,10 +108,18 @@ def unsure_of_turn(found: Measurements, reading: Read | None) -> bool:
     return reading is None or reading.sure_words < _READ_UPRIGHT
 
 
+def reads_like_noise(found: Measurements, read: Read | None) -> bool:
+    """Whether there is writing enough, of which hardly a word is read, on a page of which nothing else tells the way up."""
+    if read is None or not unsure_of_turn(found, read):
+        return False
+    other_script = read.guess is not None and worth_saying(read.guess, read.language)
+    return read.words >= _MANY_WORDS and read.confidence < _NOISE and not other_script
+
+
 def where_it_reads_well(finding: Finding, read: Read | None) -> Finding:
     """Writing that reads well is sharp enough, whatever its edges measure; on plates and carbon copies they are soft."""
     soft = finding.check == "sharpness" and finding.verdict != "pass"
-    if not soft or read is None or not (_reads_well(read) or _few_and_well(read)):
+    if not soft or read is None or not (_reads_well(read) or few_and_well(read)):
         return finding
     return finding.model_copy(update={"verdict": "pass", "spot": None, "message": "Its edges are soft, and it reads well."})
 
@@ -97,10 +128,33 @@ def _reads_well(read: Read) -> bool:
     return read.sure_words >= max(READ_SHARP, _SHARE * read.words)
 
 
-def _few_and_well(read: Read) -> bool:
+def few_and_well(read: Read) -> bool:
     """Whether all the writing there is, a caption as a rule, is read well: what is soft on that page is a picture."""
     few = read.sure_words >= 1 and read.words <= READ_SHARP and read.confidence >= _WELL
     return few and read.unread is not None and read.unread <= _OF_PICTURE
+
+
+def _slope(reading: Reading) -> float | None:
+    """The usual slope of lines of some length, as the engine laid their baselines; in degrees."""
+    slopes = []
+    for line in reading.lines:
+        x1, y1, x2, y2 = line.baseline
+        if len(line.words) >= _LONG_LINE and x2 - x1 >= _LONG_SHARE * reading.size_px[0]:
+            slopes.append(math.degrees(math.atan2(y2 - y1, x2 - x1)))
+    return round(median(slopes), 2) if len(slopes) >= _LONG_LINES else None
+
+
+def _has_level_line(reading: Reading) -> bool:
+    for line in reading.lines:
+        x1, y1, x2, y2 = line.baseline
+        sure = len(line.words) >= _CAPTION and min(word.confidence for word in line.words) >= _SURE_WORD
+        if (
+            sure
+            and x2 - x1 >= _CAPTION_SHARE * reading.size_px[0]
+            and abs(math.degrees(math.atan2(y2 - y1, x2 - x1))) < _ASKEW_DEG
+        ):
+            return True
+    return False
 
 
 def _sure(reading: Reading) -> int:

@@ -67,7 +67,20 @@ def printed_numbers(candidates: Sequence[Sequence[int]]) -> list[int | None]:
             number for number in own for other in near if other != index and number + other - index in candidates[other]
         )
         chosen.append(max(own, key=lambda number: (votes[number], -own.index(number))))
-    return chosen
+    return _as_they_fit(chosen)
+
+
+def _as_they_fit(numbers: list[int | None]) -> list[int | None]:
+    """Numbers with those put right that were misread in one figure, where both neighbours say what stands between them."""
+    fitting = list(numbers)
+    for at in range(1, len(numbers) - 1):
+        before, own, after = numbers[at - 1 : at + 2]
+        if before is None or own is None or after is None or after - before != 2 or own == before + 1 or own <= 0:
+            continue
+        said, meant = str(own), str(before + 1)
+        if len(said) == len(meant) and sum(a != b for a, b in zip(said, meant, strict=True)) == 1 and len(said) > 1:
+            fitting[at] = before + 1
+    return fitting
 
 
 def check_sequence(numbers: Sequence[int | None], places: Sequence[int] | None = None) -> list[SequenceFinding]:

@@ -35,7 +35,8 @@ class Fellow(NamedTuple):
 
 def check_stack(pages: Sequence[Fellow]) -> list[tuple[int, Finding]]:
     """All that is worth a look when pages are seen together, by the index of the page where it shows, in order."""
-    found = [*_twice(pages), *_turns(pages), *_numbers_and_sizes(pages)]
+    numbers = printed_numbers([page.numbers for page in pages])
+    found = [*_twice(pages), *_turns(pages, numbers), *_numbers_and_sizes(pages, numbers)]
     return sorted(found, key=lambda one: one[0])
 
 
@@ -53,10 +54,13 @@ _NEAR, _ENOUGH = 12, 4
 """So many fellows, so near, that were all captured upright say that a page was, too (chosen: captures come in runs)."""
 
 
-def _turns(pages: Sequence[Fellow]) -> Iterator[tuple[int, Finding]]:
-    """Pages of which nothing tells which way is up, unless all those around them were captured upright."""
+def _turns(pages: Sequence[Fellow], numbers: Sequence[int | None]) -> Iterator[tuple[int, Finding]]:
+    """Pages of which nothing tells which way is up, unless all those around them were captured upright.
+
+    A number that goes on from its neighbour's was read upright.
+    """
     for at, page in enumerate(pages):
-        if not page.asks_turn:
+        if not page.asks_turn or _goes_on(numbers, at):
             continue
         around = pages[max(0, at - _NEAR) : at + _NEAR + 1]
         turns = [one.turn for one in around if one.turn is not None]
@@ -64,8 +68,15 @@ def _turns(pages: Sequence[Fellow]) -> Iterator[tuple[int, Finding]]:
             yield at, _review("orientation", "Too little text to tell which way is up: look whether it is upright.")
 
 
-def _numbers_and_sizes(pages: Sequence[Fellow]) -> Iterator[tuple[int, Finding]]:
-    numbers = printed_numbers([page.numbers for page in pages])
+def _goes_on(numbers: Sequence[int | None], at: int) -> bool:
+    own = numbers[at]
+    if own is None:
+        return False
+    before, after = numbers[at - 1] if at else None, numbers[at + 1] if at + 1 < len(numbers) else None
+    return before == own - 1 or after == own + 1
+
+
+def _numbers_and_sizes(pages: Sequence[Fellow], numbers: Sequence[int | None]) -> Iterator[tuple[int, Finding]]:
     runs = numbered_runs(numbers, [page.starts for page in pages])
     for run in runs:
         places = [pages[at].place for at in run]
@@ -83,8 +94,18 @@ def _numbers_and_sizes(pages: Sequence[Fellow]) -> Iterator[tuple[int, Finding]]
         sized = _sized(pages, range(len(pages)))
         for odd in odd_between([size for _, size in sized]):
             at, size = sized[odd.at]
-            if at not in odd_ones:
+            if at not in odd_ones and not _begins_anew(numbers, at):
                 yield at, _review("odd size", f"{_named(*size)}, where the pages around it are {_named(*odd.usual)}.")
+
+
+_BESIDE = 3
+
+
+def _begins_anew(numbers: Sequence[int | None], at: int) -> bool:
+    """Whether the numbers behind a page do not go on from those before it: it stands between two documents."""
+    before = next((one for one in reversed(numbers[max(0, at - _BESIDE) : at]) if one is not None), None)
+    after = next((one for one in numbers[at + 1 : at + 1 + _BESIDE] if one is not None), None)
+    return before is not None and after is not None and not before < after <= before + 2 * _BESIDE + 1
 
 
 def _sized(pages: Sequence[Fellow], places: Iterable[int]) -> list[tuple[int, tuple[float, float]]]:

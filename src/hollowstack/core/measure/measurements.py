@@ -9,7 +9,7 @@ from hollowstack.core.page.colour_mode import ColourMode
 from hollowstack.core.page.geometry import Point, Quad, Turn
 from hollowstack.core.page.paper_map import PaperMap
 
-MEASURE_VERSION = 15
+MEASURE_VERSION = 16
 """Raised whenever a change here may change a figure; part of the key of stored measurements."""
 
 SIDES = ("left", "top", "right", "bottom")

@@ -17,6 +17,7 @@ from hollowstack.core.measure.capture_quality.camera import seen_by_camera
 from hollowstack.core.measure.capture_quality.photograph import measure_photograph
 from hollowstack.core.measure.capture_quality.scan import measure_quality
 from hollowstack.core.measure.content.blankness import measure_blankness
+from hollowstack.core.measure.content.clipped import with_clipped
 from hollowstack.core.measure.content.colour import ColourContent, measure_colour
 from hollowstack.core.measure.content.covered import find_covered
 from hollowstack.core.measure.content.letters import letter_height
@@ -100,6 +101,7 @@ def _measured(
     left, top = (float(v) for v in np.maximum(np.floor(edges.quad.array().min(axis=0)), 0))
     factor = max(1, image.width // small.width)
     regions, content = find_regions(page, surface, writing, (left, top), float(factor))
+    regions = with_clipped(regions, small, float(factor))
     surface = replace(surface, content=content)
     ink = quantile(gray.pixels, 0.003)[0]
     colour = measure_colour(page, surface, regions, ink)

@@ -69,6 +69,8 @@ class Plan(BaseModel):
     cut_on_purpose: bool = False
     """Whether something written lies outside that is not to be on the page: a neighbour beyond the fold, the other half of a
     split image, or what corners set by hand leave out."""
+    keeps_surround: bool = False
+    """Whether what lies around the page is to stay: nothing is to be cropped."""
     inverse: bool = False
     """Whether it is white on black, which it stays; it is read in negative."""
     letter_px: float | None = None

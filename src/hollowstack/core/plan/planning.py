@@ -9,14 +9,12 @@ from hollowstack.core.page.geometry import Quad, Turn
 from hollowstack.core.page.raster import ASSUMED_PPI, MM_PER_INCH
 from hollowstack.core.plan.outline import Outline, find_outline, scaled
 from hollowstack.core.plan.page_group import PageGroup
+from hollowstack.core.plan.pictures import picture_share
 from hollowstack.core.plan.plan import Plan, Tone, TwoTones
+from hollowstack.core.plan.tilt import measured_tilt
 from hollowstack.core.settings.override import AsideReason, Override, Split
 from hollowstack.core.settings.treatment import Treatment
 
-SURE_OF_SKEW = 0.25
-"""Tilt confidence from which a page is levelled by its text."""
-_SURE_ON_PICTURES, _MUCH_PICTURE = 0.9, 0.4
-"""The same on a page that is so much picture: what lies askew in a photograph is no line of text."""
 SURE_OF_FOLD = 0.8
 """Share of a spread's height at which its fold is seen, from which it is split unasked."""
 _LEAST_SKEW_DEG = 0.03
@@ -90,6 +88,7 @@ def plan_page(
         by_hand=any(
             value is not None for value in (wish.colour, wish.even_tone, wish.clear, wish.plain, wish.quad, wish.crop)
         ),
+        keeps_surround=not (treatment.crop if wish.crop is None else wish.crop),
         cut_on_purpose=bool(found.neighbour or wish.split or wish.quad or found.photograph),
         inverse=found.inverse,
         letter_px=_letter_px(found, outline),
@@ -150,19 +149,12 @@ def _turn(found: Measurements, treatment: Treatment, wish: Override) -> Turn:
     return measured if wish.turn is None else wish.turn
 
 
-def sure_of_skew(found: Measurements) -> float:
-    """Tilt confidence from which a page is levelled."""
-    return SURE_OF_SKEW if _picture_share(found) < _MUCH_PICTURE else _SURE_ON_PICTURES
-
-
 def _skew(found: Measurements, treatment: Treatment, wish: Override, turn: Turn) -> float:
     if wish.quad is not None:
         return 0.0
     if wish.skew is not None:
         return wish.skew
-    # The tilt was measured on the page turned by the measured angle; lines of a page on its side have no tilt to level.
-    same_way = (turn - (found.turn if found.turn_confidence >= SURE_OF_TURN else 0)) % 180 == 0
-    skew = found.skew_deg if treatment.level and same_way and found.skew_confidence >= sure_of_skew(found) else 0.0
+    skew = measured_tilt(found, turn).degrees if treatment.level else 0.0
     return 0.0 if abs(skew) < _LEAST_SKEW_DEG else skew
 
 
@@ -216,7 +208,7 @@ def _tone(found: Measurements, *, asked_for: bool) -> Tone | None:
     all picture, white on black, or as dark. Unless asked for."""
     if found.two_valued or found.inverse:
         return None
-    if not asked_for and (_picture_share(found) > _ALL_PICTURE or min(found.paper) < _DARK_PAPER or _is_pattern(found)):
+    if not asked_for and (picture_share(found) > _ALL_PICTURE or min(found.paper) < _DARK_PAPER or _is_pattern(found)):
         return None
     if found.dyed and any(region.coloured or region.level > 1 for region in found.regions):
         return None  # by paper of one colour, what is of another would change its hue
@@ -237,13 +229,6 @@ def _has_hue(found: Measurements) -> bool:
 def _is_pattern(found: Measurements) -> bool:
     """Whether a page without text is more than paper: a sky, a marbled endpaper, a dyed divider."""
     return found.text_quad is None and (found.ink_percent > _PATTERN_PERCENT or not is_bare_paper(found))
-
-
-def _picture_share(found: Measurements) -> float:
-    """How much of the page is continuous tone."""
-    across, down = (MM_PER_INCH / v for v in found.ppi or (ASSUMED_PPI, ASSUMED_PPI))
-    page_mm2 = found.page_quad.area() * across * down
-    return sum(region.area_mm2 for region in found.regions if region.kind in {"picture", "half-tone"}) / max(page_mm2, 1.0)
 
 
 def _balance(found: Measurements, treatment: Treatment) -> tuple[float, float, float] | None:

@@ -9,6 +9,7 @@ from collections.abc import Sequence
 from hollowstack.core.ocr.model import Block, Box, Line, Reading, around, block_of
 from hollowstack.core.read.lines import apart, rejoined, row_of
 from hollowstack.core.read.tables import as_it_is, table_of, with_tables
+from hollowstack.core.read.unsplit import unsplit
 
 _NOTE_WIDTH = 0.3
 """Share of the text's width that a note in the margin has at most."""
@@ -22,7 +23,7 @@ def in_reading_order(reading: Reading) -> Reading:
         T. M. Breuel, High performance document layout analysis, SDIUT 2003: the partial order of its section on reading
         order (from memory). What becomes of tables and notes is our own.
     """
-    blocks = [part for block in reading.blocks for part in apart(as_it_is(block))]
+    blocks = unsplit([part for block in reading.blocks for part in apart(as_it_is(block))])
     blocks = with_tables(rejoined(blocks))
     return reading.model_copy(update={"blocks": _with_notes(blocks)})
 

@@ -6,6 +6,7 @@ import cv2
 import numpy as np
 import numpy.typing as npt
 
+from hollowstack.core.imaging.letter_rows import ROW, Row, in_rows
 from hollowstack.core.ocr.model import Box, Reading
 from hollowstack.core.page.raster import Pixels, as_pixels
 
@@ -13,20 +14,12 @@ _LOW, _HIGH = 0.55, 2.4
 """Heights of small letters that a letter has, points and strokes left aside."""
 _WIDE = 14.0
 """Heights of small letters that a word is wide whose letters have run together."""
-_LETTER = 0.95
-"""Heights of small letters that a letter is wide, with what is between it and the next."""
 _CONTRAST = 14
 """Gray values by which a letter is darker than what surrounds it."""
 _HOLLOW = 0.25
 """Share of its box that a word fills at least; a frame or a curve fills less."""
 _SOLID = 0.92
 """Share of its box that a letter fills at most; a block of colour fills more."""
-_BESIDE = 3.2
-"""Heights of small letters to the next letter of a row."""
-_LEVEL = 0.45
-"""Of a letter's height: how far the middles of two letters of a row lie apart at most."""
-_ROW = 3
-"""Letters from which on they are a row."""
 _OF_READ = 0.4
 """Share of the contrast of what was read that letters have at least: what shines through from the back has less."""
 _MOST_ROWS = 120
@@ -35,13 +28,6 @@ _LEAST_PX = 5
 """Height of small letters below which nobody reads them."""
 _USUAL_SHARE = 0.7
 """Height of small letters in that of a word's box, where it is not known otherwise."""
-
-
-class Row(NamedTuple):
-    """Letters beside each other that no word lies over: around them, and about how many they are."""
-
-    box: Box
-    letters: int
 
 
 class Letters(NamedTuple):
@@ -61,7 +47,7 @@ def unread_rows(page: Pixels, reading: Reading, letter_px: float | None) -> list
 
 def rows_of(letters: Letters) -> list[Row]:
     """Letters that stand in rows, from left to right; none where there are so many rows that they are grain."""
-    rows = _in_rows(letters.boxes, letters.small)
+    rows = in_rows(letters.boxes, letters.small)
     return rows if len(rows) <= _MOST_ROWS else []
 
 
@@ -78,9 +64,9 @@ def lone_figures(letters: Letters, reading: Reading) -> list[Box]:
     first, last = min(word.box[1] for word in words), max(word.box[3] for word in words)
     found = []
     for beyond in (boxes[boxes[:, 3] <= first], boxes[boxes[:, 1] >= last]):
-        figures = [row for row in _in_rows(beyond, small, least=1) if row.letters < _ROW]
+        figures = [row for row in in_rows(beyond, small, least=1) if row.letters < ROW]
         # Two of them are specks, or a drawing.
-        if len(figures) == 1 and len(beyond) <= _ROW - 1:
+        if len(figures) == 1 and len(beyond) <= ROW - 1:
             found.append(figures[0].box)
     return found
 
@@ -129,24 +115,3 @@ def _seen(reading: Reading, shape: tuple[int, ...]) -> Pixels:
     for left, top, right, bottom in boxes:
         seen[max(0, top) : bottom, max(0, left) : right] = 1
     return as_pixels(seen)
-
-
-def _in_rows(boxes: npt.NDArray[np.float64], small: float, least: int = _ROW) -> list[Row]:
-    """Boxes of letters that stand in rows of at least so many, each beside the next on one height."""
-    boxes = boxes[np.argsort(boxes[:, 0])]
-    middle, high = (boxes[:, 1] + boxes[:, 3]) / 2, boxes[:, 3] - boxes[:, 1]
-    letters = np.maximum(1, np.rint((boxes[:, 2] - boxes[:, 0]) / (_LETTER * small)))
-    row = np.arange(len(boxes))
-    for at in range(len(boxes)):
-        # The letters that begin within reach behind this one ends.
-        first, last = np.searchsorted(boxes[:, 0], [boxes[at, 0] + 1, boxes[at, 2] + _BESIDE * small])
-        near = np.arange(first, last)
-        level = np.abs(middle[near] - middle[at]) <= _LEVEL * np.maximum(high[near], high[at])
-        row[near[level][:1]] = row[at]
-    found = []
-    for one in np.unique(row):
-        mine = row == one
-        if (count := int(letters[mine].sum())) >= least:
-            (x0, y0), (x1, y1) = boxes[mine, :2].min(axis=0), boxes[mine, 2:].max(axis=0)
-            found.append(Row((int(x0), int(y0), int(x1), int(y1)), count))
-    return found

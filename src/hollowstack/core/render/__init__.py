@@ -17,7 +17,7 @@ from hollowstack.core.render.tone import apply_tone
 
 __all__ = ["RENDER_VERSION", "render", "render_before_adjusting", "render_for_reading"]
 
-RENDER_VERSION = 9
+RENDER_VERSION = 10
 """Raised whenever a change here may change a pixel; part of the key of stored pages."""
 
 _INSET_MM = 0.5

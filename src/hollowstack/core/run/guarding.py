@@ -4,6 +4,7 @@ from collections.abc import Callable
 from typing import NamedTuple
 
 from hollowstack.core.bind.codecs import EncodedImage, decode_reduced
+from hollowstack.core.check.clean_page import check_clean
 from hollowstack.core.check.content import content_finding
 from hollowstack.core.check.finding import Finding
 from hollowstack.core.check.guard import GUARD_PPI, Guarded, guard, milder
@@ -20,11 +21,11 @@ Encode = Callable[[Raster, Plan], EncodedImage]
 
 
 class Made(NamedTuple):
-    """A clean page, the plan that made it, what the guard says of it, and the image that is bound of it."""
+    """A clean page, the plan that made it, what is to be said of it, the guard first, and the image that is bound of it."""
 
     page: Raster
     plan: Plan
-    finding: Finding
+    findings: tuple[Finding, ...]
     encoded: EncodedImage | None = None
 
 
@@ -54,8 +55,10 @@ def render_guarded(image: Raster, plan: Plan, encode: Encode | None = None, cloc
         here = _tried(image, step[0], encode, clock, (*here.steps, step[1]))
         if here.guarded.percent < best.guarded.percent:
             best = here
-    finding = content_finding(best.guarded, best.steps, by_hand=best.plan.by_hand)
-    return Made(best.page, best.plan, finding, best.encoded)
+    content = content_finding(best.guarded, best.steps, by_hand=best.plan.by_hand)
+    with clock.step("render"):
+        looks = check_clean(image, best.plan, best.page)
+    return Made(best.page, best.plan, (content, *looks), best.encoded)
 
 
 def _tried(image: Raster, plan: Plan, encode: Encode | None, clock: Clock, steps: tuple[str, ...]) -> _Try:

@@ -126,12 +126,13 @@ def _processed(
     clock.seconds["decode"], clock.seconds["measure"] = opened.seconds, known.seconds
     found = known.found if override is None or override.split is None else known.found.model_copy(update={"gutter": None})
     plan = plan_page(found, treatment, override, page_group=page_group)
-    encoded, reading, content = None, None, None
+    encoded, reading = None, None
+    looks: tuple[Finding, ...] = ()
     if plan.aside is None:
         made = render_guarded(image, plan, lambda page, how: encode_page(page, how, opened.path, opened.frame, image), clock)
-        page, plan, content, encoded = made
+        page, plan, looks, encoded = made
         with clock.step("read"):
             reading = read_rendered(image, plan, language, page) if language else None
     sure = Read.of(reading) if reading else None
-    findings = [*check_page(found, plan, sure), *([] if content is None else [content])]
+    findings = [*check_page(found, plan, sure), *looks]
     return PageResult(found, plan, encoded, reading, findings, clock.seconds)

@@ -14,6 +14,7 @@ from hollowstack.core.page.geometry import Transform
 from hollowstack.core.page.raster import ASSUMED_PPI, Pixels, Raster, as_pixels
 from hollowstack.core.plan.plan import Plan
 from hollowstack.core.read.doubts import with_doubts, with_second_look
+from hollowstack.core.read.in_pictures import without_pictures
 from hollowstack.core.read.not_words import without_marks
 from hollowstack.core.read.order import in_reading_order, with_line
 from hollowstack.core.read.proposing import guess_language
@@ -74,7 +75,8 @@ def read_with_ground(image: Raster, plan: Plan, language: str, page: Raster | No
         again = other()
         kept, second = (again, reading) if _worth(again) > _BETTER * _worth(reading) else (reading, again)
         reading = with_second_look(kept, second)
-    reading = _with_rows(without_marks(reading), gray, language, plan.letter_px)
+    reading = without_pictures(without_marks(reading), gray.pixels)
+    reading = _with_rows(reading, gray, language, plan.letter_px)
     guess = guess_language(reading, gray)
     return ReadPage(with_doubts(in_reading_order(reading.model_copy(update={"guess": guess}))), gray.pixels)
 
@@ -91,7 +93,7 @@ def _with_rows(reading: Reading, gray: Raster, language: str, letter_px: float |
     blocks = list(reading.blocks)
     for line in read_rows(gray, [row.box for row in rows], language):
         blocks = with_line(blocks, line)
-    more = without_marks(reading.model_copy(update={"blocks": blocks}))
+    more = without_pictures(without_marks(reading.model_copy(update={"blocks": blocks})), gray.pixels)
     left = unread_rows(gray.pixels, more, letter_px)
     return more.model_copy(update={"unread": sum(row.letters for row in left)})
 

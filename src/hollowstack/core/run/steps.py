@@ -78,7 +78,7 @@ def render_step(master: str, frame: int, plan: dict[str, Any], folder: str) -> d
     planned = Plan.model_validate(plan)
     image = decode(Path(master), frame)
     made = render_guarded(image, planned, lambda page, how: encode_page(page, how, Path(master), frame, image))
-    done, content, encoded = made.plan, made.finding, made.encoded
+    done, encoded = made.plan, made.encoded
     assert encoded is not None
     with _whole(Path(folder)) as part:
         (part / "image").write_bytes(encoded.data)
@@ -98,7 +98,7 @@ def render_step(master: str, frame: int, plan: dict[str, Any], folder: str) -> d
         "black_is_one": encoded.black_is_one,
         "bytes": len(encoded.data),
         "sha256": hashlib.sha256(encoded.data).hexdigest(),
-        "content": content.model_dump(mode="json"),
+        "findings": [one.model_dump(mode="json") for one in made.findings],
         "plan": None if done == planned else done.model_dump(mode="json"),
         "seconds": round(time.perf_counter() - start, 3),
     }
@@ -109,6 +109,7 @@ def read_step(master: str, frame: int, plan: dict[str, Any], language: str, fold
     start = time.perf_counter()
     image, planned = decode(Path(master), frame), Plan.model_validate(plan)
     reading, ground = read_with_ground(image, planned, language)
+    read = Read.of(reading)
     data = reading.model_dump_json(exclude_defaults=True).encode()
     with _whole(Path(folder)) as part:
         (part / READING).write_bytes(data)
@@ -122,7 +123,9 @@ def read_step(master: str, frame: int, plan: dict[str, Any], language: str, fold
         "mean_confidence": reading.mean_confidence,
         "as_captured": reading.as_captured,
         "language": language,
-        "sure_words": Read.of(reading).sure_words,
+        "sure_words": read.sure_words,
+        "slope_deg": read.slope_deg,
+        "level_line": read.level_line,
         "unread": reading.unread,
         "guess": reading.guess.model_dump() if reading.guess else None,
         "seconds": round(time.perf_counter() - start, 3),

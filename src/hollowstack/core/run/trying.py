@@ -1,5 +1,5 @@
-"""What a page would look like by another plan, and what a colour target says of its device: in a page worker, from a picture
-that is there already, while somebody is still turning the knobs.
+"""What a page would look like by another plan, what went and came on it, and what a colour target says of its device: in a
+page worker, from pictures that are there already, while somebody looks.
 """
 
 import io
@@ -12,6 +12,8 @@ import numpy as np
 from PIL import Image
 
 from hollowstack.core.calibrate import calibrate, read_patches
+from hollowstack.core.check.difference import difference
+from hollowstack.core.check.structure import Box
 from hollowstack.core.page.raster import Pixels, Raster, as_pixels
 from hollowstack.core.plan.plan import Plan
 from hollowstack.core.render import render_before_adjusting, two_toned
@@ -74,6 +76,22 @@ def try_plan(picture: Path, plan: Plan, longest: int) -> Tried:
         px=(pixels.shape[1], pixels.shape[0]),
         histogram=[round(float(v), 5) for v in count / count.sum()],
     )
+
+
+class Shown(NamedTuple):
+    """A difference: ``jpeg`` is an image of ``px`` pixels; places are boxes on the clean page in its own pixels."""
+
+    jpeg: bytes
+    px: tuple[int, int]
+    went: list[Box]
+    came: list[Box]
+
+
+def show_difference(picture: Path, clean: Path, plan: Plan) -> Shown:
+    """What went and what came from a picture of a page as captured to one of its clean page. Raises OSError."""
+    found = difference(Raster(PICTURES.get(picture)), plan, Raster(PICTURES.get(clean), plan.ppi))
+    size = found.picture.shape[1], found.picture.shape[0]
+    return Shown(_jpeg(Image.fromarray(found.picture)), size, found.went, found.came)
 
 
 def calibrate_from(picture: Path, plan: Plan, patches: str, name: str) -> Calibration:

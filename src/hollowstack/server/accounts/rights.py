@@ -103,6 +103,7 @@ OPERATIONS: dict[str, Right | None] = {
     "getStationQuality": Right.LOOK,
     "getQualityTarget": Right.LOOK,
     "previewPage": Right.LOOK,
+    "showPageDifference": Right.LOOK,
     "listTreatments": Right.LOOK,
     "getTreatment": Right.LOOK,
     "getTreatmentForm": Right.LOOK,

@@ -98,8 +98,9 @@ def findings_of(page: Page) -> list[dict[str, Any]]:
     if "split" in page.override:
         found = found.model_copy(update={"gutter": None})  # it has been split
     clean = (page.rendered.body if page.rendered is not None else None) or {}
-    content = [clean["content"]] if clean.get("content") else []
-    return [*(f.model_dump() for f in check_page(found, Plan.model_validate(plan_done(page)), sure)), *content]
+    # Made by an earlier version, it says one thing.
+    looks = clean.get("findings") or ([clean["content"]] if clean.get("content") else [])
+    return [*(f.model_dump() for f in check_page(found, Plan.model_validate(plan_done(page)), sure)), *looks]
 
 
 def asks_turn(page: Page) -> bool:
@@ -119,6 +120,8 @@ def _read(body: dict[str, Any]) -> Read:
         language=body.get("language", ""),
         guess=guess,
         sure_words=body.get("sure_words", 0),
+        slope_deg=body.get("slope_deg"),
+        level_line=body.get("level_line", False),
         unread=body.get("unread"),
     )
 

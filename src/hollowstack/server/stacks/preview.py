@@ -4,9 +4,10 @@ from pathlib import Path
 
 from pydantic import BaseModel
 
+from hollowstack.core.check.structure import Box
 from hollowstack.core.measure import Measurements
 from hollowstack.core.plan.plan import Plan
-from hollowstack.core.run.trying import calibrate_from, try_plan
+from hollowstack.core.run.trying import calibrate_from, show_difference, try_plan
 from hollowstack.core.settings.adjustments import Calibration
 from hollowstack.core.settings.override import Override
 from hollowstack.core.settings.treatment import Treatment
@@ -14,6 +15,7 @@ from hollowstack.server.errors import Refused
 from hollowstack.server.images.pictures import WORKERS, view_path
 from hollowstack.server.stacks import planning, services
 from hollowstack.server.stacks.models import Page
+from hollowstack.server.stacks.overview import plan_done
 from hollowstack.server.storage import places
 
 _PICTURE_GONE = "The picture of this page is missing: “hollowstack verify” has it made again."
@@ -42,6 +44,35 @@ def preview(page: Page, override: Override, treatment: Treatment | None, longest
     picture = _picture(page.measured.key)
     made = WORKERS.run(picture, try_plan, picture, plan, longest)
     return Preview(plan=plan, px=made.px, histogram=made.histogram), made.jpeg
+
+
+class Difference(BaseModel):
+    """What went and what came from a page as captured to its clean page; its picture has ``px`` pixels.
+
+    Places are boxes on the clean page: left, top, right, bottom in its pixels, the largest first.
+    """
+
+    px: tuple[int, int]
+    went: list[Box]
+    came: list[Box]
+
+
+def difference_of(page: Page) -> tuple[Difference, bytes]:
+    """The difference between a page's image and its clean page as it is now, and its picture as JPEG.
+
+    Raises:
+        Refused: There is no clean page yet, or a picture is missing.
+        WorkerError: A picture cannot be read, or takes too long.
+    """
+    done = plan_done(page)
+    if page.measured is None or page.rendered is None or page.rendered.body is None or done is None:
+        raise Refused("This page has no clean page yet: wait until it is made.")
+    picture = _picture(page.measured.key)
+    clean = view_path(places.result_path("render", page.rendered.key))
+    if clean is None:
+        raise Refused(_PICTURE_GONE)
+    made = WORKERS.run(picture, show_difference, picture, clean, Plan.model_validate(done))
+    return Difference(px=made.px, went=made.went, came=made.came), made.jpeg
 
 
 def calibration(page: Page, patches: str, name: str) -> Calibration:

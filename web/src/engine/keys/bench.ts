@@ -69,7 +69,7 @@ export function benchCommands(hands: BenchHands): Command[] {
     ...nudge('level', 'tilt left', 'Tilt by −0.05°', 'ArrowLeft', -STEP_DEG, levelBy),
     ...nudge('split', 'line right', 'Split line to the right', 'ArrowRight', 1, moveLineBy),
     ...nudge('split', 'line left', 'Split line to the left', 'ArrowLeft', -1, moveLineBy),
-    plain('compare', 'Side by side, curtain, or single', 'c', 'Look', hands.nextComparison),
+    plain('compare', 'Beside, curtain, single, or difference', 'c', 'Look', hands.nextComparison),
     plain('loupe', 'Loupe', 'm', 'Look', hands.swapLoupe),
     plain('regions', 'Regions: what lies on the page', 'Shift+o', 'Look', hands.swapRegions),
     plain('apply', 'Apply its corrections to other pages', 'w', 'Changes', hands.apply, byHand),

@@ -51,3 +51,14 @@ export function curtainCommands({ enabled, moveBy }: CurtainHands): Command[] {
     },
   ];
 }
+
+export type PlacesHands = { enabled: boolean; step: (by: 1 | -1) => void };
+
+/** Places that differ, one after the other. */
+export function placesCommands({ enabled, step }: PlacesHands): Command[] {
+  const held = { subject: 'Look', enabled, repeats: true } as const;
+  return [
+    { name: 'place before', label: 'The difference before', key: '[', ...held, perform: () => step(-1) },
+    { name: 'next place', label: 'The next difference', key: ']', ...held, perform: () => step(1) },
+  ];
+}

@@ -42,7 +42,12 @@ const PANELS: { value: Panel; label: string }[] = [
   { value: 'page', label: 'Page' },
   { value: 'history', label: 'History' },
 ];
-const NEXT_COMPARE: Record<Compare, Compare> = { beside: 'curtain', curtain: 'single', single: 'beside' };
+const NEXT_COMPARE: Record<Compare, Compare> = {
+  beside: 'curtain',
+  curtain: 'single',
+  single: 'difference',
+  difference: 'beside',
+};
 const NEXT_PANEL: Record<Panel, Panel> = { correct: 'page', page: 'history', history: 'correct' };
 const LOOKING = { compare: 'beside' as Compare, loupe: false, regions: false };
 

@@ -24,6 +24,7 @@ import { useSize } from '@/hooks/useSize';
 import type { Picture } from '@/ui/zoom/PageLayer';
 import { Pane } from '@/ui/zoom/Pane';
 import { Curtain } from './Curtain';
+import { DifferencePane } from './DifferencePane';
 import { Foot } from './Foot';
 import { Loupe } from './Loupe';
 import { RegionsOverlay } from './RegionsOverlay';
@@ -53,7 +54,7 @@ export type ComparisonProps = {
 /** Two sizes of a preview are enough: every other one would be decoded and reduced again. */
 const SIZES = { small: 1000, large: 1600, from: 1100 };
 
-/** Original and corrected page, compared in one of three ways, with the tools on the original. */
+/** Original and corrected page, compared in one of four ways, with the tools on the original. */
 export function Comparison(props: ComparisonProps) {
   const { bench, compare, tool, close } = props;
   const { page, lie, preview } = bench;
@@ -145,6 +146,17 @@ export function Comparison(props: ComparisonProps) {
             {regions}
             <Curtain share={curtain} onShare={setCurtain} />
           </Pane>
+        ) : compare === 'difference' ? (
+          <DifferencePane
+            key={page.id}
+            page={page}
+            lie={lie}
+            pending={bench.pending}
+            pane={pane}
+            view={view}
+            onView={look}
+            toScreen={over}
+          />
         ) : (
           <Pane
             {...shared}

@@ -18,9 +18,10 @@ export type ToolRowProps = {
 };
 
 const WAYS: { value: Compare; label: string }[] = [
-  { value: 'beside', label: 'Side by side' },
+  { value: 'beside', label: 'Beside' },
   { value: 'curtain', label: 'Curtain' },
   { value: 'single', label: 'Single' },
+  { value: 'difference', label: 'Difference' },
 ];
 const TOOLS: { value: Tool; label: string; key?: string }[] = [
   { value: 'move', label: 'Move' },

@@ -30,6 +30,8 @@ _LEAST_INK = 3
 """Pixels of ink that make a place of it."""
 _BARE = 0.004
 """Share of ink on what lies there, above which it is something with writing of its own."""
+_HOLES = 0.004
+"""Share of what lies there that is of another light within it, above which it is a picture."""
 _MOST = 2
 """More tinted areas than this that letters meet are how the page is printed."""
 _STEP_MM = 0.4
@@ -76,6 +78,9 @@ def _cuts_letters(light: npt.NDArray[np.float32], outline: npt.NDArray[np.float6
         return False  # it has writing of its own: a box, a label, a cell of a table
     ink_in = inner & dark
     contours, _ = cv2.findContours(lying, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
+    filled = cv2.drawContours(np.zeros_like(lying), contours, -1, 1, cv2.FILLED)
+    if np.count_nonzero(filled & ~lying & 1) > _HOLES * np.count_nonzero(filled):
+        return False  # it has lights of its own: a woodcut, a picture of the night
     edge = max(contours, key=len).reshape(-1, 2)[:: max(1, round(_STEP_MM * px_mm))]
     reach = deep + gap
     cut = []

@@ -61,6 +61,8 @@ class Region(BaseModel):
     """Difference between its light and its dark parts, as a share of the paper."""
     coloured: bool
     area_mm2: float
+    clipped: float = 0.0
+    """Of a picture: the share of it that is pure white or pure black."""
 
 
 class Found(NamedTuple):

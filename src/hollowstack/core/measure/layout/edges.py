@@ -8,10 +8,14 @@ import numpy as np
 import numpy.typing as npt
 
 from hollowstack.core.imaging.histogram import histogram_mode
+from hollowstack.core.measure.layout.lettered import is_lettered
 from hollowstack.core.measure.layout.lid_outline import outline_by_lid
 from hollowstack.core.measure.layout.line_fit import Line, corners_of, fit_line, line_of
+from hollowstack.core.measure.layout.seam import LIGHT, find_seam
 from hollowstack.core.page.geometry import Quad
 from hollowstack.core.page.raster import MM_PER_INCH, Pixels, Raster, as_pixels
+
+Colour = npt.NDArray[np.float32]
 
 _PPI = 60.0
 _FINE_PPI = 200.0
@@ -24,6 +28,8 @@ _SHADE_MM, _PLAIN = 6.0, 0.9
 """How far in from a side shadow is looked for, and the share of the way from lid to paper that is plain paper."""
 _TORN_MM, _TORN_SHARE = 7.0, 0.4
 """Around a corner, and the share of what should be page there that is not; a rounded corner misses a fifth at the most."""
+_WEDGE = 6.0
+"""How many times as long as it is wide what is missing at a corner is at most, if it was torn off."""
 _FLAT_LID = 26.0
 """How far a lid's pixels lie from its usual colour, in 8-bit steps; dust on it and the soft edge of a page lie farther."""
 _COLOURED_LID = 30.0
@@ -42,6 +48,8 @@ _DEEP, _MOSTLY = 0.08, 0.5
 _CALM = 1.5
 _AROUND_PX = 9
 """Usual difference of a lid's tones from those around them, in 8-bit steps and pixels at 60 ppi: a picture has structure."""
+_MUCH_LIGHTER, _LIGHT_SHARE = 90.0, 0.3
+"""Gray values by which paper is lighter than a black lid, and its share of the image, where the middle is black as well."""
 _DARK_LID = 0.35
 _LIGHTS = 0.45
 _LIGHTS_SHARE = 0.003
@@ -86,18 +94,34 @@ def find_edges(image: Raster, *, scanned: bool = True) -> Edges:
         Line fit by least squares with the farthest points left out (trimmed, Rousseeuw and Leroy 1987).
     """
     found = _edges(image, scanned=scanned)
+    if scanned and found.lid and is_lettered(image, found.quad):
+        # What surrounds it is the page's paper: a picture was found.
+        found = _edges(image, scanned=True, paper=_tone_around(image, found.quad))
+        if found.lid and is_lettered(image, found.quad):
+            return _whole(image)
+    if scanned and (not found.lid or float(_tone_around(image, found.quad).mean()) >= LIGHT):
+        # Against a lid as light as paper an outline by tones takes the page's shade in, or fails.
+        seam = find_seam(image)
+        if seam is not None:
+            return Edges(seam.quad, seam.quad, lid=True, confidence=seam.seen, torn=seam.torn)
     barred = scanned and found.lid and _sides_seen(found.quad, image.width, image.height) == 1
     return (_beside_bar(image, found) if barred else None) or found
 
 
-def _edges(image: Raster, *, scanned: bool) -> Edges:
+def _whole(image: Raster) -> Edges:
     frame = Quad.rectangle(0, 0, image.width, image.height)
-    whole = Edges(frame, frame, lid=False, confidence=1.0)
+    return Edges(frame, frame, lid=False, confidence=1.0)
+
+
+def _edges(image: Raster, *, scanned: bool, paper: Colour | None = None) -> Edges:
+    """The outline against a lid; of paper of this colour, where it is known."""
+    whole = _whole(image)
+    frame = whole.quad
     small = image.reduced(_PPI)
     if min(small.width, small.height) < 24:
         return whole
     calm = as_pixels(cv2.medianBlur(small.pixels, 3))
-    found = _paper_and_lid(calm)
+    found = _paper_and_lid(calm, paper)
     if found is None:
         return whole
     paper, lid = found
@@ -152,9 +176,7 @@ def _beside_bar(image: Raster, barred: Edges) -> Edges | None:
     return Edges(quad, bright, lid=True, confidence=found.confidence)
 
 
-def _by_lid(
-    small: Raster, calm: Pixels, paper: npt.NDArray[np.float32], lid: npt.NDArray[np.float32], image: Raster
-) -> Edges | None:
+def _by_lid(small: Raster, calm: Pixels, paper: Colour, lid: Colour, image: Raster) -> Edges | None:
     """Edges by the lid alone; None where it does not tell."""
     found = outline_by_lid(calm, lid) if float(np.ptp(lid)) <= _COLOURED_LID else None
     if found is None or _has_lights(small, paper, lid, found[0]):
@@ -163,7 +185,7 @@ def _by_lid(
     return Edges(quad, quad, lid=True, confidence=found[1])
 
 
-def _is_lid_all_along(pixels: Pixels, lid: npt.NDArray[np.float32], quad: Quad) -> bool:
+def _is_lid_all_along(pixels: Pixels, lid: Colour, quad: Quad) -> bool:
     """Whether what lies beyond each side of an outline is mostly lid; a picture beside the paper of its page is not."""
     rows, cols = pixels.shape[:2]
     (left, top), (right, bottom) = (
@@ -196,7 +218,7 @@ def _detail(strip: Pixels) -> float:
     return float(np.median(cv2.absdiff(gray, around)))
 
 
-def _has_lights(small: Raster, paper: npt.NDArray[np.float32], lid: npt.NDArray[np.float32], quad: Quad) -> bool:
+def _has_lights(small: Raster, paper: Colour, lid: Colour, quad: Quad) -> bool:
     """Whether what lies outside an outline on one or two sides has lights in it: a picture of the night, not a lid."""
     if _sides_seen(quad, small.width, small.height) >= 3 or float(lid.mean()) >= _DARK_LID * float(paper.mean()):
         return False
@@ -208,7 +230,7 @@ def _has_lights(small: Raster, paper: npt.NDArray[np.float32], lid: npt.NDArray[
     return len(light) > 0 and bool(np.mean(light > _LIGHTS * float(paper.mean())) > _LIGHTS_SHARE)
 
 
-def _is_flat(pixels: Pixels, lid: npt.NDArray[np.float32], quad: Quad, ppi: float) -> bool:
+def _is_flat(pixels: Pixels, lid: Colour, quad: Quad, ppi: float) -> bool:
     """Whether what lies outside an outline is as flat as a lid, or darker than it: the depth of a gutter."""
     outside = np.ones(pixels.shape[:2], np.uint8)
     cv2.fillConvexPoly(outside, np.rint(quad.array()).astype(np.int32), 0)
@@ -252,16 +274,39 @@ def _torn(mask: Pixels, quad: Quad, small: Raster) -> tuple[int, ...]:
         left, top = max(0, round(x) - reach), max(0, round(y) - reach)
         box = np.s_[top : round(y) + reach, left : round(x) + reach]
         page = int(inside[box].sum())
-        if page and (inside[box] & ~mask[box] & 1).sum() > _TORN_SHARE * page:
+        if (
+            page
+            and (inside[box] & ~mask[box] & 1).sum() > _TORN_SHARE * page
+            and not _is_wedge(as_pixels(inside & ~mask & 1), box)
+        ):
             missing.append(index)
     return tuple(missing)
 
 
-def _paper_and_lid(pixels: Pixels) -> tuple[npt.NDArray[np.float32], npt.NDArray[np.float32]] | None:
+def _tone_around(image: Raster, quad: Quad) -> Colour:
+    """The commonest colour outside of an outline."""
+    small = image.reduced(_PPI)
+    outside = np.ones((small.height, small.width), np.uint8)
+    corners = quad.array() * [small.width / image.width, small.height / image.height]
+    cv2.fillConvexPoly(outside, np.rint(corners).astype(np.int32), 0)
+    return np.array(histogram_mode(as_pixels(small.pixels[outside > 0])), np.float32)
+
+
+def _is_wedge(missing: Pixels, box: tuple[slice, slice]) -> bool:
+    """Whether what is missing at a corner is a wedge of lid along a side of the image, left by a page that lies askew."""
+    _, pieces, stats, _ = cv2.connectedComponentsWithStats(missing, connectivity=4)
+    there = pieces[box]
+    largest = int(np.bincount(there[there > 0], minlength=1).argmax())
+    wide, high = stats[largest, cv2.CC_STAT_WIDTH], stats[largest, cv2.CC_STAT_HEIGHT]
+    return largest > 0 and bool(max(wide, high) > _WEDGE * min(wide, high))
+
+
+def _paper_and_lid(pixels: Pixels, paper: Colour | None = None) -> tuple[Colour, Colour] | None:
     """Colours of the page (commonest in the middle) and of what surrounds it; None where nothing does."""
     rows, cols = pixels.shape[:2]
-    middle = pixels[rows // 5 : rows - rows // 5, cols // 5 : cols - cols // 5]
-    paper = np.array(histogram_mode(np.ascontiguousarray(middle)), np.float32)
+    if paper is None:
+        middle = pixels[rows // 5 : rows - rows // 5, cols // 5 : cols - cols // 5]
+        paper = np.array(histogram_mode(np.ascontiguousarray(middle)), np.float32)
     ring = max(2, min(rows, cols) // 60)
     outer = np.concatenate(
         [
@@ -271,17 +316,28 @@ def _paper_and_lid(pixels: Pixels) -> tuple[npt.NDArray[np.float32], npt.NDArray
     )
     away = np.abs(outer.astype(np.float32).reshape(len(outer), -1) - paper).max(axis=1) > _LID_DISTANCE
     if away.mean() < 0.04:
-        return None
+        return _light_paper(pixels, paper)
     lid = np.array(histogram_mode(np.ascontiguousarray(outer[away])), np.float32)
     return (paper, lid) if float(np.abs(lid - paper).max()) > _LID_DISTANCE else None
 
 
-def _nearer_paper(pixels: Pixels, paper: npt.NDArray[np.float32], lid: npt.NDArray[np.float32]) -> Pixels:
+def _light_paper(pixels: Pixels, lid: Colour) -> tuple[Colour, Colour] | None:
+    """Colours of page and lid where the middle is as black as the lid: a picture there; None where it is all one."""
+    if float(lid.max()) > _BLACK_LID:
+        return None
+    values = pixels.reshape(-1, 1 if pixels.ndim == 2 else 3)
+    light = np.asarray(values.min(axis=1).astype(np.float32) > float(lid.max()) + _MUCH_LIGHTER)
+    if light.mean() < _LIGHT_SHARE:
+        return None
+    return np.array(histogram_mode(as_pixels(values[light].reshape(-1, 1, *pixels.shape[2:]))), np.float32), lid
+
+
+def _nearer_paper(pixels: Pixels, paper: Colour, lid: Colour) -> Pixels:
     """1 where a pixel's place on the way from lid to paper is past the middle, else 0."""
     return as_pixels((_along(pixels, paper, lid) > 0.5).astype(np.uint8))
 
 
-def _along(pixels: Pixels, paper: npt.NDArray[np.float32], lid: npt.NDArray[np.float32]) -> npt.NDArray[np.float32]:
+def _along(pixels: Pixels, paper: Colour, lid: Colour) -> Colour:
     way = paper - lid
     values = (pixels[..., None] if pixels.ndim == 2 else pixels).astype(np.float32) - lid
     return np.asarray(values @ way / float(way @ way), dtype=np.float32)
@@ -310,7 +366,7 @@ class _Side(NamedTuple):
     agreeing: float
 
 
-def _side(mask: Pixels, fine: Raster, side: int, paper: npt.NDArray[np.float32], lid: npt.NDArray[np.float32]) -> _Side:
+def _side(mask: Pixels, fine: Raster, side: int, paper: Colour, lid: Colour) -> _Side:
     """One side: 0 left, 1 top, 2 right, 3 bottom."""
     upright, far = side in (0, 2), side >= 2
     coarse = mask if upright else mask.T
@@ -343,8 +399,8 @@ def _shade(
     rows: npt.NDArray[np.float64],
     line: Line,
     reach: int,
-    paper: npt.NDArray[np.float32],
-    lid: npt.NDArray[np.float32],
+    paper: Colour,
+    lid: Colour,
 ) -> float:
     """How far inside a side the page is darker than its paper all along, in pixels; medians pass over writing."""
     chosen = rows[:: max(1, len(rows) // 200)].astype(int)
@@ -361,8 +417,8 @@ def _subpixel_fit(
     rows: npt.NDArray[np.float64],
     line: Line,
     reach: float,
-    paper: npt.NDArray[np.float32],
-    lid: npt.NDArray[np.float32],
+    paper: Colour,
+    lid: Colour,
 ) -> Line:
     """The line refitted to where each scan line crosses half-way from lid to paper, to a fraction of a pixel."""
     chosen = rows[:: max(1, len(rows) // 400)].astype(int)

@@ -43,6 +43,8 @@ AT_RIM = 0.025
 """Share of the image's shorter side within which a side of the outline lies at the rim."""
 LEAST_LEFT = 0.5
 RIM_CONFIDENCE = 0.7
+SQUARE_DEG = 0.6
+"""By how much the tilts of a sheet's sides may differ: paper is cut so, and lines are fitted so (common practice)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -138,7 +140,26 @@ def with_rim(edges: Edges, rim: Rim, image: Raster) -> Edges:
     quad, bright_quad = corners_of(lines, one, frame), corners_of(plain, one, frame)
     if quad.area() < LEAST_LEFT * frame.area():
         return edges
-    return Edges(quad, bright_quad, lid=True, confidence=min(edges.confidence, RIM_CONFIDENCE), torn=edges.torn)
+    # A side that is square to those that were seen against the lid is one of theirs.
+    sure = (
+        edges.lid
+        and edges.confidence >= SURE_EDGES
+        and is_square(quad, (image.width, image.height))
+        and all(c.kind == "lid" for c in rim.cuts if c)
+    )
+    confidence = edges.confidence if sure else min(edges.confidence, RIM_CONFIDENCE)
+    return Edges(quad, bright_quad, lid=True, confidence=confidence, torn=edges.torn)
+
+
+def is_square(quad: Quad, size: tuple[int, int]) -> bool:
+    """Whether those sides of an outline that lie within their image are tilted alike, as a sheet's are; two at least."""
+    corners = quad.array()
+    across = np.roll(corners, -1, axis=0) - corners
+    tilts = (np.degrees(np.arctan2(across[:, 1], across[:, 0])) + 45) % 90 - 45
+    limits = ((1, 0), (0, size[0]), (1, size[1]), (0, 0))  # top, right, bottom, left
+    ends = np.stack([corners, np.roll(corners, -1, axis=0)], axis=1)
+    inside = [at for at, (axis, rim) in enumerate(limits) if np.abs(ends[at, :, axis] - rim).max() > 1]
+    return len(inside) >= 2 and bool(np.ptp(tilts[inside]) <= SQUARE_DEG)
 
 
 def _at_rim(edges: Edges, side: int, image: Raster, *, bitonal: bool) -> bool:

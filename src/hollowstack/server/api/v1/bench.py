@@ -12,7 +12,7 @@ from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.stacks.models import Page
 from hollowstack.server.stacks.overview import with_results
-from hollowstack.server.stacks.preview import Preview, calibration, preview
+from hollowstack.server.stacks.preview import Difference, Preview, calibration, difference_of, preview
 
 _MOST_TEXT = 1_000_000
 router = Router(tags=["bench"])
@@ -57,6 +57,14 @@ def preview_page(request: Request, page_id: int, asked: PreviewIn) -> HttpRespon
     page = with_results(Page.objects.filter(pk=page_id)).select_related("stack").get()
     told, jpeg = preview(page, _tried(page, asked), asked.treatment, asked.longest)
     return with_picture("preview", told, jpeg)
+
+
+@router.get("/pages/{int:page_id}/difference", response={200: Difference, 404: Problem})
+def show_page_difference(request: Request, page_id: int) -> HttpResponse:
+    """What went and what came from a page as captured to its clean page, and a picture of it as a part of its own."""
+    page = with_results(Page.objects.filter(pk=page_id)).select_related("stack").get()
+    told, jpeg = difference_of(page)
+    return with_picture("difference", told, jpeg)
 
 
 def _tried(page: Page, asked: PreviewIn) -> Override:

@@ -18,7 +18,7 @@ _SCHEMES = {
     },
     "token": {"type": "http", "scheme": "bearer", "description": "A token made for a script (RFC 6750)."},
 }
-_WITH_PICTURE = {"previewPage": "preview"}
+_WITH_PICTURE = {"previewPage": "preview", "showPageDifference": "difference"}
 """Operations that answer in two parts: what is told under a name, and a picture."""
 _STEP = {"name": "step", "in": "path", "required": True, "schema": {"enum": ["measure", "render"]}}
 _KEY = {"name": "key", "in": "path", "required": True, "schema": {"type": "string", "pattern": "^[0-9a-f]{64}$"}}
