@@ -82,10 +82,16 @@ def test_expected_errors_are_those_of_all_words_and_of_what_was_not_read():
     sure = expected_errors(reading(word(doubt=0.0), word(at=1, doubt=0.0)))
     assert (sure.characters, sure.errors, sure.rate) == (16, 0.0, 0.0)
     one = expected_errors(reading(word(doubt=0.0), word(at=1, doubt=1.0)))
-    assert one.errors == pytest.approx(0.75 * 8)
+    assert one.errors == pytest.approx(0.45 * 8)
     unread = expected_errors(reading(word(doubt=0.0), unread=16))
-    assert (unread.characters, unread.errors, unread.rate) == (24, 16.0, pytest.approx(2 / 3))
+    assert (unread.characters, unread.errors, unread.rate) == (40, 32.0, pytest.approx(0.8))
     assert unread.spread > one.spread > sure.spread > 0
+
+
+@pytest.mark.parametrize(("confidence", "share"), [(44.9, 0.8), (45.0, 0.45)])
+def test_words_of_a_page_of_noise_are_wrong_nearly_throughout(confidence, share):
+    found = expected_errors(reading(*(word(at=at, confidence=confidence, doubt=1.0) for at in range(4))))
+    assert found.errors == pytest.approx(4 * share * 8)
 
 
 def test_words_put_right_by_hand_are_right():

@@ -76,22 +76,30 @@ def expected_errors(reading: Reading) -> Expected:
     Words put right by hand count as right.
     """
     characters, errors, variance = 0, 0.0, 0.0
+    noise = reading.mean_confidence < _NOISE
     for word in reading.words:
         length = len(word.text) + 1
         characters += length
         if word.mark:
             continue
-        wrong = max(1.0, (_LEAST_SHARE + _MORE_SHARE * word.doubt) * length)
+        share = _NOISE_SHARE if noise else _LEAST_SHARE + _MORE_SHARE * word.doubt
+        wrong = max(1.0, share * length)
         errors += word.doubt * wrong
         variance += word.doubt * (1 - word.doubt) * wrong * wrong
     # What holds for all words of a page alike, a type face say, is no matter of chance from word to word.
-    common = _COMMON * (errors + reading.unread)
+    missing = round(_UNSEEN * reading.unread)
+    common = _COMMON * (errors + missing)
     spread = math.sqrt(variance + common**2 + _LEAST_SPREAD**2)
-    return Expected(characters + reading.unread, round(errors + reading.unread, 2), round(spread, 2))
+    return Expected(characters + missing, round(errors + missing, 2), round(spread, 2))
 
 
-_LEAST_SHARE, _MORE_SHARE = 0.2, 0.55
+_LEAST_SHARE, _MORE_SHARE = 0.3, 0.15
 """Share of a misread word's characters that are wrong, its gap among them: the more, the more doubtful it is."""
+_NOISE, _NOISE_SHARE = 45.0, 0.8
+"""Mean confidence of a page below which its words are noise, and how much of each is wrong then."""
+_UNSEEN = 2.0
+"""Letters that were not read for each that is seen to stand unread: of pale and blurred rows only some are seen (set, as the
+shares above, on drawn pages of every wear)."""
 _COMMON = 0.6
 """Share of the errors of a page by which all of them together may be fewer or more."""
 _LEAST_SPREAD = 1.5
