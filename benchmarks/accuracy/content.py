@@ -63,7 +63,7 @@ def measured(task: tuple[str, int]) -> list[Kept]:
     plan = plan_page(found, Treatment())
     if plan.aside:
         return [Kept(f"{place.kind}", 100, 0, 1, 0, 0, aside=True, polarity=False) for place in made.places]
-    page, plan, finding, _ = render_guarded(image, plan)
+    page, plan, (finding, *_), _ = render_guarded(image, plan)
     told = finding.verdict != "pass"
     return [_kept(made, place, image, page, plan)._replace(told=told) for place in made.places]
 

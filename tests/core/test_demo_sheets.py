@@ -25,7 +25,7 @@ def placed(
 def test_the_storm_warning_keeps_its_letters_and_its_photograph(skerry, truth):
     image = decode(skerry / "08 storm warning.jpg")
     found = measure(image)
-    page, plan, finding, _ = render_guarded(image, plan_page(found, SHIPPED["everyday"]))
+    page, plan, (finding, *_), _ = render_guarded(image, plan_page(found, SHIPPED["everyday"]))
     assert finding.verdict == "pass"
     assert plan.colour == "colour"
     quad = Quad.of(truth["08 storm warning.jpg"][0]["quad_px"])
@@ -47,7 +47,7 @@ def test_the_storm_warning_keeps_its_letters_and_its_photograph(skerry, truth):
 
 def test_the_green_divider_is_bound_in_its_colour(skerry):
     image = decode(skerry / "09 divider.jpg")
-    page, plan, finding, _ = render_guarded(image, plan_page(measure(image), SHIPPED["everyday"]))
+    page, plan, (finding, *_), _ = render_guarded(image, plan_page(measure(image), SHIPPED["everyday"]))
     assert (plan.aside, plan.colour) == (None, "colour")
     red, green, blue = (float(np.median(page.pixels[..., channel])) for channel in range(3))
     assert green - red > 20
