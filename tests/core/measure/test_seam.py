@@ -115,5 +115,32 @@ def test_a_page_that_fills_its_image_has_none():
     assert find_seam(Raster(page, (PPI, PPI))) is None
 
 
+def test_lines_above_a_title_are_no_lid():
+    """A photocopy, gray with grain: its title is as straight as a side, and its running head stands beyond it."""
+    rng = np.random.default_rng(6)
+    gray = rng.normal(205, 14, (SIZE[1], SIZE[0])) - np.linspace(0, 25, SIZE[0])
+    page = np.clip(gray, 0, 255).astype(np.uint8)
+    cv2.putText(page, "TRANSACTIONS ON THEORY, VOL. 37", (40, 40), cv2.FONT_HERSHEY_SIMPLEX, 0.5, 30, 1, cv2.LINE_AA)
+    for row in range(110, 1100, 26):
+        cv2.putText(page, "of adaptive text compression and of novel events in it", (40, row), cv2.FONT_HERSHEY_SIMPLEX, 0.8,
+                    30, 2, cv2.LINE_AA)  # fmt: skip
+    page[:, :16] = 235
+    image = Raster(page, (PPI, PPI))
+    found = find_edges(image).quad
+    assert found.top_left.y < 25
+    assert found.bottom_right.y > SIZE[1] - 40
+
+
+@pytest.mark.parametrize(("specks", "seen"), [(60, True), (700, False)])
+def test_dust_on_a_lid_is_let_pass(specks, seen):
+    image = on_a_lid()
+    outside = np.ones(image.shape[:2], np.uint8)
+    cv2.fillPoly(outside, [np.array(BOX, np.int32)], 0)
+    rows, cols = np.nonzero(cv2.erode(outside, np.ones((27, 27), np.uint8), borderValue=1))
+    for at in np.random.default_rng(9).integers(0, len(rows), specks):
+        cv2.circle(image, (int(cols[at]), int(rows[at])), 2, (120, 120, 120), -1)
+    assert (find_seam(Raster(image, (PPI, PPI))) is not None) == seen
+
+
 def test_an_image_of_a_few_pixels_has_none():
     assert find_seam(Raster(on_a_lid()[:60, :60].copy(), (PPI, PPI))) is None

@@ -6,6 +6,7 @@ import cv2
 import numpy as np
 
 from hollowstack.core.measure.layout.cut import laid
+from hollowstack.core.measure.layout.lettered import is_lettered
 from hollowstack.core.measure.layout.line_fit import Line, corners_of
 from hollowstack.core.measure.layout.seam_strip import ALONG_MM, RISE, Floats, Strip, View, planes_of, rise_of
 from hollowstack.core.page.geometry import Quad
@@ -32,6 +33,8 @@ _SHADE = 6.0
 """Gray values by which a lid is darker just outside of a page than farther away."""
 _PRINTED = 0.5
 """Share of the lid's light below which what lies there is no shade but print."""
+_DUST = 0.02
+"""Share of a lid that dust covers at most; lines of text beyond a title cover more."""
 _SQUARE = 0.02
 """Slopes of opposite sides differ by no more, nor do sides from being square to each other."""
 _LEAST_PAGE = 0.2
@@ -89,7 +92,7 @@ def find_seam(image: Raster) -> Seam | None:
     views = _views(strips, quad)
     if len(views) < _FEWEST_SIDES or not _is_seam(list(views.values())):
         return None
-    if quad.area() < _LEAST_PAGE * fine.width * fine.height:
+    if quad.area() < _LEAST_PAGE * fine.width * fine.height or is_lettered(fine, quad):
         return None
     seen = min(view.seen for view in views.values())
     onto = [image.width / fine.width, image.height / fine.height]
@@ -160,9 +163,9 @@ def _square(lines: list[Line | None]) -> bool:
 
 
 def _is_beside_lid(view: View) -> bool:
-    """Whether what lies beyond a side is a light lid, and nothing printed meets the side."""
+    """Whether what lies beyond a side is a light lid, clean but for dust, and nothing printed meets the side."""
     light, colour = view.lid
-    return light >= LIGHT and colour <= _NEUTRAL and view.near >= _PRINTED * light
+    return light >= LIGHT and colour <= _NEUTRAL and view.near >= _PRINTED * light and view.soiled <= _DUST
 
 
 def _is_seam(views: list[View]) -> bool:

@@ -22,6 +22,8 @@ _OUT_MM, _IN_MM, _SETTLE_MM = 8.0, 6.0, 1.0
 """How far a strip along a side reaches outward and inward of it, and around it where the side is settled."""
 _NEAR, _RAMP, _LID, _NARROW_LID, _PAPER = (-0.9, -0.2), (-1.6, -0.9), (-7.0, -3.2), (-8.0, -1.2), (1.5, 5.0)
 """From, to, in mm inward of a side: what touches it, its shade, the lid beyond where there is room or not, the paper."""
+_FAR_MM, _MUCH_DARKER = -2.6, 30.0
+"""Beyond so far outward no page's shade falls; and gray values by which specks are darker than what they lie on."""
 _LEAST_ROWS = 12
 _BEYOND_IMAGE = -1000.0
 
@@ -52,6 +54,8 @@ class View(NamedTuple):
     """The same of its two ends alone."""
     near: float
     ramp: float
+    soiled: float
+    """Share of what lies beyond that is much darker than most of it: dust on a lid, or print on paper."""
     lid: tuple[float, float]
     paper: tuple[float, float]
     """Light and colour, the medians of the lid beyond and of the paper within."""
@@ -133,9 +137,18 @@ class Strip:
                 break
         else:
             return None
+        beyond = light[:, : max(1, round(self.at + _FAR_MM * self.px_mm))]
+        beyond = beyond[beyond >= 0]
+        soiled = float(np.mean(beyond < far[0] - _MUCH_DARKER)) if beyond.size else 0.0
         inner = (band(light, _PAPER) or 0.0, band(colour, _PAPER) or 0.0)
         touching = band(light, _NEAR)
         ramp = band(light, _RAMP)
         return View(
-            float(rises.mean()), ends, far[0] if touching is None else touching, far[0] if ramp is None else ramp, far, inner
+            seen=float(rises.mean()),
+            ends=ends,
+            near=far[0] if touching is None else touching,
+            ramp=far[0] if ramp is None else ramp,
+            soiled=soiled,
+            lid=far,
+            paper=inner,
         )
