@@ -21,6 +21,7 @@ import {
 import type { BenchModel } from '@/hooks/useBench';
 import { useCommands } from '@/hooks/useCommands';
 import { useSize } from '@/hooks/useSize';
+import { BLANK } from '@/ui/zoom/blank';
 import type { Picture } from '@/ui/zoom/PageLayer';
 import { Pane } from '@/ui/zoom/Pane';
 import { Curtain } from './Curtain';
@@ -228,6 +229,3 @@ function OnOriginal({ bench, tool, toScreen, pane, onSplit }: OnOriginalProps): 
     </>
   );
 }
-
-/** Nothing yet: one grey pixel. */
-const BLANK = 'data:image/gif;base64,R0lGODlhAQABAIAAAHt7eno6OiH5BAAAAAAALAAAAAABAAEAAAICRAEAOw==';

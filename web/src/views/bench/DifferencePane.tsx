@@ -6,6 +6,7 @@ import type { Size } from '@/engine/geometry/turned';
 import { placesCommands } from '@/engine/keys/look';
 import { type Lie, pageToScreen, type View } from '@/engine/zoom/view';
 import { useCommands } from '@/hooks/useCommands';
+import { BLANK } from '@/ui/zoom/blank';
 import { Pane } from '@/ui/zoom/Pane';
 import { differenceWords } from '@/words/difference';
 import { Lines, pathOf } from './tools/lines';
@@ -120,6 +121,3 @@ const corners = ([left, top, right, bottom]: Box): Quad => [
   [right + AROUND_PX, bottom + AROUND_PX],
   [left - AROUND_PX, bottom + AROUND_PX],
 ];
-
-/** Nothing yet: one grey pixel. */
-const BLANK = 'data:image/gif;base64,R0lGODlhAQABAIAAAHt7eno6OiH5BAAAAAAALAAAAAABAAEAAAICRAEAOw==';
