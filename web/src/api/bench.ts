@@ -23,7 +23,7 @@ export type Asked = {
 /** What went and what came on a page, with its picture. */
 export type Difference = components['schemas']['Difference'] & { picture: string };
 
-/** The difference between a page as captured and its clean page, as they are at a count of its changes. */
+/** The difference between a page as captured and its clean page, which its key names. */
 export const differenceQuery = (page: number, clean: string) =>
   queryOptions({
     queryKey: ['difference', page, clean],

@@ -62,13 +62,8 @@ def _around(corner: Point, found: Measurements) -> tuple[int, int, int, int]:
     return box_of(Quad.rectangle(x - reach, y - reach, x + reach, y + reach), found.size_px)
 
 
-def box_of(quad: Quad, size: tuple[int, int]) -> tuple[int, int, int, int]:
-    """Left, top, width and height of the upright box around a quad, within the image."""
-    return box_around(quad, size)
-
-
-def box_around(outline: Iterable[Point], size: tuple[int, int]) -> tuple[int, int, int, int]:
-    """Left, top, width and height of the upright box around points, within the image."""
+def box_of(outline: Iterable[Point], size: tuple[int, int]) -> tuple[int, int, int, int]:
+    """Left, top, width and height of the upright box around points, a quad's say, within the image."""
     corners = np.clip(np.array(list(outline)), 0, size)
     (left, top), (right, bottom) = corners.min(axis=0), corners.max(axis=0)
     return math.floor(left), math.floor(top), math.ceil(right - left), math.ceil(bottom - top)

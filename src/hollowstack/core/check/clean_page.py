@@ -65,7 +65,7 @@ def _surround(plan: Plan, page: Raster, image: Raster) -> Finding | None:
     if worst is None:
         return None
     mm = worst[0] / px_mm
-    message = f"{mm:.0f} mm of what lies around the page are left at a side: move that side in."
+    message = f"What lies around the page is left along a side, {mm:.0f} mm deep: move that side in."
     return _finding("borders left", message, box_in_image(worst[1], (small.width, small.height), plan, image), mm)
 
 

@@ -1,6 +1,6 @@
 """Pictures on a page: what is measured of them and is none of the writing's, and tones that they have lost."""
 
-from hollowstack.core.check.border import box_around
+from hollowstack.core.check.border import box_of
 from hollowstack.core.check.finding import Finding
 from hollowstack.core.check.reading import READ_SHARP, Read, few_and_well
 from hollowstack.core.measure import Measurements
@@ -35,5 +35,5 @@ def check_clipped(found: Measurements) -> list[Finding]:
     if worst is None or worst.clipped <= _CLIPPED:
         return []
     message = f"{worst.clipped:.0%} of this picture is pure white or black: recapture it with less contrast."
-    spot = box_around(worst.outline, found.size_px)
+    spot = box_of(worst.outline, found.size_px)
     return [Finding(check="clipped", verdict="review", value=worst.clipped, limit=_CLIPPED, message=message, spot=spot)]

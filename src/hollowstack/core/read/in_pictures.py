@@ -5,8 +5,9 @@ from statistics import median
 import cv2
 import numpy as np
 
-from hollowstack.core.ocr.model import Box, Line, Reading, Word, block_of
+from hollowstack.core.ocr.model import Box, Reading, Word
 from hollowstack.core.page.raster import Pixels, as_pixels
+from hollowstack.core.read.lines import leaving_out
 
 _OUT, _IN = 0.6, 0.15
 """Heights of a word between which lies the ring around it that is looked at."""
@@ -44,18 +45,7 @@ def without_pictures(reading: Reading, ground: Pixels) -> Reading:
         x, y = min((left + right) // 2, there.shape[1] - 1), min((top + bottom) // 2, there.shape[0] - 1)
         return bool(there[y, x]) and word.confidence < _VERY_SURE and clear < _NEARLY
 
-    blocks, gone = [], list(reading.left_out)
-    for block in reading.blocks:
-        lines = []
-        for line in block.lines:
-            gone += [word for word in line.words if is_noise(word)]
-            if kept := [word for word in line.words if not is_noise(word)]:
-                lines.append(Line(words=kept, baseline=line.baseline))
-        if lines:
-            blocks.append(block_of(lines, block.kind))
-        elif not block.lines:
-            blocks.append(block)
-    return reading.model_copy(update={"blocks": blocks, "left_out": gone})
+    return leaving_out(reading, lambda line: [is_noise(word) for word in line.words])
 
 
 def clear_around(ground: Pixels, box: Box) -> float:

@@ -1,10 +1,10 @@
 """Lines of a page: which stand in one row, pieces that belong into others, what a wide gap takes apart."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from statistics import median
 from typing import NamedTuple
 
-from hollowstack.core.ocr.model import Block, Line, block_of
+from hollowstack.core.ocr.model import Block, Line, Reading, block_of
 
 _SAME_ROW = 0.5
 """Share of a line's height by which the middles of two cells of a row lie apart at most."""
@@ -122,3 +122,23 @@ def _seam(lines: Sequence[Line]) -> float | None:
 def _part(line: Line, seam: float, *, left: bool) -> Line | None:
     words = [word for word in line.words if (word.box[2] <= seam) == left]
     return Line(words=words, baseline=line.baseline) if words else None
+
+
+def leaving_out(reading: Reading, marked: Callable[[Line], Sequence[bool]]) -> Reading:
+    """A reading without the words that are marked in each line; they lie with what was left out before.
+
+    Blocks without lines of their own, pictures say, stay; one that has lost all its lines does not.
+    """
+    blocks, gone = [], list(reading.left_out)
+    for block in reading.blocks:
+        lines = []
+        for line in block.lines:
+            marks = marked(line)
+            gone += [word for word, mark in zip(line.words, marks, strict=True) if mark]
+            if kept := [word for word, mark in zip(line.words, marks, strict=True) if not mark]:
+                lines.append(Line(words=kept, baseline=line.baseline))
+        if lines:
+            blocks.append(block_of(lines, block.kind))
+        elif not block.lines:
+            blocks.append(block)
+    return reading.model_copy(update={"blocks": blocks, "left_out": gone})

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from statistics import median
 
 from hollowstack.core.ocr.model import Line, Reading, Word, block_of
+from hollowstack.core.read.lines import leaving_out
 
 _RULE = "|"
 _SURE, _SINGLE, _DOUBTFUL = 80.0, 60.0, 40.0
@@ -30,20 +31,14 @@ def without_marks(reading: Reading) -> Reading:
     tall = _letters_of(reading.words)
     if tall is None:
         return reading
-    blocks, gone = [], list(reading.left_out)
-    for block in reading.blocks:
-        lines = []
-        for line in block.lines:
-            marks = [_is_mark(line, at, tall, len(reading.words)) for at in range(len(line.words))]
-            gone += [word for word, mark in zip(line.words, marks, strict=True) if mark]
-            kept = [_without_rule(word) for word, mark in zip(line.words, marks, strict=True) if not mark]
-            if kept:
-                lines.append(Line(words=kept, baseline=line.baseline))
-        if lines:
-            blocks.append(block_of(lines, block.kind))
-        elif not block.lines:
-            blocks.append(block)
-    return reading.model_copy(update={"blocks": blocks, "left_out": gone})
+    count = len(reading.words)
+    left = leaving_out(reading, lambda line: [_is_mark(line, at, tall, count) for at in range(len(line.words))])
+    blocks = [
+        block_of([Line(words=[_without_rule(word) for word in line.words], baseline=line.baseline) for line in block.lines],
+                 block.kind) if block.lines else block
+        for block in left.blocks
+    ]  # fmt: skip
+    return left.model_copy(update={"blocks": blocks})
 
 
 def _letters_of(words: Sequence[Word]) -> float | None:

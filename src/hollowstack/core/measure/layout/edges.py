@@ -11,6 +11,7 @@ from hollowstack.core.imaging.histogram import histogram_mode
 from hollowstack.core.measure.layout.lettered import is_lettered
 from hollowstack.core.measure.layout.lid_outline import outline_by_lid
 from hollowstack.core.measure.layout.line_fit import Line, corners_of, fit_line, line_of
+from hollowstack.core.measure.layout.outside import outside_of
 from hollowstack.core.measure.layout.seam import LIGHT, find_seam
 from hollowstack.core.page.geometry import Quad
 from hollowstack.core.page.raster import MM_PER_INCH, Pixels, Raster, as_pixels
@@ -222,10 +223,7 @@ def _has_lights(small: Raster, paper: Colour, lid: Colour, quad: Quad) -> bool:
     """Whether what lies outside an outline on one or two sides has lights in it: a picture of the night, not a lid."""
     if _sides_seen(quad, small.width, small.height) >= 3 or float(lid.mean()) >= _DARK_LID * float(paper.mean()):
         return False
-    outside = np.ones((small.height, small.width), np.uint8)
-    cv2.fillConvexPoly(outside, np.rint(quad.array()).astype(np.int32), 0)
-    reach = 2 * small.px(_SHADE_MM) + 1
-    away = cv2.erode(outside, np.ones((reach, reach), np.uint8), borderType=cv2.BORDER_CONSTANT, borderValue=1)
+    away = outside_of(quad, small, small, small.px(_SHADE_MM))
     light = small.gray().pixels[away > 0]
     return len(light) > 0 and bool(np.mean(light > _LIGHTS * float(paper.mean())) > _LIGHTS_SHARE)
 
@@ -286,10 +284,7 @@ def _torn(mask: Pixels, quad: Quad, small: Raster) -> tuple[int, ...]:
 def _tone_around(image: Raster, quad: Quad) -> Colour:
     """The commonest colour outside of an outline."""
     small = image.reduced(_PPI)
-    outside = np.ones((small.height, small.width), np.uint8)
-    corners = quad.array() * [small.width / image.width, small.height / image.height]
-    cv2.fillConvexPoly(outside, np.rint(corners).astype(np.int32), 0)
-    return np.array(histogram_mode(as_pixels(small.pixels[outside > 0])), np.float32)
+    return np.array(histogram_mode(as_pixels(small.pixels[outside_of(quad, small, image) > 0])), np.float32)
 
 
 def _is_wedge(missing: Pixels, box: tuple[slice, slice]) -> bool:

@@ -5,6 +5,7 @@ import numpy as np
 
 from hollowstack.core.imaging.histogram import histogram_mode
 from hollowstack.core.imaging.letter_rows import in_rows
+from hollowstack.core.measure.layout.outside import outside_of
 from hollowstack.core.page.geometry import Quad
 from hollowstack.core.page.raster import MM_PER_INCH, Pixels, Raster, as_pixels
 
@@ -44,7 +45,7 @@ def is_lettered(image: Raster, quad: Quad) -> bool:
     """
     small = image.reduced(_PPI).gray()
     px_mm = sum(small.scale_ppi) / 2 / MM_PER_INCH
-    outside = _outside(small, quad, image, px_mm)
+    outside = outside_of(quad, small, image, round(_AWAY_MM * px_mm))
     if outside.mean() < _LEAST_SHARE:
         return False
     gray = small.pixels
@@ -57,15 +58,6 @@ def is_lettered(image: Raster, quad: Quad) -> bool:
         if _has_row(as_pixels(ink.astype(np.uint8)), px_mm):
             return True
     return False
-
-
-def _outside(small: Raster, quad: Quad, image: Raster, px_mm: float) -> Pixels:
-    outside = np.ones((small.height, small.width), np.uint8)
-    corners = quad.array() * [small.width / image.width, small.height / image.height]
-    cv2.fillConvexPoly(outside, np.rint(corners).astype(np.int32), 0)
-    reach = 2 * round(_AWAY_MM * px_mm) + 1
-    kernel = np.ones((reach, reach), np.uint8)
-    return as_pixels(cv2.erode(outside, kernel, borderType=cv2.BORDER_CONSTANT, borderValue=1))
 
 
 def _has_row(ink: Pixels, px_mm: float) -> bool:
