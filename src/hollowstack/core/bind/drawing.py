@@ -1,0 +1,108 @@
+"""The images of a page as PDF objects, and the instructions that draw them."""
+
+from dataclasses import dataclass, field
+
+import pikepdf
+from pikepdf import Array, Dictionary, Name, Pdf, Stream
+
+from hollowstack.core.bind.encoded import TWO_TONES, EncodedImage
+from hollowstack.core.bind.layers.parts import Colour, Layered
+from hollowstack.core.calibrate.icc import gray_profile
+
+
+@dataclass(slots=True)
+class Drawing:
+    """What a page shows: its resources by name, and the instructions in order."""
+
+    objects: Dictionary = field(default_factory=Dictionary)
+    instructions: list[str] = field(default_factory=list)
+
+
+class Painter:
+    """Puts images into a document; profiles are shared by all of its pages."""
+
+    def __init__(self, pdf: Pdf) -> None:
+        self._pdf = pdf
+        self._profiles: dict[bytes, pikepdf.Object] = {}
+
+    def draw(self, image: EncodedImage | Layered, size_pt: tuple[float, float]) -> Drawing:
+        """A page's one image over all of it, or its layers from the paper up.
+
+        Source:
+            ISO 32000-1:2008, 8.9.5 (images), 8.9.6.2 and 8.9.6.3 (stencils, explicit masks).
+        """
+        made = Drawing()
+        if isinstance(image, EncodedImage):
+            self._place(made, "Im", self._image(image), (0, 0, *size_pt))
+            return made
+        width, height = size_pt
+        across, down = width / image.size_px[0], height / image.size_px[1]
+
+        def box(left: int, top: int, right: int, bottom: int) -> tuple[float, float, float, float]:
+            return left * across, height - bottom * down, (right - left) * across, (bottom - top) * down
+
+        made.instructions.append(f"{_colour(image.paper)} rg 0 0 {number(width)} {number(height)} re f")
+        for at, patch in enumerate(image.patches):
+            self._place(made, f"Im{at}", self._image(patch.image), box(*patch.box))
+        if image.ink is not None:
+            whole = box(0, 0, *image.ink.stencil.size_px)
+            stencil = self._image(image.ink.stencil, stencil=True)
+            if isinstance(image.ink.tint, EncodedImage):
+                tint = self._image(image.ink.tint)
+                tint.Mask = self._pdf.make_indirect(stencil)
+                self._place(made, "Ink", tint, whole)
+            else:
+                made.instructions.append(f"{_colour(image.ink.tint)} rg")
+                self._place(made, "Ink", stencil, whole)
+        return made
+
+    def _place(self, made: Drawing, name: str, image: Stream, where: tuple[float, float, float, float]) -> None:
+        left, below, width, height = where
+        made.objects[f"/{name}"] = self._pdf.make_indirect(image)
+        made.instructions.append(f"q {number(width)} 0 0 {number(height)} {number(left)} {number(below)} cm /{name} Do Q")
+
+    def _image(self, image: EncodedImage, *, stencil: bool = False) -> Stream:
+        width, height = image.size_px
+        made = Stream(self._pdf, image.data)
+        made.Type, made.Subtype, made.Width, made.Height = Name.XObject, Name.Image, width, height
+        made.Filter = Name("/" + image.filter)
+        if image.filter != "JPXDecode":  # which says so itself
+            made.BitsPerComponent = 1 if image.filter in TWO_TONES else 8
+        if stencil:
+            made.ImageMask = True
+        else:
+            made.ColorSpace = self._colour_space(image)
+        if image.filter == "CCITTFaxDecode":
+            made.DecodeParms = Dictionary(K=-1, Columns=width, Rows=height)
+            if image.black_is_one:
+                made.DecodeParms.BlackIs1 = True
+        elif image.filter == "FlateDecode" and not image.palette:
+            made.DecodeParms = Dictionary(Predictor=15, Colors=1 if image.gray else 3, BitsPerComponent=8, Columns=width)
+        return made
+
+    def _colour_space(self, image: EncodedImage) -> pikepdf.Object:
+        """Colour is the output intent's sRGB and grey has sRGB's curve, unless the image's own profile says otherwise."""
+        if image.palette:
+            table = image.palette if not image.gray else bytes(value for value in image.palette for _ in range(3))
+            return Array([Name.Indexed, Name.DeviceRGB, len(table) // 3 - 1, pikepdf.String(table)])
+        if image.filter in TWO_TONES:
+            return Name.DeviceGray
+        if not image.gray and not image.icc:
+            return Name.DeviceRGB
+        data = image.icc or gray_profile()
+        if data not in self._profiles:
+            profile = Stream(self._pdf, data)
+            profile.N = 1 if image.gray else 3
+            self._profiles[data] = self._pdf.make_indirect(profile)
+        return Array([Name.ICCBased, self._profiles[data]])
+
+
+def _colour(colour: Colour) -> str:
+    """As red, green and blue, which are the output intent's, for greys too."""
+    return " ".join(number(value / 255) for value in (colour if len(colour) == 3 else colour * 3))
+
+
+def number(value: float) -> str:
+    """A number as PDF writes it, without exponent or needless digits."""
+    text = f"{value:.4f}".rstrip("0").rstrip(".")
+    return "0" if text in {"", "-0"} else text
