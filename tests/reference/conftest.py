@@ -45,14 +45,14 @@ class Validator:
         source = Path(__file__).parent / "pdfa" / "PdfaCheck.java"
         subprocess.run(["javac", "-cp", str(CACHE / "*"), "-d", str(classes), str(source)], check=True)
         self._java = subprocess.Popen(
-            ["java", "-cp", path, "PdfaCheck", "2u"], stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True
+            ["java", "-cp", path, "PdfaCheck"], stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True
         )  # fmt: skip
 
-    def __call__(self, pdf: Path) -> str:
-        """``ok``, or what is broken."""
+    def __call__(self, pdf: Path, flavour: str = "PDF/A-2u") -> str:
+        """``ok``, or what is broken in a file that is to be of a flavour."""
         assert self._java.stdin
         assert self._java.stdout
-        self._java.stdin.write(f"{pdf}\n")
+        self._java.stdin.write(f"{flavour.removeprefix('PDF/A-')} {pdf}\n")
         self._java.stdin.flush()
         for line in self._java.stdout:
             if line.startswith("PDFA "):

@@ -9,7 +9,7 @@ import numpy as np
 import pikepdf
 import pytest
 
-from hollowstack.core.bind import BoundPage, Description, bind
+from hollowstack.core.bind import Binding, BoundPage, Description, bind
 from hollowstack.core.bind.codecs import encode, encode_lossless
 from hollowstack.core.bind.drawn_pages import Part, Table, drawn_pages
 from hollowstack.core.ocr.model import Line, Reading, Word
@@ -87,7 +87,7 @@ def test_a_drawn_record_conforms(validator, tmp_path: Path):
     """Inspection records are written by the same binder, with words in scripts that the drawn letters have not."""
     table = Table(("Page", "Found"), (0.2, 0.8), [(str(number), "good, гут, 港") for number in range(90)])
     pages = drawn_pages("Record “Σκύρος”", [Part("Sample", ["All of it."], table)], "Box 27 & more")
-    bind(pages, tmp_path / "record.pdf", Description("Record", datetime(2026, 11, 28, tzinfo=UTC)))
+    bind(pages, tmp_path / "record.pdf", Binding(Description("Record", datetime(2026, 11, 28, tzinfo=UTC))))
     assert validator(tmp_path / "record.pdf") == "ok"
 
 
@@ -123,5 +123,5 @@ COLOUR, GRAY = Raster(NOISE), Raster(np.ascontiguousarray(NOISE[..., 0]))
 )  # fmt: skip
 def test_odd_pages_conform(validator, tmp_path: Path, image, ppi, title, created, language, text):
     about = Description(title=title, created=created, language=language)
-    bind([BoundPage(image, ppi, line(text), "1")], tmp_path / "odd.pdf", about)
+    bind([BoundPage(image, ppi, line(text), "1")], tmp_path / "odd.pdf", Binding(about))
     assert validator(tmp_path / "odd.pdf") == "ok"

@@ -10,14 +10,15 @@ import org.verapdf.pdfa.flavours.PDFAFlavour;
 import org.verapdf.pdfa.results.TestAssertion;
 import org.verapdf.pdfa.results.ValidationResult;
 
-/** Reads file names from standard input, one a line; answers each with "ok" or the clauses that are broken, on one line. */
+/** Reads a flavour and a file name from each line of standard input; answers with "ok" or the clauses that are broken. */
 public final class PdfaCheck {
     public static void main(String[] args) throws Exception {
         VeraGreenfieldFoundryProvider.initialise();
-        PDFAFlavour flavour = PDFAFlavour.byFlavourId(args.length > 0 ? args[0] : "2u");
         BufferedReader names = new BufferedReader(new InputStreamReader(System.in, StandardCharsets.UTF_8));
         for (String name = names.readLine(); name != null; name = names.readLine()) {
-            System.out.println("PDFA " + check(name, flavour));
+            int space = name.indexOf(' ');
+            PDFAFlavour flavour = PDFAFlavour.byFlavourId(name.substring(0, space));
+            System.out.println("PDFA " + check(name.substring(space + 1), flavour));
             System.out.flush();
         }
     }
