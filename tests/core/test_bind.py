@@ -9,7 +9,7 @@ import pikepdf
 import pypdfium2
 import pytest
 
-from hollowstack.core.bind import BoundPage, Description, bind
+from hollowstack.core.bind import Binding, BoundPage, Description, bind
 from hollowstack.core.bind.codecs import decode_encoded, encode
 from hollowstack.core.bind.font import truetype
 from hollowstack.core.ocr.model import Line, Reading, Word
@@ -17,7 +17,7 @@ from hollowstack.core.page.errors import BindError
 from hollowstack.core.page.raster import Raster
 from hollowstack.core.read.languages import language_tag
 
-ABOUT = Description("Box 27 & <more>", dt.datetime(2026, 3, 1, 9, tzinfo=dt.UTC), "en")
+ABOUT = Binding(Description("Box 27 & <more>", dt.datetime(2026, 3, 1, 9, tzinfo=dt.UTC), "en"))
 RNG = np.random.default_rng(4)
 
 

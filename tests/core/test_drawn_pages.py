@@ -9,7 +9,7 @@ import numpy as np
 import pikepdf
 import pytest
 
-from hollowstack.core.bind import BoundPage, Description, bind
+from hollowstack.core.bind import Binding, BoundPage, Description, bind
 from hollowstack.core.bind.codecs import decode_encoded
 from hollowstack.core.bind.drawn_pages import Part, Table, drawn_pages
 from hollowstack.core.page.errors import PaperError
@@ -29,7 +29,7 @@ def words_of(page: BoundPage) -> list[str]:
 def test_a_document_has_what_it_says(tmp_path: Path):
     path = tmp_path / "record.pdf"
     parts = [Part("Plan", ["Five of twenty."]), Part("Pages", (), TABLE)]
-    bind(drawn_pages("Record", parts, "Box 27"), path, Description("Record", datetime(2026, 11, 28, tzinfo=UTC)))
+    bind(drawn_pages("Record", parts, "Box 27"), path, Binding(Description("Record", datetime(2026, 11, 28, tzinfo=UTC))))
     text = subprocess.run(["pdftotext", "-layout", path, "-"], capture_output=True, check=True, text=True).stdout
     for line in ("Record", "Plan", "Five of twenty.", "letter 120.jpg"):
         assert line in text

@@ -4,7 +4,9 @@ import cv2
 import numpy as np
 import pytest
 
-from hollowstack.core.bind.codecs import EncodedImage, decode_reduced, encode
+from hollowstack.core.bind.codecs import decode_reduced, encode
+from hollowstack.core.bind.encoded import EncodedImage
+from hollowstack.core.bind.layers.parts import Layered
 from hollowstack.core.check import check_page
 from hollowstack.core.check.content import content_finding
 from hollowstack.core.check.guard import LARGEST_PERCENT, Guarded, guard, milder
@@ -146,6 +148,19 @@ def test_the_page_is_guarded_as_it_will_be_bound(image, plan):
     by_hand = render_guarded(image, grey.model_copy(update={"by_hand": True}), coarse)
     assert by_hand.plan.jpeg_quality == 1
     assert "by hand" in by_hand.findings[0].message
+
+
+def test_layers_that_lose_something_give_way_to_one_image(image, plan):
+    """Without a word: the page is as it would be without layers, and nobody has to look at it."""
+    grey = plan.model_copy(update={"colour": "grey", "two_tones": None, "jpeg_quality": 50, "layers": True})
+
+    def wiped(page: Raster, how: Plan) -> EncodedImage | Layered:
+        nothing = Layered((page.width, page.height), page.is_gray, (255,), (), None)
+        return nothing if how.layers else encode(page, "grey", how.jpeg_quality)
+
+    made = render_guarded(image, grey, wiped)
+    assert isinstance(made.encoded, EncodedImage)
+    assert (made.plan.layers, made.findings[0].verdict) == (False, "pass")
 
 
 @pytest.mark.parametrize(("share", "size"), [(1.0, (640, 480)), (0.5, (320, 240)), (0.3, (320, 240)), (0.25, (160, 120))])

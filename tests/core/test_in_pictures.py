@@ -79,3 +79,18 @@ def test_paper_around_a_word_is_told_whatever_its_tone():
 def test_a_word_at_the_page_s_end_is_looked_at_as_far_as_there_is_page():
     page = np.full((20, 20), 240, np.uint8)
     assert clear_around(page, (0, 0, 20, 20)) == 1.0
+
+
+def lines_of_text(suspects: int) -> list[Word]:
+    """Three close lines of five words, smeared so that hardly any paper is seen around them; some of them are unsure."""
+    words = [word(100 + 70 * (at % 5), 100 + 34 * (at // 5), 85.0, "word") for at in range(15)]
+    for at in range(suspects):
+        words[at * 2] = word(*words[at * 2].box[:2], 30.0, "wrrd")
+    return words
+
+
+@pytest.mark.parametrize(("suspects", "left"), [(4, 0), (8, 8)])
+def test_smeared_lines_of_text_keep_their_doubtful_words(suspects, left):
+    """Where most near them are words, they are words, too; among their like they are part of a picture."""
+    made = without_pictures(reading(*lines_of_text(suspects)), ground())
+    assert sum(one.confidence == 30.0 for one in made.left_out) == left

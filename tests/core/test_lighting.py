@@ -18,9 +18,16 @@ def page(dark: float, *, stroke: int = 4) -> np.ndarray:
     return np.clip(230 * light * ink, 0, 255).astype(np.uint8)
 
 
-@pytest.mark.parametrize(("dark", "evened"), [(1.0, False), (0.8, False), (0.62, True), (0.3, True)])
-def test_light_is_evened_where_it_falls_off_by_more_than_a_quarter(dark, evened):
+@pytest.mark.parametrize(("dark", "evened"), [(1.0, False), (0.8, False), (0.78, True), (0.3, True)])
+def test_light_is_evened_where_it_falls_off_by_more_than_a_fifth(dark, evened):
     assert (evenly_lit(page(dark), 12.0) is not None) == evened
+
+
+@pytest.mark.parametrize(("side", "evened"), [(50, False), (110, True)])
+def test_a_stain_is_evened_that_takes_a_hundredth_of_the_page(side, evened):
+    pixels = page(1.0)
+    pixels[200 : 200 + side, 300 : 300 + side] = 0.6 * pixels[200 : 200 + side, 300 : 300 + side]
+    assert (evenly_lit(pixels, 6.0) is not None) == evened
 
 
 @pytest.mark.parametrize("letter_px", [8.0, 12.0, 24.0, None])

@@ -36,9 +36,18 @@ def left_out(*lines: list[Word]) -> list[str]:
         word("eee", 300, 400, width=600, height=5, confidence=30),
         word("~*", 300, 400, confidence=20),
         word("J", 300, 400, confidence=40),
+        word("freer", 300, 400, width=80, height=8, confidence=90).model_copy(update={"known": True}),
         word("WW", 300, 400, width=300, height=160, confidence=12),
     ],
-    ids=["a rule, read for sure", "a speck", "a rule across", "signs", "a letter alone in doubt", "a stamp"],
+    ids=[
+        "a rule, read for sure",
+        "a speck",
+        "a rule across",
+        "signs",
+        "a letter alone in doubt",
+        "a row of dots",
+        "a stamp",
+    ],
 )
 def test_what_is_no_text(mark):
     assert left_out(prose(), [mark]) == [mark.text]
@@ -52,8 +61,16 @@ def test_what_is_no_text(mark):
         word("a", 300, 400, confidence=90),
         word("7", 300, 400, confidence=79),
         word("—", 300, 400, confidence=85),
+        word("freer", 300, 400, width=80, height=9, confidence=10).model_copy(update={"known": True}),
     ],
-    ids=["a doubtful word", "a doubtful figure", "a letter read for sure", "a figure nearly so", "a dash in its cell"],
+    ids=[
+        "a doubtful word",
+        "a doubtful figure",
+        "a letter read for sure",
+        "a figure nearly so",
+        "a dash in its cell",
+        "letters as low as letters get",
+    ],
 )
 def test_what_is_text_stays_however_doubtful(real):
     assert left_out(prose(), [real]) == []
@@ -67,6 +84,14 @@ def test_a_sign_amid_its_line_stays():
         for at, one in enumerate(line)
     ]
     assert left_out(near) == []
+
+
+@pytest.mark.parametrize("at", [0, -1])
+def test_a_rule_at_the_end_of_a_line_is_the_edge_of_a_cell(at):
+    line = prose()[:3]
+    box = line[at].box
+    rule = word("|", box[0] - 12 if at == 0 else box[2] + 8, width=4, height=50, confidence=85)
+    assert left_out(prose(), [rule, *line] if at == 0 else [*line, rule]) == ["|"]
 
 
 def test_a_rule_beside_a_word_is_none_of_its_letters():

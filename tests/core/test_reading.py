@@ -166,6 +166,39 @@ def test_lines_that_give_no_word_are_to_be_looked_at(typed_page, read, verdict):
     assert (findings["reading"].verdict if "reading" in findings else None) == verdict
 
 
+@pytest.mark.parametrize(
+    ("words", "characters", "unread", "told"),
+    [
+        (40, 200, 99, False),
+        (40, 200, 100, True),
+        (300, 1700, 299, False),
+        (300, 1700, 300, True),
+        (40, 200, None, False),
+        (0, 0, 500, False),
+    ],
+)
+def test_text_that_was_passed_over_is_told(typed_page, words, characters, unread, told):
+    """From a hundred letters on that are 15 of 100."""
+    found = measure(typed_page(lines=12))
+    read = Read(words, 92.0, unread=unread, characters=characters)
+    findings = [one for one in check_page(found, plan_page(found, Treatment()), read) if one.check == "unread"]
+    assert [one.value for one in findings] == ([unread] if told else [])
+
+
+@pytest.mark.parametrize(("sideways", "told"), [(1, False), (2, True)])
+def test_a_page_whose_words_run_down_it_is_told(typed_page, sideways, told):
+    """Engines read such words, and are sure of them; from half of the long ones on the page lies on its side."""
+    boxes = [(100, 100, 220, 140), (100, 200, 220, 240), (500, 100, 540, 220), (600, 100, 640, 220)]
+    words = [Word(text="lantern", box=box, confidence=96.0) for box in boxes[sideways - 1 : sideways + 2]]
+    reading = Reading(language="eng", size_px=(900, 900), blocks=[block_of([Line(words=words, baseline=(0, 0, 1, 0))])])
+    read = Read.of(reading)
+    assert read.sideways == told
+    assert read.sure_words == 3 - sideways
+    found = measure(typed_page(lines=12))
+    (upright,) = [one for one in check_page(found, plan_page(found, Treatment()), read) if one.check == "orientation"]
+    assert (upright.verdict == "review") == told
+
+
 @pytest.mark.parametrize(("edge_mm", "verdict"), [(0.3, "pass"), (3.0, "review")])
 def test_a_hand_that_is_read_badly_is_no_fault_of_a_good_image(typed_page, edge_mm, verdict):
     found = measure(typed_page(lines=12))

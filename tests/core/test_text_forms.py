@@ -129,6 +129,11 @@ def test_what_costs_too_much_is_no_choice():
     assert alternatives("a", [[("a", 1.0), ("b", 41.0), ("c", 41.1)]]) == ("b",)
 
 
+def test_a_sign_that_was_no_choice_stays_as_it_is():
+    assert alternatives("“a", [[("|", 2.0), ("~", 3.0)], [("a", 1.0), ("o", 4.0)]]) == ("“o",)
+    assert alternatives("“", [[("|", 2.0)]]) == ()
+
+
 @pytest.mark.parametrize(("other", "wanted"), [(1.0, 0.0), (11.0, 0.5), (21.0, 1.0), (60.0, 1.0), (0.0, 0.0)])
 def test_the_margin_is_that_of_the_least_sure_character(other, wanted):
     assert margin("ab", [[("a", 1.0), ("x", 99.0)], [("b", 1.0), ("h", other)]]) == wanted

@@ -4,6 +4,7 @@ import cv2
 import numpy as np
 import pytest
 
+from hollowstack.core.measure.layout import edges
 from hollowstack.core.measure.layout.edges import find_edges
 from hollowstack.core.page.geometry import Quad
 from hollowstack.core.page.raster import Raster
@@ -87,3 +88,11 @@ def test_black_printed_along_a_page_that_runs_out_of_its_image_stays(wide):
     for top in range(140, 960, 40):
         image[top : top + 14, wide + 40 : 660] = 40
     assert find_edges(Raster(image, (150, 150))).quad.array()[:, 0].min() < 2
+
+
+@pytest.mark.parametrize("over", [0.0, 2.0])
+def test_an_outline_with_nothing_outside_of_it_is_flat(over):
+    """Corners set from lines may lie on the sides of an image, or beyond: no pixel tells of a lid then, and none is in the way."""
+    pixels = np.full((120, 90, 3), 200, np.uint8)
+    quad = Quad.rectangle(-over, -over, 90 + over, 120 + over)
+    assert edges._is_flat(pixels, np.full(3, 30.0, np.float32), quad, 50.0)

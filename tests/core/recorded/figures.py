@@ -66,7 +66,7 @@ def _measured(found: Measurements) -> dict[str, Any]:
 
 
 def _planned(plan: Plan) -> dict[str, Any]:
-    return plan.model_dump(mode="json", exclude={"paper_map", "adjust", "jpeg_quality"})
+    return plan.model_dump(mode="json", exclude={"paper_map", "adjust", "jpeg_quality", "packing", "layers"})
 
 
 def _guarded(image: Raster, plan: Plan, page: Raster) -> list[Any]:

@@ -5,7 +5,7 @@ from pathlib import Path
 
 from PIL import Image, TiffImagePlugin
 
-from hollowstack.core.bind.codecs import EncodedImage
+from hollowstack.core.bind.encoded import EncodedImage
 from hollowstack.core.decode.damage import DAMAGED
 from hollowstack.core.decode.images import PILLOW_NAMES
 from hollowstack.core.decode.sniff import sniff

@@ -106,7 +106,8 @@ class _Sheet:
         """The page as it is bound."""
         self._put(f"{self._foot} · {self._number}", self._margin, self._size[1] - self._margin * 0.6, _FOOT, bold=False)
         pixels = np.where(np.asarray(self._image) < 128, np.uint8(0), np.uint8(255))
-        image = encode(Raster(pixels, (_PPI, _PPI)), "bitonal", 0)
+        # Made while somebody waits for it: JBIG2's compiler would take longer to load than that is worth.
+        image = encode(Raster(pixels, (_PPI, _PPI)), "bitonal", 0, "Group 4")
         reading = Reading(language="eng", size_px=self._size, blocks=[block_of([line]) for line in self._lines])
         return BoundPage(image, (_PPI, _PPI), reading, str(self._number))
 

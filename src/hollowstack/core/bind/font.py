@@ -4,6 +4,7 @@ Every character of a document gets its own code; all codes show the same empty g
 """
 
 import struct
+import unicodedata
 
 import pikepdf
 from pikepdf import Array, Dictionary, Name, Pdf, Stream
@@ -16,6 +17,8 @@ size: with a line of 0.7 em a tight box still comes with a size at which typewri
 
 # Not allowed as the meaning of a code in PDF/A-2u (ISO 19005-2, 6.2.11.7.2).
 _FORBIDDEN = {"\x00", "\ufeff", "\ufffe"}
+_LIGATURES = frozenset(map(chr, range(0xFB00, 0xFB07)))
+"""Latin ligatures (Unicode, Alphabetic Presentation Forms)."""
 
 
 class TextFont:
@@ -23,15 +26,18 @@ class TextFont:
 
     def __init__(self) -> None:
         self._codes: dict[str, int] = {}
+        self._words: dict[str, bytes] = {}
 
     def encode(self, text: str) -> bytes:
         """Two bytes a character, for a text-showing operator."""
-        codes = [self._codes.setdefault(c, len(self._codes) + 1) for c in text if c not in _FORBIDDEN]
-        return b"".join(struct.pack(">H", code) for code in codes)
+        if (known := self._words.get(text)) is None:
+            codes = [self._codes.setdefault(c, len(self._codes) + 1) for c in text if not _is_forbidden(c)]
+            known = self._words[text] = struct.pack(f">{len(codes)}H", *codes)
+        return known
 
     def build(self, pdf: Pdf, into: pikepdf.Object) -> None:
         """Fill the font dictionary ``into``, which pages already refer to, after the last ``encode``."""
-        name = Name("/HLSTAK+Glyphless")
+        name = Name("/Glyphless")
         file = Stream(pdf, truetype())
         file.Length1 = len(truetype())
         descriptor = pdf.make_indirect(
@@ -53,7 +59,7 @@ class TextFont:
 
     def _to_unicode(self) -> bytes:
         """The CMap from codes to UTF-16 (ISO 32000-1, 9.10.3)."""
-        rows = [f"<{code:04X}> <{char.encode('utf-16-be').hex().upper()}>" for char, code in self._codes.items()]
+        rows = [f"<{code:04X}> <{_meant(char).encode('utf-16-be').hex().upper()}>" for char, code in self._codes.items()]
         blocks = [rows[i : i + 100] for i in range(0, len(rows), 100)]
         body = "\n".join(f"{len(b)} beginbfchar\n" + "\n".join(b) + "\nendbfchar" for b in blocks)
         return (
@@ -63,6 +69,16 @@ class TextFont:
             "1 begincodespacerange\n<0000> <FFFF>\nendcodespacerange\n"
             f"{body}\nendcmap\nCMapName currentdict /CMap defineresource pop\nend\nend\n"
         ).encode("ascii")
+
+
+def _is_forbidden(char: str) -> bool:
+    """Whether no code may mean it: half of a character has no meaning either."""
+    return char in _FORBIDDEN or "\ud800" <= char <= "\udfff"
+
+
+def _meant(char: str) -> str:
+    """The letters of a ligature, for who looks for a word types them; every other character as it is."""
+    return unicodedata.normalize("NFKC", char) if char in _LIGATURES else char
 
 
 def truetype() -> bytes:

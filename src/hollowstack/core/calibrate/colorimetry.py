@@ -11,7 +11,7 @@ Colours = npt.NDArray[np.float64]
 
 D50 = np.array([0.96422, 1.0, 0.82521])
 """White of the profile connection space (ICC.1:2022, 6.3.4.3, rounded)."""
-_LINEAR_SRGB_TO_XYZ = np.array(
+LINEAR_SRGB_TO_XYZ = np.array(
     [[0.4360747, 0.3850649, 0.1430804], [0.2225045, 0.7168786, 0.0606169], [0.0139322, 0.0971045, 0.7141733]]
 )
 """IEC 61966-2-1 primaries adapted to D50 by Bradford (B. Lindbloom's tables, from memory; checked against LittleCMS)."""
@@ -34,7 +34,7 @@ def lab_from_xyz(xyz: Colours) -> Colours:
 
 def xyz_from_srgb(rgb: Colours) -> Colours:
     """sRGB, encoded, to XYZ under D50."""
-    return np.asarray(linear_from_srgb(rgb) @ _LINEAR_SRGB_TO_XYZ.T, dtype=np.float64)
+    return np.asarray(linear_from_srgb(rgb) @ LINEAR_SRGB_TO_XYZ.T, dtype=np.float64)
 
 
 def linear_from_srgb(rgb: Colours) -> Colours:
@@ -44,7 +44,7 @@ def linear_from_srgb(rgb: Colours) -> Colours:
 
 def srgb_from_lab(lab: Colours) -> Colours:
     """L*a*b* to sRGB, encoded; what no screen shows is brought to the nearest value of each channel."""
-    linear = np.clip(xyz_from_lab(lab) @ np.linalg.inv(_LINEAR_SRGB_TO_XYZ).T, 0.0, 1.0)
+    linear = np.clip(xyz_from_lab(lab) @ np.linalg.inv(LINEAR_SRGB_TO_XYZ).T, 0.0, 1.0)
     return np.asarray(np.where(linear <= 0.0031308, 12.92 * linear, 1.055 * linear ** (1 / 2.4) - 0.055), dtype=np.float64)
 
 

@@ -5,7 +5,7 @@ from functools import cache
 
 import numpy as np
 
-from hollowstack.core.calibrate.colorimetry import D50, Colours, linear_from_srgb
+from hollowstack.core.calibrate.colorimetry import D50, LINEAR_SRGB_TO_XYZ, Colours, linear_from_srgb
 
 _VERSION = 0x02400000
 _GRAY_POINTS = 1024
@@ -13,16 +13,17 @@ _MADE = (2026, 1, 1, 0, 0, 0)
 """Date of creation: fixed, so that the same target gives the same bytes."""
 
 
-def matrix_profile(name: str, matrix: Colours, curves: Colours) -> bytes:
-    """An input profile, version 2.4.
+def matrix_profile(name: str, matrix: Colours, curves: Colours, kind: bytes = b"scnr") -> bytes:
+    """An input profile, or one of a display, version 2.4.
 
     Args:
         name: What it is of.
         matrix: From linear light to XYZ under D50, (3, 3).
         curves: Linear light by device value, (n, 3), 0 to 1.
+        kind: ``scnr`` of an input device, ``mntr`` of a display.
 
     Source:
-        ICC.1:2001-04 (version 2.4), 6.1 (header), 6.3.1.2 (input profiles of three components with a matrix), 6.5.
+        ICC.1:2001-04 (version 2.4), 6.1 (header), 6.3.1.2 and 6.3.2.2 (profiles of three components with a matrix), 6.5.
     """
     text = name.encode("ascii", "replace")[:200] or b"device"
     tags: list[tuple[bytes, bytes]] = [
@@ -32,7 +33,18 @@ def matrix_profile(name: str, matrix: Colours, curves: Colours) -> bytes:
     ]
     tags += [(tag, _xyz(matrix[:, index])) for index, tag in enumerate((b"rXYZ", b"gXYZ", b"bXYZ"))]
     tags += [(tag, _curve(curves[:, index])) for index, tag in enumerate((b"rTRC", b"gTRC", b"bTRC"))]
-    return _profile(b"scnr", b"RGB ", tags)
+    return _profile(kind, b"RGB ", tags)
+
+
+@cache
+def srgb_profile() -> bytes:
+    """A profile of sRGB that PDF 1.4 knows the version of, as every later one does.
+
+    Source:
+        IEC 61966-2-1:1999; its primaries adapted to D50 by Bradford's method, as the ICC's own sRGB profiles have them.
+    """
+    curve = linear_from_srgb(np.linspace(0, 1, _GRAY_POINTS))
+    return matrix_profile("sRGB IEC61966-2.1", LINEAR_SRGB_TO_XYZ, np.stack([curve] * 3, axis=1), b"mntr")
 
 
 @cache
@@ -57,9 +69,12 @@ def _profile(kind: bytes, space: bytes, tags: list[tuple[bytes, bytes]]) -> byte
     """A profile of a class and a colour space with its tags."""
     table, body = struct.pack(">I", len(tags)), b""
     start = 128 + 4 + 12 * len(tags)
+    places: dict[bytes, int] = {}  # tags of the same content share it
     for tag, data in tags:
-        table += tag + struct.pack(">II", start + len(body), len(data))
-        body += data + bytes(-len(data) % 4)
+        if data not in places:
+            places[data] = start + len(body)
+            body += data + bytes(-len(data) % 4)
+        table += tag + struct.pack(">II", places[data], len(data))
     size = start + len(body)
     header = struct.pack(">I4sI4s4s4s", size, b"\0\0\0\0", _VERSION, kind, space, b"XYZ ")
     header += struct.pack(">6H", *_MADE) + b"acsp" + bytes(28) + struct.pack(">I", 0)

@@ -41,7 +41,10 @@ def check_page(found: Measurements, plan: Plan, reading: Read | None) -> list[Fi
         ),
     ]  # fmt: skip
     if not blank:
-        if not unsure_of_turn(found, reading):
+        if reading is not None and reading.sideways:
+            message = "Its words run up or down the page: turn it upright."
+            findings.append(Finding(check="orientation", verdict="review", value=None, limit=None, message=message))
+        elif not unsure_of_turn(found, reading):
             findings.append(_upright(found, plan))
         elif reads_like_noise(found, reading):
             message = "Hardly a word of it can be read: look whether it is upright."

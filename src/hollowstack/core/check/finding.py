@@ -10,6 +10,7 @@ Check = Literal[
     "letter size", "resolution", "light", "corners", "glare", "facing pages", "blank", "storage", "orientation",
     "tilt", "page edges", "border", "content", "failed", "inspected", "reading", "language", "sequence", "same image",
     "recaptured", "odd size", "count", "new image", "askew", "borders left", "colour lost", "colour invented", "clipped",
+    "unread", "lost words",
 ]  # fmt: skip
 """What is looked for; each is told of in ``check.kinds``."""
 

@@ -62,6 +62,8 @@ KINDS: dict[Check, Kind] = {
     # What was read.
     "reading": Kind("The text is uncertain", "text", "text"),
     "language": Kind("Another language", "text", "text"),
+    "unread": Kind("Text was passed over", "text", "text"),
+    "lost words": Kind("Words put right have lost their place", "text", "text"),
     # Among its fellows.
     "sequence": Kind("Page numbers do not go through", "fellows", "order"),
     "same image": Kind("The same image twice", "fellows", "aside"),

@@ -7,7 +7,8 @@ from typing import NamedTuple
 from hollowstack.core.check.finding import Finding, at_least
 from hollowstack.core.check.quality import check_quality
 from hollowstack.core.measure import SURE_OF_TURN, Measurements
-from hollowstack.core.ocr.model import Guess, Reading
+from hollowstack.core.ocr.model import Guess, Reading, Word
+from hollowstack.core.plan.pictures import picture_share
 from hollowstack.core.plan.plan import Plan
 from hollowstack.core.read.languages import language_name
 from hollowstack.core.read.proposing import worth_saying
@@ -20,6 +21,11 @@ _WELL = 85.0
 """Mean word confidence from which on the few words of a page are read well."""
 _OF_PICTURE = 80
 """So many specks of a picture look like letters; a page of blurred writing has hundreds (chosen on drawn plates)."""
+_PASSED_OVER, _PASSED_SHARE = 100, 0.15
+"""So many letters in rows that hold no word, and that share of all, are text that was passed over; fewer are a stamp, a
+signature or a note (chosen on drawn pages of every layout)."""
+_PICTURED = 0.02
+"""Share of a page in pictures from which letters that nobody has read may be theirs."""
 _SURE_WORD, _LETTERS = 88.0, 3
 _READ_UPRIGHT = 3
 """So many sure words say that a page is upright: upside down none are read, or single ones by chance."""
@@ -55,6 +61,10 @@ class Read(NamedTuple):
     """Whether a line of some sure words, a caption say, runs level."""
     unread: int | None = None
     """About how many letters stand where no word was read; None where nobody has counted them."""
+    characters: int = 0
+    """Of all words that were read."""
+    sideways: bool = False
+    """Whether most of its words run up or down the page: engines read those, too."""
 
     @classmethod
     def of(cls, reading: Reading) -> "Read":
@@ -62,6 +72,7 @@ class Read(NamedTuple):
         return cls(
             len(reading.words), reading.mean_confidence, reading.as_captured, reading.language, reading.guess,
             _sure(reading), _slope(reading), _has_level_line(reading), reading.unread,
+            sum(len(word.text) for word in reading.words), _runs_sideways(reading),
         )  # fmt: skip
 
 
@@ -81,6 +92,24 @@ def check_reading(found: Measurements, plan: Plan, read: Read) -> list[Finding]:
         seems, was = language_name(read.guess.language), language_name(read.language)
         message = f"It seems to be written in {seems}, and was read as {was}: have it read in {seems}."
         return [Finding(check="language", verdict="review", value=read.guess.sure, limit=None, message=message)]
+    return [*_legible(found, plan, read), *_passed_over(found, read)]
+
+
+def _passed_over(found: Measurements, read: Read) -> list[Finding]:
+    """Whether rows of letters stand where no word was read, beside words that were; the dots of pictures look like some."""
+    unread = read.unread or 0
+    if (
+        not read.words
+        or picture_share(found) > _PICTURED
+        or unread < max(_PASSED_OVER, _PASSED_SHARE * (read.characters + unread))
+    ):
+        return []
+    message = f"About {unread:,} letters stand where no word was read: see what is missing in the text."
+    return [Finding(check="unread", verdict="review", value=unread, limit=_PASSED_OVER, message=message)]
+
+
+def _legible(found: Measurements, plan: Plan, read: Read) -> list[Finding]:
+    """Whether the words that were read can be relied on."""
     if read.words:
         how = " of the image as it came, where they are read best" if read.as_captured and not _as_it_came(plan) else ""
         good, bad = f"{read.words} words read{how}.", "The words are uncertain: look whether the page is legible."
@@ -134,6 +163,17 @@ def few_and_well(read: Read) -> bool:
     return few and read.unread is not None and read.unread <= _OF_PICTURE
 
 
+def _runs_sideways(reading: Reading) -> bool:
+    """Whether most of the words that are long enough to tell are higher than wide."""
+    long = [word for word in reading.words if len(word.text) >= _LETTERS]
+    return len(long) >= _READ_UPRIGHT and sum(_is_sideways(word) for word in long) > len(long) / 2
+
+
+def _is_sideways(word: Word) -> bool:
+    left, top, right, bottom = word.box
+    return bottom - top > right - left
+
+
 def _slope(reading: Reading) -> float | None:
     """The usual slope of lines of some length, as the engine laid their baselines; in degrees."""
     slopes = []
@@ -158,4 +198,5 @@ def _has_level_line(reading: Reading) -> bool:
 
 
 def _sure(reading: Reading) -> int:
-    return sum(word.confidence >= _SURE_WORD and sum(map(str.isalpha, word.text)) >= _LETTERS for word in reading.words)
+    upright = [word for word in reading.words if not _is_sideways(word)]
+    return sum(word.confidence >= _SURE_WORD and sum(map(str.isalpha, word.text)) >= _LETTERS for word in upright)

@@ -30,7 +30,9 @@ def alternatives(text: str, choices: Choices) -> tuple[str, ...]:
     steps: list[list[tuple[float, str]]] = []
     for char, options in zip(text, aligned(text, choices), strict=False):
         taken = next((cost for option, cost in options if option == char), options[0][1])
-        steps.append(sorted((cost - taken, option) for option, cost in options if option == char or option not in _NEVER))
+        serious = sorted((cost - taken, option) for option, cost in options if option == char or option not in _NEVER)
+        # The engine may give a sign that it held none of its choices for, a quotation mark made of two strokes say.
+        steps.append(serious or [(0.0, char)])
     if not steps:
         return ()
     # Cheapest first: from each found text, the next choice of one character more, at or behind the one exchanged last.

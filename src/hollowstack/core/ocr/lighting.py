@@ -11,9 +11,9 @@ _SPAN = 4.0
 """Heights of small letters that no stroke of writing is as wide as."""
 _USUAL_PX = 24.0
 """Height of small letters where it is not known: about 2 mm at 300 ppi."""
-_DARKEST, _LIGHTEST = 0.04, 0.96
+_DARKEST, _LIGHTEST = 0.01, 0.96
 """Shares of a page that are in darker and in lighter light than what is compared."""
-_EVEN = 0.72
+_EVEN = 0.8
 """Ratio of dark to light from which on one threshold does for the page."""
 
 

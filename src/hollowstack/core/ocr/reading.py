@@ -15,7 +15,7 @@ from hollowstack.core.page.raster import Pixels, Raster, as_pixels
 
 __all__ = ["READ_VERSION", "Reading", "read_page"]
 
-READ_VERSION = 10
+READ_VERSION = 11
 """Raised whenever a change here may change a reading; part of its key."""
 _BEST_PX = 21.0
 """Height of small letters that the engine reads best, about (measured on the real pages: from 17 to 30)."""

@@ -1,5 +1,6 @@
 """Single rows of letters to text: what the engine passed over when it looked at the page as a whole."""
 
+import re
 from collections.abc import Sequence
 
 import cv2
@@ -33,13 +34,35 @@ def read_rows(page: Raster, rows: Sequence[Box], language: str) -> list[Line]:
     Raises:
         ReadError: A model is missing.
     """
+    found = _read_each(page, rows, language, tesserocr.PSM.RAW_LINE)
+    return [line for line in found if line is not None]
+
+
+def read_figures(page: Raster, places: Sequence[Box], language: str) -> list[Line | None]:
+    """Read figures, one or two together, that stand alone; None at places where none do.
+
+    They are read as a bare line, as a line and as a block: each takes some figures for what they are not, a 9 for a letter
+    or a 1 for a rule. Where several give a figure, the surest one is taken.
+    """
+    modes = (tesserocr.PSM.RAW_LINE, tesserocr.PSM.SINGLE_LINE, tesserocr.PSM.SINGLE_BLOCK)
+    tries = zip(*(_read_each(page, places, language, mode) for mode in modes), strict=True)
+    return [max((one for one in read if one and _FIGURES.fullmatch(one.text)), key=_sure, default=None) for read in tries]
+
+
+_FIGURES = re.compile(r"\d{1,2}")
+
+
+def _sure(line: Line) -> float:
+    return sum(word.confidence for word in line.words) / len(line.words)
+
+
+def _read_each(page: Raster, rows: Sequence[Box], language: str, mode: int) -> list[Line | None]:
     engine = text_engine(language)
-    engine.SetPageSegMode(tesserocr.PSM.RAW_LINE)
+    engine.SetPageSegMode(mode)
     try:
-        found = [_read(engine, page, row) for row in rows]
+        return [_read(engine, page, row) for row in rows]
     finally:
         engine.SetPageSegMode(tesserocr.PSM.AUTO)
-    return [line for line in found if line is not None]
 
 
 def _read(engine: tesserocr.PyTessBaseAPI, page: Raster, row: Box) -> Line | None:
@@ -56,11 +79,9 @@ def _read(engine: tesserocr.PyTessBaseAPI, page: Raster, row: Box) -> Line | Non
         words = [word for found in found_lines(engine) for word in found.line.words]
     finally:
         engine.Clear()
-    if not words or sum(word.confidence for word in words) / len(words) < _SURE:
-        return None
-    moved = [_moved(word, scale, x, y) for word in words]
     base = float(bottom)
-    return Line(words=moved, baseline=(float(left), base, float(right), base))
+    line = Line(words=[_moved(word, scale, x, y) for word in words], baseline=(float(left), base, float(right), base))
+    return line if words and _sure(line) >= _SURE else None
 
 
 def _moved(word: Word, scale: float, x: int, y: int) -> Word:

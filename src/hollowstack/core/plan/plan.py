@@ -10,7 +10,7 @@ from hollowstack.core.page.geometry import Quad, Turn
 from hollowstack.core.page.paper_map import PaperMap
 from hollowstack.core.settings.adjustments import Adjustments
 from hollowstack.core.settings.override import AsideReason
-from hollowstack.core.settings.treatment import BitonalMethod
+from hollowstack.core.settings.treatment import BitonalMethod, Packing
 
 
 class Tone(BaseModel):
@@ -77,6 +77,10 @@ class Plan(BaseModel):
     """Height of small letters in pixels of the output page, by which it is read; None where it is not known."""
     adjust: Adjustments = Adjustments()
     jpeg_quality: int
+    packing: Packing = "JBIG2"
+    """Of a bitonal page."""
+    layers: bool = False
+    """Whether a page of text in grey or colour is bound in layers, where that takes less."""
     lossless: bool = False
     """Whether the page is stored without loss, and as it came where nothing is done to it."""
     aside: AsideReason | None

@@ -94,6 +94,8 @@ def plan_page(
         letter_px=_letter_px(found, outline),
         adjust=wish.adjust or treatment.adjust,
         jpeg_quality=treatment.jpeg_quality,
+        packing=treatment.bitonal_packing,
+        layers=treatment.layers,
         lossless=treatment.lossless,
         aside=_aside(found, treatment, wish),
     )

@@ -93,9 +93,9 @@ def expected_errors(reading: Reading) -> Expected:
     return Expected(characters + missing, round(errors + missing, 2), round(spread, 2))
 
 
-_LEAST_SHARE, _MORE_SHARE = 0.3, 0.15
+_LEAST_SHARE, _MORE_SHARE = 0.2, 0.25
 """Share of a misread word's characters that are wrong, its gap among them: the more, the more doubtful it is."""
-_NOISE, _NOISE_SHARE = 45.0, 0.8
+_NOISE, _NOISE_SHARE = 55.0, 0.87
 """Mean confidence of a page below which its words are noise, and how much of each is wrong then."""
 _UNSEEN = 2.0
 """Letters that were not read for each that is seen to stand unread: of pale and blurred rows only some are seen (set, as the

@@ -4,6 +4,7 @@ from statistics import median
 
 import cv2
 import numpy as np
+import numpy.typing as npt
 
 from hollowstack.core.ocr.model import Box, Reading, Word
 from hollowstack.core.page.raster import Pixels, as_pixels
@@ -19,6 +20,9 @@ _SURE, _VERY_SURE = 80.0, 88.0
 """Confidence of a word that is one wherever it stands: a title may be printed over a picture."""
 _LEAST = 3
 """Fewer such words are doubts and no picture."""
+_NEAR, _BESIDE, _AMID = 2.5, 4.0, 0.4
+"""Heights of words up and down, and to the sides, within which words are near; share of those near that lie in the picture,
+too: smeared lines of text hold some such words, a picture hardly any other."""
 
 
 def without_pictures(reading: Reading, ground: Pixels) -> Reading:
@@ -32,20 +36,42 @@ def without_pictures(reading: Reading, ground: Pixels) -> Reading:
         The figures are ours, set on drawn plates and pages of every layout.
     """
     found = {id(word): clear_around(ground, word.box) for word in reading.words}
-    noise = [word for word in reading.words if word.confidence < _SURE and found[id(word)] < _CLEAR]
+    suspects = [word for word in reading.words if word.confidence < _SURE and found[id(word)] < _CLEAR]
+    noise = _among_their_like(suspects, reading.words)
     if len(noise) < _LEAST:
         return reading
     there = _around(noise, ground)
+    known = {id(word) for word in noise}
 
     def is_noise(word: Word) -> bool:
         clear = found[id(word)]
-        if word.confidence < _SURE and clear < _CLEAR:
+        if id(word) in known:
             return True
         left, top, right, bottom = word.box
         x, y = min((left + right) // 2, there.shape[1] - 1), min((top + bottom) // 2, there.shape[0] - 1)
         return bool(there[y, x]) and word.confidence < _VERY_SURE and clear < _NEARLY
 
     return leaving_out(reading, lambda line: [is_noise(word) for word in line.words])
+
+
+def _among_their_like(suspects: list[Word], words: list[Word]) -> list[Word]:
+    """Those of the suspects that have others near them rather than words."""
+    if len(suspects) < _LEAST:
+        return []
+    tall = median(word.box[3] - word.box[1] for word in suspects)
+    boxes, theirs = (np.array([word.box for word in some], np.float64) for some in (words, suspects))
+
+    def near(of: npt.NDArray[np.float64]) -> npt.NDArray[np.int64]:
+        """How many of some boxes are near each suspect, itself left aside."""
+        aside = np.maximum(of[None, :, 0] - theirs[:, None, 2], theirs[:, None, 0] - of[None, :, 2])
+        middles = (of[:, 1] + of[:, 3]) / 2, (theirs[:, 1] + theirs[:, 3]) / 2
+        away = np.abs(middles[0][None, :] - middles[1][:, None])
+        count: npt.NDArray[np.int64] = np.sum((aside <= _BESIDE * tall) & (away <= _NEAR * tall), axis=1) - 1
+        return count
+
+    like, all_near = near(theirs), near(boxes)
+    enough = (like >= _AMID * all_near) | (all_near - like < _LEAST)
+    return [word for word, one in zip(suspects, enough, strict=True) if one]
 
 
 def clear_around(ground: Pixels, box: Box) -> float:

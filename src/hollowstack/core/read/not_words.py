@@ -14,7 +14,8 @@ _A_WORD = 4
 _LONG, _UPRIGHT = 12.0, 5.0
 """Heights of letters that a rule across is long at least; widths of a letter that one down is high."""
 _THIN, _SPECK, _HUGE = 0.3, 0.35, 3.5
-"""Heights of the page's letters: a rule is lower, a speck smaller both ways, and nothing among text is as large."""
+"""Heights of the page's letters: a rule, or a row of dots, is lower, a speck smaller both ways, and nothing among text is as
+large."""
 _FEW_WORDS = 8
 """With fewer words a page does not tell how large its letters are."""
 _ALONE = 3.0
@@ -49,9 +50,11 @@ def _letters_of(words: Sequence[Word]) -> float | None:
 
 def _is_mark(line: Line, at: int, tall: float, count: int) -> bool:
     word = line.words[at]
-    if set(word.text) == {_RULE} and _is_alone(line, at, tall):
-        return True  # however sure the engine is
+    if set(word.text) == {_RULE} and (_is_alone(line, at, tall) or at in (0, len(line.words) - 1)):
+        return True  # however sure the engine is: the edge of a cell beside what stands in it
     letters = sum(char.isalnum() for char in word.text)
+    if letters > 1 and _height(word) < _THIN * tall:
+        return True  # a row of dots, read as words that there are
     if word.confidence >= _SURE or (letters >= _A_WORD and word.known):
         return False
     width, height = word.box[2] - word.box[0], _height(word)

@@ -2,15 +2,15 @@
 
 import threading
 import time
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import datetime
 from pathlib import Path
 
 from natsort import os_sorted
 
-from hollowstack.core.bind import CONFORMANCE, BoundPage, Description, bind, check_bindable
+from hollowstack.core.bind import DEFAULT, BoundPage, Flavour, check_bindable
 from hollowstack.core.decode import count_frames
 from hollowstack.core.page.digest import sha256_of
 from hollowstack.core.page.durable import write_whole
@@ -20,10 +20,12 @@ from hollowstack.core.plan.page_group import Leaf, PageGroup, find_page_groups
 from hollowstack.core.plan.page_shape import leaf_of, page_shape
 from hollowstack.core.read.languages import language_tag
 from hollowstack.core.read.texts import SUFFIXES, TextForm, written
+from hollowstack.core.run.binding import BindOrder, bind_order
 from hollowstack.core.run.fellows import among_fellows
 from hollowstack.core.run.pipeline import Known, PageResult, measure_page, process_pages
 from hollowstack.core.run.report import DocumentReport, PageReport, Report, failed_report, page_report
 from hollowstack.core.run.worker import PAGE_SECONDS, PageWorker
+from hollowstack.core.settings.profile import Profile, packed_as
 from hollowstack.core.settings.treatment import Treatment
 
 Progress = Callable[[int, int, str], None]
@@ -43,6 +45,12 @@ class Order:
     created: datetime
     texts: tuple[TextForm, ...] = ()
     """Forms in which the text is written as well."""
+    flavour: Flavour = DEFAULT
+    profile: Profile = "compact"
+    described: Mapping[str, str | list[str]] = field(default_factory=dict)
+    """What is said of the document, as ``description_of`` takes it."""
+    mark_headings: bool = False
+    """Whether its headings are bookmarked."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,7 +73,8 @@ def run(order: Order, progress: Progress) -> Report:
         items = list(_expand(order.inputs, workers))
         done = list(_process(items, order, workers, progress))
         entries = [entry for entry, _ in done]
-        document = _bind(order, (page for _, page in done if page is not None))
+        bound = [(page, entry.source_sha256 or "") for entry, page in done if page is not None]
+        document = _bind(order, [page for page, _ in bound], [master for _, master in bound])
     return Report(document=document, seconds=round(time.monotonic() - start, 3), workers=order.workers, pages=entries)
 
 
@@ -137,7 +146,7 @@ def _process(
     items: list[_Item], order: Order, workers: _Workers, progress: Progress
 ) -> Iterator[tuple[PageReport, BoundPage | None]]:
     lock, finished = threading.Lock(), 0
-    known = _measured(items, workers) if order.treatment.page_size == "uniform" else {}
+    known = _measured(items, workers) if _treatment(order).page_size == "uniform" else {}
     page_group = _page_group(known, order)
 
     def work(place: int, item: _Item) -> list[tuple[PageReport, PageResult | None]]:
@@ -149,21 +158,16 @@ def _process(
         return answer
 
     done = [one for answer in workers.pool.map(work, range(len(items)), items) for one in answer]
-    number = 0
     for entry, result in among_fellows(done, order.treatment.documents):
-        page = None
-        if result is not None and result.image is not None:
-            number += 1
-            page = _bound(result, number)
-        yield entry, page
+        yield entry, None if result is None else _bound(result)
 
 
-def _bound(result: PageResult, number: int) -> BoundPage | None:
+def _bound(result: PageResult) -> BoundPage | None:
     """A page as it is bound; None for one that is aside."""
     image, plan = result.image, result.plan
     if image is None:
         return None
-    return BoundPage(image, image.ppi_of(plan.size_px, plan.ppi), result.reading, str(number))
+    return BoundPage(image, image.ppi_of(plan.size_px, plan.ppi), result.reading)
 
 
 def _worked(
@@ -174,11 +178,15 @@ def _worked(
         return [(failed_report(item.source, item.frame, item.sha256, item.error or "The file cannot be read."), None)]
     try:
         results = worker.run(
-            PAGE_SECONDS, process_pages, item.path, item.frame, order.treatment, order.language, known, page_group
+            PAGE_SECONDS, process_pages, item.path, item.frame, _treatment(order), order.language, known, page_group
         )
     except HollowStackError as error:
         return [(failed_report(item.source, item.frame, item.sha256, error), None)]
     return [_bindable(item, item.sha256, result) for result in results]
+
+
+def _treatment(order: Order) -> Treatment:
+    return packed_as(order.treatment, order.profile)
 
 
 def _bindable(item: _Item, sha256: str, result: PageResult) -> tuple[PageReport, PageResult | None]:
@@ -205,23 +213,30 @@ def _measured(items: list[_Item], workers: _Workers) -> dict[int, Known]:
 
 def _page_group(known: dict[int, Known], order: Order) -> dict[Leaf, PageGroup]:
     """The common shape of the pages; empty where they need not be uniform."""
-    shapes = [page_shape(known[place].found, order.treatment, None, leaf_of(place)) for place in sorted(known)]
+    shapes = [page_shape(known[place].found, _treatment(order), None, leaf_of(place)) for place in sorted(known)]
     return find_page_groups([shape for shape in shapes if shape is not None])
 
 
-def _bind(order: Order, pages: Iterable[BoundPage]) -> DocumentReport | None:
+def _bind(order: Order, pages: Sequence[BoundPage], masters: Sequence[str]) -> DocumentReport | None:
     order.out.mkdir(parents=True, exist_ok=True)
     path = order.out / f"{order.name}.pdf"
-    about = Description(title=readable(order.name), created=order.created, language=language_tag(order.language or "eng"))
-    bound = list(pages)
-    if not bound:
+    if not pages:
         return None
-    count = bind(bound, path, about)
+    wanted = BindOrder(
+        title=readable(order.name), created=order.created, language=language_tag(order.language or "eng"),
+        flavour=order.flavour, profile=order.profile, described=dict(order.described), mark_headings=order.mark_headings,
+        treatment=order.treatment.model_dump(mode="json", by_alias=True),
+    )  # fmt: skip
+    made = bind_order(pages, masters, path, wanted)
     for form in order.texts:
-        readings = [page.reading for page in bound if page.reading is not None]
+        readings = [page.reading for page in pages if page.reading is not None]
         write_whole(order.out / (order.name + SUFFIXES[form]), written(form, readings, path.name))
     return DocumentReport(
-        path=readable(str(path)), bytes=path.stat().st_size, sha256=sha256_of(path), conformance=CONFORMANCE, pages=count
+        path=readable(str(path)),
+        bytes=path.stat().st_size,
+        sha256=sha256_of(path),
+        conformance=order.flavour,
+        pages=made.pages,
     )
 
 

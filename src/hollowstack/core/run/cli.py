@@ -1,16 +1,20 @@
 """``hollowstack process``: the main job without the web application. Its words are a contract, only ever added to."""
 
 import argparse
+import json
 import sys
 from datetime import UTC, datetime
 from pathlib import Path
 
+from hollowstack.core.bind import DEFAULT, FLAVOURS
+from hollowstack.core.bind.description import STATEMENTS, description_of
 from hollowstack.core.ocr.models import by_thorough_models, check_language
 from hollowstack.core.page.errors import HollowStackError
 from hollowstack.core.page.file_names import readable
 from hollowstack.core.read.texts import SUFFIXES
 from hollowstack.core.run.batch import Order, Progress, run
 from hollowstack.core.run.report import UNREPORTED, Report
+from hollowstack.core.settings.profile import PROFILES
 from hollowstack.core.settings.shipped import SHIPPED, load_treatment
 
 ALL_DONE, SOME_FAILED, WRONG_USAGE, NOTHING_BOUND = 0, 1, 2, 3
@@ -32,6 +36,18 @@ def add_process(commands: "argparse._SubParsersAction[argparse.ArgumentParser]")
     parser.add_argument(
         "--text", metavar="txt[,alto,hocr]", default="", help="forms to write the text in as well, as NAME.…"
     )
+    parser.add_argument(
+        "--profile",
+        metavar="NAME",
+        default="compact",
+        help=f"how pages are packed: {', '.join(PROFILES)} (default: compact)",
+    )
+    parser.add_argument("--flavour", metavar="PDF/A-…", default=DEFAULT, help=f"{', '.join(FLAVOURS)} (default: {DEFAULT})")
+    parser.add_argument(
+        "--describe", metavar="FILE.json", type=Path,
+        help=f"what is said of the document: a JSON object with some of {', '.join(STATEMENTS)}, language",
+    )  # fmt: skip
+    parser.add_argument("--bookmarks", action="store_true", help="bookmark the headings that are read")
     parser.add_argument("--workers", metavar="N", type=int, default=1, help="pages worked on at the same time")
     parser.add_argument("--seed-time", metavar="ISO8601", help="the time to write into the document; same input, same bytes")
     parser.set_defaults(run=process)
@@ -83,6 +99,10 @@ def _order(words: argparse.Namespace) -> Order:
         raise ValueError(f"--text takes some of {', '.join(SUFFIXES)}, with commas between them")
     if forms and language is None:
         raise ValueError("--text and --no-ocr do not go together: without reading there is no text")
+    if words.profile not in PROFILES:
+        raise ValueError(f"--profile takes one of {', '.join(PROFILES)}")
+    if words.flavour not in FLAVOURS:
+        raise ValueError(f"--flavour takes one of {', '.join(FLAVOURS)}")
     created = datetime.now(UTC)
     if words.seed_time:
         try:
@@ -93,8 +113,25 @@ def _order(words: argparse.Namespace) -> Order:
         created = created.replace(tzinfo=UTC)
     return Order(
         inputs=tuple(words.inputs), out=words.out, name=name, treatment=treatment,
-        language=language, workers=words.workers, created=created, texts=tuple(forms),
+        language=language, workers=words.workers, created=created, texts=tuple(forms), flavour=words.flavour,
+        profile=words.profile, described=_described(words.describe, created), mark_headings=words.bookmarks,
     )  # fmt: skip
+
+
+def _described(file: Path | None, created: datetime) -> dict[str, str | list[str]]:
+    """What a file says of the document."""
+    if file is None:
+        return {}
+    try:
+        told = json.loads(file.read_text(encoding="utf-8"))
+    except OSError as error:
+        raise ValueError(f"--describe: {readable(str(file))} cannot be opened: {error.strerror}") from None
+    except ValueError:
+        raise ValueError(f"--describe: {readable(str(file))} is no JSON in UTF-8") from None
+    if not isinstance(told, dict):
+        raise ValueError("--describe takes a file with a JSON object")
+    description_of(told, created, "en", "any")  # refuses what will not do before work begins
+    return told
 
 
 def _progress() -> Progress:

@@ -3,7 +3,9 @@
 from collections.abc import Callable
 from typing import NamedTuple
 
-from hollowstack.core.bind.codecs import EncodedImage, decode_reduced
+from hollowstack.core.bind.codecs import decode_reduced
+from hollowstack.core.bind.layers.composing import compose
+from hollowstack.core.bind.layers.parts import Layered
 from hollowstack.core.check.clean_page import check_clean
 from hollowstack.core.check.content import content_finding
 from hollowstack.core.check.finding import Finding
@@ -12,12 +14,13 @@ from hollowstack.core.page.raster import Raster
 from hollowstack.core.plan.plan import Plan
 from hollowstack.core.render import render
 from hollowstack.core.run.clock import Clock
+from hollowstack.core.run.keeping import Encoded
 
 _MOST_STEPS = 2
 _FINER_QUALITY = 85
 """JPEG quality at which nothing is lost that the guard sees."""
 
-Encode = Callable[[Raster, Plan], EncodedImage]
+Encode = Callable[[Raster, Plan], Encoded]
 
 
 class Made(NamedTuple):
@@ -26,13 +29,13 @@ class Made(NamedTuple):
     page: Raster
     plan: Plan
     findings: tuple[Finding, ...]
-    encoded: EncodedImage | None = None
+    encoded: Encoded | None = None
 
 
 class _Try(NamedTuple):
     page: Raster
     plan: Plan
-    encoded: EncodedImage | None
+    encoded: Encoded | None
     guarded: Guarded
     steps: tuple[str, ...]
 
@@ -52,7 +55,7 @@ def render_guarded(image: Raster, plan: Plan, encode: Encode | None = None, cloc
         step = _finer(image, here) or milder(here.plan, here.guarded.kind, (image.width, image.height))
         if step is None:
             break
-        here = _tried(image, step[0], encode, clock, (*here.steps, step[1]))
+        here = _tried(image, step[0], encode, clock, (*here.steps, step[1]) if step[1] else here.steps)
         if here.guarded.percent < best.guarded.percent:
             best = here
     content = content_finding(best.guarded, best.steps, by_hand=best.plan.by_hand)
@@ -73,8 +76,10 @@ def _tried(image: Raster, plan: Plan, encode: Encode | None, clock: Clock, steps
     return _Try(page, plan, encoded, guarded, steps)
 
 
-def _as_bound(page: Raster, encoded: EncodedImage | None) -> Raster:
+def _as_bound(page: Raster, encoded: Encoded | None) -> Raster:
     """The page as whoever opens the document sees it; whatever is stored without loss is the clean page itself."""
+    if isinstance(encoded, Layered):
+        return Raster(compose(encoded), page.ppi)
     if encoded is None or encoded.filter != "DCTDecode" or page.ppi is None:
         return page
     pixels = decode_reduced(encoded, GUARD_PPI / min(page.ppi))
@@ -83,10 +88,16 @@ def _as_bound(page: Raster, encoded: EncodedImage | None) -> Raster:
 
 
 def _finer(image: Raster, tried: _Try) -> tuple[Plan, str] | None:
-    """The plan with less compression, where it is the compression that has lost something."""
+    """The plan with less compression, where it is the compression that has lost something, and how that is told.
+
+    One image in the place of layers is told nobody: it spares the page nothing.
+    """
     plan = tried.plan
-    if tried.encoded is None or tried.encoded.filter != "DCTDecode" or plan.jpeg_quality >= _FINER_QUALITY:
+    if isinstance(tried.encoded, Layered):
+        finer: dict[str, bool | int] = {"layers": False}
+        told = ""
+    elif tried.encoded is not None and tried.encoded.filter == "DCTDecode" and plan.jpeg_quality < _FINER_QUALITY:
+        finer, told = {"jpeg_quality": _FINER_QUALITY}, "less compression"
+    else:
         return None
-    if not guard(image, plan, tried.page).passes:
-        return None
-    return plan.model_copy(update={"jpeg_quality": _FINER_QUALITY}), "less compression"
+    return (plan.model_copy(update=finer), told) if guard(image, plan, tried.page).passes else None

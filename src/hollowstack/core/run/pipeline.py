@@ -8,7 +8,6 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import NamedTuple
 
-from hollowstack.core.bind.codecs import EncodedImage
 from hollowstack.core.check import Read, check_page
 from hollowstack.core.check.finding import Finding
 from hollowstack.core.decode import decode
@@ -22,6 +21,7 @@ from hollowstack.core.plan.planning import plan_page, split_overrides
 from hollowstack.core.run.clock import Clock
 from hollowstack.core.run.encoding import encode_page
 from hollowstack.core.run.guarding import render_guarded
+from hollowstack.core.run.keeping import Encoded
 from hollowstack.core.run.reading import read_rendered
 from hollowstack.core.settings.override import Override
 from hollowstack.core.settings.treatment import Treatment
@@ -33,7 +33,7 @@ class PageResult:
 
     measurements: Measurements
     plan: Plan
-    image: EncodedImage | None
+    image: Encoded | None
     reading: Reading | None
     findings: list[Finding]
     seconds: dict[str, float] = field(default_factory=dict)

@@ -1,6 +1,5 @@
 """Reading a planned page: the corrected page or the image as it came, whichever the engine is surer of."""
 
-import re
 from collections.abc import Sequence
 from typing import NamedTuple
 
@@ -9,7 +8,7 @@ import numpy as np
 from hollowstack.core.ocr.lighting import evenly_lit
 from hollowstack.core.ocr.model import Box
 from hollowstack.core.ocr.reading import Reading, read_page
-from hollowstack.core.ocr.rows import read_rows
+from hollowstack.core.ocr.rows import read_figures, read_rows
 from hollowstack.core.page.geometry import Transform
 from hollowstack.core.page.raster import ASSUMED_PPI, Pixels, Raster, as_pixels
 from hollowstack.core.plan.plan import Plan
@@ -99,17 +98,21 @@ def _with_rows(reading: Reading, gray: Raster, language: str, letter_px: float |
 
 
 def _with_numbers(reading: Reading, gray: Raster, language: str, figures: Sequence[Box]) -> Reading:
-    """With page numbers of a figure or two that stand alone; what is none of that is left where it is."""
-    if not figures:
+    """With page numbers of a figure or two that stand alone, passed over or left out; what is none stays as it is."""
+    if not reading.words:
         return reading
+    first, last = min(word.box[1] for word in reading.words), max(word.box[3] for word in reading.words)
+    again = {word.box for word in reading.left_out if word.text.isdigit() and (word.box[3] <= first or word.box[1] >= last)}
     blocks = list(reading.blocks)
-    for line in read_rows(gray, figures, language):
-        if _FIGURES.fullmatch(line.text):
+    left_out = list(reading.left_out)
+    places = [*figures, *sorted(again)]
+    if not places:
+        return reading
+    for place, line in zip(places, read_figures(gray, places, language), strict=True):
+        if line is not None:
             blocks = with_line(blocks, line)
-    return reading.model_copy(update={"blocks": blocks})
-
-
-_FIGURES = re.compile(r"\d{1,2}")
+            left_out = [word for word in left_out if word.box != place]
+    return reading.model_copy(update={"blocks": blocks, "left_out": left_out})
 
 
 def _read_in_any_light(gray: Raster, language: str, letter_px: float | None) -> Reading:

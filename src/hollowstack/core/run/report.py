@@ -101,7 +101,7 @@ def page_report(source: str, frame: int, sha256: str, result: PageResult) -> Pag
             text=reading.text,
         ),
         findings=result.findings,
-        bytes=len(result.image.data) if result.image else 0,
+        bytes=result.image.bytes if result.image else 0,
         seconds=result.seconds,
     )
 

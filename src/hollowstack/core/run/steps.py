@@ -10,15 +10,17 @@ import tempfile
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
-from datetime import datetime
 from pathlib import Path
 from typing import Any
 
 import cv2
 from PIL import Image
 
-from hollowstack.core.bind import BoundPage, Description, bind
-from hollowstack.core.bind.codecs import EncodedImage, decode_encoded
+from hollowstack.core.bind import BoundPage
+from hollowstack.core.bind.codecs import decode_encoded
+from hollowstack.core.bind.encoded import TWO_TONES
+from hollowstack.core.bind.layers.composing import compose
+from hollowstack.core.bind.layers.parts import Layered
 from hollowstack.core.check import Read
 from hollowstack.core.check.sequence import number_candidates
 from hollowstack.core.decode import count_frames, decode
@@ -31,13 +33,16 @@ from hollowstack.core.ocr.reading import Reading
 from hollowstack.core.page.digest import sha256_of
 from hollowstack.core.page.durable import make_folder, settle
 from hollowstack.core.page.errors import BindError, DamagedResultError, fault_of
+from hollowstack.core.page.geometry import Quad, Transform
 from hollowstack.core.page.raster import Pixels, as_pixels
 from hollowstack.core.plan.plan import Plan
 from hollowstack.core.read.corrections import laid_again
 from hollowstack.core.read.looks import looks_of
 from hollowstack.core.read.same_text import text_sketch
+from hollowstack.core.run.binding import BindOrder, bind_order
 from hollowstack.core.run.encoding import encode_page
 from hollowstack.core.run.guarding import render_guarded
+from hollowstack.core.run.keeping import Encoded, data_of, described, restored
 from hollowstack.core.run.reading import read_with_ground
 
 VIEW, THUMB, READING, LOOKS = "view", "thumb.webp", "reading.json", "looks.bin"
@@ -80,28 +85,33 @@ def render_step(master: str, frame: int, plan: dict[str, Any], folder: str) -> d
     made = render_guarded(image, planned, lambda page, how: encode_page(page, how, Path(master), frame, image))
     done, encoded = made.plan, made.encoded
     assert encoded is not None
+    data = data_of(encoded)
     with _whole(Path(folder)) as part:
-        (part / "image").write_bytes(encoded.data)
-        if encoded.icc:
-            (part / "profile.icc").write_bytes(encoded.icc)
-        if encoded.filter == "DCTDecode":
-            # The browser is shown the very bytes that are bound.
-            os.link(part / "image", part / f"{VIEW}.jpg")
-            _write_thumb(decode_encoded(encoded), part)
-        else:
-            _write_view(decode_encoded(encoded), part, bitonal=encoded.filter == "CCITTFaxDecode")
+        (part / "image").write_bytes(data)
+        _write_pictures(encoded, part)
     return {
-        "filter": encoded.filter,
-        "size_px": encoded.size_px,
-        "gray": encoded.gray,
+        **described(encoded),
         "ppi": encoded.ppi_of(done.size_px, done.ppi),
-        "black_is_one": encoded.black_is_one,
-        "bytes": len(encoded.data),
-        "sha256": hashlib.sha256(encoded.data).hexdigest(),
+        "bytes": len(data),
+        "sha256": hashlib.sha256(data).hexdigest(),
         "findings": [one.model_dump(mode="json") for one in made.findings],
         "plan": None if done == planned else done.model_dump(mode="json"),
         "seconds": round(time.perf_counter() - start, 3),
     }
+
+
+def _write_pictures(encoded: Encoded, folder: Path) -> None:
+    """What a browser shows of a page; a JPEG is shown by the very bytes that are bound."""
+    if isinstance(encoded, Layered):
+        _write_view(compose(encoded), folder)
+        return
+    if encoded.icc:
+        (folder / "profile.icc").write_bytes(encoded.icc)
+    if encoded.filter == "DCTDecode":
+        os.link(folder / "image", folder / f"{VIEW}.jpg")
+        _write_thumb(decode_encoded(encoded), folder)
+    else:
+        _write_view(decode_encoded(encoded), folder, bitonal=encoded.filter in TWO_TONES)
 
 
 def read_step(master: str, frame: int, plan: dict[str, Any], language: str, folder: str) -> dict[str, Any]:
@@ -127,14 +137,16 @@ def read_step(master: str, frame: int, plan: dict[str, Any], language: str, fold
         "slope_deg": read.slope_deg,
         "level_line": read.level_line,
         "unread": reading.unread,
+        "characters": read.characters,
+        "sideways": read.sideways,
         "guess": reading.guess.model_dump() if reading.guess else None,
         "seconds": round(time.perf_counter() - start, 3),
     }
 
 
-def bind_step(pages: list[dict[str, Any]], target: str, title: str, language: str, created: str) -> dict[str, Any]:
-    """Bind clean pages into ``target``, each {folder, clean, ppi, reading, read, words}: two folders, what their steps
-    returned, and what hands have put right in the text.
+def bind_step(pages: list[dict[str, Any]], target: str, order: dict[str, Any]) -> dict[str, Any]:
+    """Bind clean pages into ``target``, each {folder, clean, ppi, reading, read, words, master}: two folders, what their
+    steps returned, what hands have put right in the text, and the digest of its master; ``order`` is a ``BindOrder``.
 
     Raises:
         DamagedResultError: Files of a step are missing or not those that it wrote; none of them is bound.
@@ -144,36 +156,43 @@ def bind_step(pages: list[dict[str, Any]], target: str, title: str, language: st
     start = time.perf_counter()
     path = Path(target)
     make_folder(path.parent)
-    about = Description(title=title, created=datetime.fromisoformat(created), language=language)
+    told = BindOrder.model_validate(order)
     try:
-        count = bind((_bound(page, number) for number, page in enumerate(pages, 1)), path, about)
+        made = bind_order(map(_bound, pages), [page["master"] for page in pages], path, told)
     except BindError as error:
         if isinstance(error.__cause__, OSError):
             raise fault_of(error.__cause__) from None
         raise
     return {
-        "pages": count,
+        "pages": made.pages,
+        "flavour": told.flavour,
+        "checked": [one.model_dump(mode="json") for one in made.conformance.checked],
+        "page_bytes": [page["clean"]["bytes"] for page in pages],
         "bytes": path.stat().st_size,
         "sha256": sha256_of(path),
         "seconds": round(time.perf_counter() - start, 3),
     }
 
 
-def _bound(page: dict[str, Any], number: int) -> BoundPage:
+def _bound(page: dict[str, Any]) -> BoundPage:
     reading = None
     if page["reading"]:
         folder = Path(page["reading"])
         reading = Reading.model_validate_json(_checked(folder, READING, (page["read"] or {}).get("sha256")))
         if words := page.get("words"):
             reading = laid_again(reading, words)
+        if (read_on := page.get("read_on")) is not None:
+            before = Transform.onto(Quad.of(read_on["quad"]), *read_on["size_px"]).inverse()
+            size_px = (page["clean"]["size_px"][0], page["clean"]["size_px"][1])
+            reading = reading.moved(before.then(Transform.onto(Quad.of(page["quad"]), *size_px)), size_px)
     ppi = tuple(page["clean"].get("ppi") or page["ppi"])
-    return BoundPage(_encoded(Path(page["folder"]), page["clean"]), ppi, reading, str(number))
+    return BoundPage(bound_image(Path(page["folder"]), page["clean"]), ppi, reading)
 
 
-def _encoded(folder: Path, clean: dict[str, Any]) -> EncodedImage:
+def bound_image(folder: Path, clean: dict[str, Any]) -> Encoded:
+    """A page as it is bound: the folder of its step, and what that returned. Raises DamagedResultError."""
     data, profile = _checked(folder, "image", clean.get("sha256")), folder / "profile.icc"
-    icc = profile.read_bytes() if profile.exists() else b""
-    return EncodedImage(clean["filter"], data, tuple(clean["size_px"]), clean["gray"], icc, clean.get("black_is_one", False))
+    return restored(data, clean, profile.read_bytes() if profile.exists() else b"")
 
 
 def _checked(folder: Path, name: str, sha256: str | None) -> bytes:

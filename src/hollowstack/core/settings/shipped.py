@@ -29,7 +29,7 @@ _ALL = (
     _named(
         "faint typescript",
         "Faded ribbon and carbon copies: strokes are strengthened, and kept in grey, where they do not break up.",
-        colour="grey", adjust=Adjustments(strengthen=70, sharpen=20),
+        colour="grey", adjust=Adjustments(strengthen=70, sharpen=20), layers=False,
     ),
     _named(
         "index cards",
@@ -44,7 +44,7 @@ _ALL = (
     _named(
         "pictures",
         "Photographs and drawings: every tone and colour stays as captured, nothing is cleared, little is compressed.",
-        clear_surround="never", hold_blanks=False, even_tone=False, colour="colour", jpeg_quality=85,
+        clear_surround="never", hold_blanks=False, even_tone=False, colour="colour", jpeg_quality=85, layers=False,
     ),
     _named(
         "oversize strip",

@@ -219,6 +219,10 @@ def _detail(strip: Pixels) -> float:
     return float(np.median(cv2.absdiff(gray, around)))
 
 
+_FEW_PX = 50
+"""So few pixels outside of an outline tell nothing."""
+
+
 def _has_lights(small: Raster, paper: Colour, lid: Colour, quad: Quad) -> bool:
     """Whether what lies outside an outline on one or two sides has lights in it: a picture of the night, not a lid."""
     if _sides_seen(quad, small.width, small.height) >= 3 or float(lid.mean()) >= _DARK_LID * float(paper.mean()):
@@ -237,9 +241,10 @@ def _is_flat(pixels: Pixels, lid: Colour, quad: Quad, ppi: float) -> bool:
     away = cv2.erode(outside, np.ones((reach, reach), np.uint8), borderType=cv2.BORDER_CONSTANT, borderValue=1)
     near = cv2.erode(outside, np.ones((3, 3), np.uint8), borderType=cv2.BORDER_CONSTANT, borderValue=1)
     outside = as_pixels(away if np.count_nonzero(away) >= _ENOUGH_LID * np.count_nonzero(near) else near)
-    values = pixels[outside > 0].reshape(int(outside.sum()), -1).astype(np.float32)
-    if len(values) < 50:
+    count = int(np.count_nonzero(outside))
+    if count < _FEW_PX:
         return True
+    values = pixels[outside > 0].reshape(count, -1).astype(np.float32)
     if float(np.ptp(lid)) > _COLOURED_LID and _sides_seen(quad, pixels.shape[1], pixels.shape[0]) < 3:
         return False  # lids are neutral; print that runs off one side of the image is not
     apart = np.abs(values - lid).max(axis=1)
