@@ -127,4 +127,4 @@ def test_a_document_is_in_the_language_of_most_of_its_pages(client, stack, pages
         Page.objects.filter(pk=page.pk).update(language=language)
     answer(client.post(f"/api/v1/stacks/{stack.pk}/documents", {"title": "Box"}, content_type="application/json"))
     (task,) = [one for one in wanted(9, frozenset()) if one.step == "bind"]
-    assert task.arguments[3] == {"deu": "de", "eng": "en"}[bound]
+    assert task.arguments[2]["language"] == {"deu": "de", "eng": "en"}[bound]

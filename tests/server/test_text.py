@@ -10,6 +10,7 @@ from django.test import Client
 from hollowstack.core.ocr.model import Line, Reading, Word, block_of
 from hollowstack.core.read.looks import looks_of
 from hollowstack.core.run.steps import LOOKS, READING
+from hollowstack.server.inspection.checking import check_some
 from hollowstack.server.reading import alike, gathering
 from hollowstack.server.reading.laid import ground_of
 from hollowstack.server.reading.models import Doubt, PageWords, StackWord
@@ -360,6 +361,19 @@ def test_what_finds_no_place_any_more_is_told(client, stack, written):
     lost = answer(client.get(f"/api/v1/pages/{page.pk}/words"))["lost"]
     assert [(one["before"], one["after"]) for one in lost] == [("2gth", "29th")]
     assert PageWords.objects.get(page=page).lost == [lost[0]["key"]]
+    while check_some():
+        pass
+    (found,) = [one for one in answer(client.get(f"/api/v1/stacks/{stack.pk}/findings")) if one["kind"] == "lost words"]
+    assert (found["page"], found["value"], found["remedy"]) == (page.pk, 1, "text")
+    assert "“29th”" in found["message"]
+    # Once the word is where it was, it is no finding any more.
+    history.undo(stack.pk, history.next_to_undo(stack).pk)
+    page = walk(Page.objects.get(pk=page.pk))
+    read(page, ["on", ("2gth", 0.9), "inst."])
+    gathering.gather_some()
+    while check_some():
+        pass
+    assert not page.findings.filter(kind="lost words").exists()
 
 
 def test_a_word_is_added_where_none_was_read_and_an_area_left_out(client, stack, written):

@@ -29,7 +29,7 @@ def expected(skerry: Path) -> list[tuple[int, int, float] | str]:
         made = process_page(skerry / name, frame, Treatment(), "eng")
         assert made.image
         assert made.reading
-        found.append((len(made.image.data), len(made.reading.words), made.reading.mean_confidence))
+        found.append((made.image.bytes, len(made.reading.words), made.reading.mean_confidence))
     return [*found, "The image is incomplete, as if the file had been cut short: copy or scan it again."]
 
 

@@ -22,7 +22,8 @@ def forget(key: str) -> None:
         Result.objects.filter(key=key).delete()
         if step in NAMED:
             tell([key])
-            if not Page.objects.filter(**{NAMED[step]: key}, removed=False).exists():
+            for_documents = DocumentPage.objects.filter(rendered=key, plan__isnull=False)
+            if not Page.objects.filter(**{NAMED[step]: key}, removed=False).exists() and not for_documents.exists():
                 _give_up_documents_of({key})
         elif step == "bind":
             _bind_again(key)
@@ -33,16 +34,27 @@ def _bind_again(key: str) -> None:
         next_change(document.stack_id)
         wanted = document.results()
         there = Result.objects.filter(key__in=wanted, state=Result.State.MADE).values_list("key", flat=True)
+        made_for_it = document.pages.filter(plan__isnull=False).values_list("rendered", flat=True)
         named = Page.objects.filter(removed=False, rendered_id__in=wanted).values_list("rendered_id", "reading_id")
-        _give_up_documents_of(wanted - set(there) - {one for pair in named for one in pair})
+        kept = {*there, *made_for_it, *(one for pair in named for one in pair)}
+        _give_up_documents_of(wanted - kept)
 
 
-def _give_up_documents_of(keys: set[str]) -> None:
-    """Documents not yet bound that hold a page which nobody makes again: it has been changed since."""
+def give_up_for(key: str) -> None:
+    """Have documents fail for which a page could not be made, for good."""
+    failed = Result.objects.filter(key=key, state=Result.State.FAILED).first()
+    page = DocumentPage.objects.filter(rendered=key, plan__isnull=False).select_related("document").first()
+    if failed is not None and page is not None:
+        profile = page.document.order.get("profile", "compact")
+        _give_up_documents_of({key}, f"Page {page.number} could not be made as “{profile}”: {failed.error}")
+
+
+def _give_up_documents_of(keys: set[str], why: str = _CHANGED_SINCE) -> None:
+    """Documents not yet bound that hold a page which nobody makes any more."""
     if not keys:
         return
     bound = Result.objects.filter(key=OuterRef("key"), state=Result.State.MADE)
     holding = DocumentPage.objects.filter(Q(rendered__in=keys) | Q(reading__in=keys)).values("document")
     for document in Document.everything.filter(~Exists(bound), pk__in=holding):
-        faults.fail(document.key, "bind", Result.Kind.PROGRAM, _CHANGED_SINCE, timezone.now())
+        faults.fail(document.key, "bind", Result.Kind.PROGRAM, why, timezone.now())
         next_change(document.stack_id)

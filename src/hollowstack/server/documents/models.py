@@ -3,7 +3,7 @@
 from django.conf import settings
 from django.db import models
 
-from hollowstack.server.stacks.models import Stack
+from hollowstack.server.stacks.models import Page, Stack
 
 
 class Present(models.Manager["Document"]):
@@ -36,10 +36,22 @@ class Document(models.Model):
     original = models.JSONField(default=dict)
     """Where its papers were, and what was to become of them, when it was bound."""
 
+    order = models.JSONField(default=dict)
+    """How it is made (``core.run.binding.BindOrder``); empty of documents that were bound before there were such orders."""
+
     def results(self) -> set[str]:
         """The keys of all that it is bound from."""
         named = self.pages.values_list("rendered", "reading")
         return {key for pair in named for key in pair if key}
+
+
+class Draft(models.Model):
+    """What has been said of how a stack's documents are to be made (``drafts.DraftBody``)."""
+
+    stack = models.OneToOneField(Stack, primary_key=True, on_delete=models.CASCADE, related_name="draft")
+    body = models.JSONField(default=dict)
+    samples = models.JSONField(default=list)
+    """Pages by which it is forecast how large the documents are, each with the key of its result and what makes that."""
 
 
 class DocumentPage(models.Model):
@@ -56,6 +68,15 @@ class DocumentPage(models.Model):
     """What hands have put right in its text, with what it takes to lay that over the reading; empty where nothing was."""
     x_ppi = models.FloatField()
     y_ppi = models.FloatField()
+    page = models.ForeignKey(Page, null=True, on_delete=models.SET_NULL, related_name="+")
+    """The page of the stack that it was made of; null where that is gone, and of documents of older programs."""
+    master = models.CharField(max_length=64, blank=True)
+    """SHA-256 of the file that it was made of; empty of documents of older programs."""
+    frame = models.PositiveIntegerField(default=0)
+    plan = models.JSONField(null=True)
+    """By which it is made, where that is not how the page of the stack is made; null where it is."""
+    read_on = models.JSONField(default=dict)
+    """Corners and size of the page that was read, of a page with a plan: what is bound may lie otherwise."""
 
     class Meta:  # noqa: D106
         ordering = ["number"]

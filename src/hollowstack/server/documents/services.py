@@ -4,6 +4,7 @@ import hashlib
 import json
 from collections.abc import Iterator, Sequence
 from datetime import datetime
+from typing import Any, NamedTuple
 
 from django.contrib.auth.models import User
 from django.db import transaction
@@ -11,20 +12,30 @@ from django.db.models import QuerySet
 from django.utils import timezone
 
 from hollowstack.core.arrange.order import DocumentRule
+from hollowstack.core.bind import Bookmark
+from hollowstack.core.bind.labels import page_labels
+from hollowstack.core.read.languages import language_tag
+from hollowstack.core.run.binding import BindOrder
+from hollowstack.core.run.keys import render_key
+from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.accounts.record import note
+from hollowstack.server.documents.drafts import DraftBody, DraftDocument, draft_of, label_runs
 from hollowstack.server.documents.models import Document, DocumentPage
+from hollowstack.server.documents.packing import packed_plan
 from hollowstack.server.errors import Refused
 from hollowstack.server.reading.laid import fixed
 from hollowstack.server.results.faults import forget_faults
 from hollowstack.server.stacks.languages import most_common
 from hollowstack.server.stacks.models import Page, Stack
-from hollowstack.server.stacks.overview import starts_of, state_of, with_results
-from hollowstack.server.stacks.services import MOST_NAME, next_change, treatment_of
+from hollowstack.server.stacks.overview import plan_done, starts_of, state_of, with_results
+from hollowstack.server.stacks.services import MOST_NAME, next_change, treatment_json, treatment_of
 from hollowstack.server.stacks.standing import WAITING
 
 
 def ask_to_bind(stack_id: int, title: str, user: User | None) -> list[Document]:
     """Fix what is bound and let the engine bind it: one document, or one for each run of pages between document breaks.
+
+    They are made as the stack's draft says; ``title`` is that of documents to which nobody has given one.
 
     Raises:
         Refused: Pages are still being worked on, none is left to bind, or the title will not do.
@@ -41,13 +52,14 @@ def ask_to_bind(stack_id: int, title: str, user: User | None) -> list[Document]:
         if waiting:
             these = "1 page is" if waiting == 1 else f"{waiting} pages are"
             raise Refused(f"{these} still being worked on: wait until the counts above the pages are full.")
-        runs = list(_runs(pages, treatment_of(stack).documents))
+        draft, treatment = draft_of(stack_id), treatment_of(stack)
+        runs = list(runs_of(pages, treatment.documents, whole=draft.whole))
         if not runs:
             raise Refused("There is no page to bind: every page is aside or failed.")
         created = timezone.now().replace(microsecond=0)
-        documents = [
-            _document(stack, _titled(title, number, len(runs)), run, created, user) for number, run in enumerate(runs, 1)
-        ]
+        parts = list(runs_of(pages, treatment.documents)) if draft.whole else []
+        asked = _Asked(stack, draft, treatment, created, user, parts)
+        documents = [_document(asked, _titled(title, number, len(runs)), run) for number, run in enumerate(runs, 1)]
         next_change(stack_id)
     return documents
 
@@ -87,9 +99,9 @@ def deleted_documents() -> QuerySet[Document]:
     return Document.everything.filter(stack__deleted_at=None).exclude(deleted_at=None).order_by("-deleted_at")
 
 
-def _runs(pages: Sequence[Page], rule: DocumentRule) -> Iterator[list[Page]]:
-    """Pages to be bound together, from one beginning of a document to the next."""
-    starts = starts_of(pages, rule)
+def runs_of(pages: Sequence[Page], rule: DocumentRule, *, whole: bool = False) -> Iterator[list[Page]]:
+    """Pages to be bound together, from one beginning of a document to the next; all of them where there is one document."""
+    starts = set() if whole else starts_of(pages, rule)
     run: list[Page] = []
     for page in pages:
         if page.pk in starts and run:
@@ -101,6 +113,45 @@ def _runs(pages: Sequence[Page], rule: DocumentRule) -> Iterator[list[Page]]:
         yield run
 
 
+def coming_of(stack: Stack, draft: DraftBody) -> list[list[Page]]:
+    """The documents that a stack's pages would make now."""
+    pages = with_results(stack.pages.filter(removed=False))
+    return list(runs_of(list(pages), treatment_of(stack).documents, whole=draft.whole))
+
+
+def labels_of(draft: DraftBody, runs: Sequence[Sequence[Page]]) -> dict[int, str]:
+    """The label of every page of documents to come, by page."""
+    found: dict[int, str] = {}
+    for run in runs:
+        chosen = [page.pk for page in run]
+        found.update(zip(chosen, page_labels(label_runs(draft, chosen), len(chosen)), strict=True))
+    return found
+
+
+class _Asked(NamedTuple):
+    """What all documents that are bound at once have in common."""
+
+    stack: Stack
+    draft: DraftBody
+    treatment: Treatment
+    created: datetime
+    user: User | None
+    parts: Sequence[Sequence[Page]]
+    """What the stack would make otherwise, where all of it is one document; none where it is not."""
+
+
+def _parts(asked: _Asked) -> tuple[Bookmark, ...]:
+    """Of a stack that is bound as one: the documents that it would make otherwise. The first one's title is that of all."""
+    if len(asked.parts) < 2:
+        return ()
+    found, at = [], 0
+    for number, part in enumerate(asked.parts, 1):
+        said = asked.draft.documents.get(part[0].pk, DraftDocument())
+        found.append(Bookmark(said.title if said.title and number > 1 else f"Part {number}", at))
+        at += len(part)
+    return tuple(found)
+
+
 def _titled(title: str, number: int, count: int) -> str:
     if count == 1:
         return title
@@ -108,40 +159,52 @@ def _titled(title: str, number: int, count: int) -> str:
     return title[: MOST_NAME - len(which)] + which
 
 
-def _document(stack: Stack, title: str, run: Sequence[Page], created: datetime, user: User | None) -> Document:
-    chosen = [
-        {
-            "rendered": page.rendered_id,
-            "reading": page.reading_id,
-            "ppi": (page.plan or {})["ppi"],
-            # Only where there is something, so that all other documents have the keys that they always had.
-            **({"words": fixed(page)} if page.words else {}),
-        }
-        for page in run
-    ]
-    language = most_common(run, stack)
-    made_of = json.dumps([title, language, created.isoformat(), chosen])
-    key = hashlib.sha256(made_of.encode()).hexdigest()
+def _document(asked: _Asked, title: str, run: Sequence[Page]) -> Document:
+    said = asked.draft.documents.get(run[0].pk, DraftDocument())
+    language = most_common(run, asked.stack)
+    order = BindOrder(
+        title=said.title or title, created=asked.created, language=language_tag(language or asked.stack.language),
+        flavour=asked.draft.flavour, profile=asked.draft.profile, described=said.described,
+        labels=label_runs(asked.draft, [page.pk for page in run]), mark_headings=asked.draft.mark_headings,
+        parts=_parts(asked), treatment=treatment_json(asked.treatment),
+    )  # fmt: skip
+    chosen = [_page(page, asked) for page in run]
+    told = order.model_dump(mode="json")
     document = Document.objects.create(
-        stack=stack,
-        title=title,
-        created_at=created,
-        created_by=user,
-        key=key,
+        stack=asked.stack,
+        title=order.title,
+        created_at=asked.created,
+        created_by=asked.user,
+        key=_key(told, chosen),
         language=language,
         page_count=len(run),
-        original=stack.original,
+        original=asked.stack.original,
+        order=told,
     )
-    DocumentPage.objects.bulk_create(
-        DocumentPage(
-            document=document,
-            number=number,
-            rendered=page["rendered"],
-            reading=page["reading"] or "",
-            words=page.get("words", {}),
-            x_ppi=page["ppi"][0],
-            y_ppi=page["ppi"][1],
-        )
-        for number, page in enumerate(chosen, 1)
-    )
+    for number, page in enumerate(chosen, 1):
+        page.document, page.number = document, number
+    DocumentPage.objects.bulk_create(chosen)
     return document
+
+
+def _key(order: dict[str, Any], chosen: Sequence[DocumentPage]) -> str:
+    pages = [[page.rendered, page.reading, page.words, page.x_ppi, page.y_ppi, page.read_on] for page in chosen]
+    return hashlib.sha256(json.dumps([order, pages]).encode()).hexdigest()
+
+
+def _page(page: Page, asked: _Asked) -> DocumentPage:
+    """A page as it is bound: as the stack has it, or made anew for a profile."""
+    made = DocumentPage(
+        rendered=page.rendered_id or "", reading=page.reading_id or "", words=fixed(page) if page.words else {},
+        page=page, master=page.source.master_id, frame=page.frame,
+    )  # fmt: skip
+    plan = packed_plan(page, asked.treatment, asked.draft.profile)
+    if plan is None:
+        made.x_ppi, made.y_ppi = (page.plan or {})["ppi"]
+        return made
+    done = plan_done(page) or {}
+    made.plan = plan.model_dump(mode="json")
+    made.rendered = render_key(page.source.master_id, page.frame, plan)
+    made.x_ppi, made.y_ppi = plan.ppi
+    made.read_on = {"quad": done["quad"], "size_px": done["size_px"]}
+    return made

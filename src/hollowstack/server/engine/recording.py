@@ -7,7 +7,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from hollowstack.core.measure import Measurements
-from hollowstack.server.documents.forgetting import forget
+from hollowstack.server.documents.forgetting import forget, give_up_for
 from hollowstack.server.documents.models import Document
 from hollowstack.server.intake import batches
 from hollowstack.server.results import faults
@@ -57,6 +57,8 @@ def _record(outcome: Outcome) -> None:
         for source in Source.objects.filter(pages__opened_id=outcome.key, pages__frame=0).select_related("stack"):
             batches.open_source(source, outcome.body["frames"])
         return
+    if outcome.step == "render" and outcome.body is None:
+        give_up_for(outcome.key)
     found = Measurements.model_validate(outcome.body["measurements"]) if outcome.step == "measure" and outcome.body else None
     _settle(outcome.step, outcome.key, found)
 

@@ -3,12 +3,14 @@
 from collections.abc import Iterator
 from datetime import datetime
 from itertools import islice
+from typing import Any
 
 from django.db.models import Case, Exists, F, OuterRef, Q, QuerySet, Value, When
 from django.utils import timezone
 
 from hollowstack.core.read.languages import language_tag
-from hollowstack.server.documents.models import Document
+from hollowstack.server.documents.forecasting import sampled_keys, wanted_samples
+from hollowstack.server.documents.models import Document, DocumentPage
 from hollowstack.server.engine.scheduling import Task
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks.languages import language_of
@@ -42,6 +44,7 @@ def _all(reach: int) -> Iterator[Task]:
     looked_at = sum(vars(page)["looked_at"] for page in pages)  # the first ones are those
     yield from map(_task, pages[:looked_at])
     yield from _binds(now, reach)
+    yield from _samples(now)
     yield from map(_task, pages[looked_at:])
 
 
@@ -85,7 +88,9 @@ def _binds(now: datetime, reach: int) -> Iterator[Task]:
         keys = document.results()
         there = Result.objects.filter(state=Result.State.MADE).in_bulk(keys)
         if len(there) < len(keys):
-            continue  # what it is bound of has been damaged, and is being made again
+            # Pages of a profile are made for the document; others have been damaged, and are being made again.
+            yield from _renders(document, set(there), now, reach)
+            continue
         pages = [
             {
                 "folder": str(places.result_path("render", page.rendered)),
@@ -94,17 +99,46 @@ def _binds(now: datetime, reach: int) -> Iterator[Task]:
                 "reading": str(places.result_path("read", page.reading)) if page.reading else None,
                 "read": there[page.reading].body if page.reading else None,
                 "words": page.words or None,
+                "master": page.master,
+                "read_on": page.read_on or None,
+                "quad": (there[page.rendered].made.get("plan") or page.plan or {}).get("quad"),
             }
             for page in document.pages.all()
         ]
         target = str(places.document_path(document.key))
-        language = language_tag(document.language or document.stack.language)
-        yield Task("bind", document.key, (pages, target, document.title, language, document.created_at.isoformat()))
+        yield Task("bind", document.key, (pages, target, document.order or _former(document)))
+
+
+def _renders(document: Document, there: set[str], now: datetime, reach: int) -> Iterator[Task]:
+    """The pages of a document that are still to be made for it alone."""
+    waiting = Result.objects.filter(state=Result.State.WAITING, next_try_at__gt=now, key__in=document.results() - there)
+    later = set(waiting.values_list("key", flat=True))
+    pages = document.pages.filter(plan__isnull=False).exclude(rendered__in=there | later)
+    for page in pages[:reach]:
+        master, folder = str(places.master_path(page.master)), str(places.result_path("render", page.rendered))
+        yield Task("render", page.rendered, (master, page.frame, page.plan, folder))
+
+
+def _samples(now: datetime) -> Iterator[Task]:
+    """Pages by which the size of documents to come is told, for somebody chooses by it."""
+    for one in wanted_samples(now):
+        master, folder = str(places.master_path(one["master"])), str(places.result_path("render", one["rendered"]))
+        yield Task("render", one["rendered"], (master, one["frame"], one["plan"], folder))
+
+
+def _former(document: Document) -> dict[str, Any]:
+    """The order of a document that was asked for before there were orders."""
+    language = language_tag(document.language or document.stack.language)
+    return {"title": document.title, "created": document.created_at.isoformat(), "language": language}
 
 
 def still_wanted(keys: list[str]) -> set[str]:
     """The keys among those of tasks in flight that some page or document still wants."""
     found = set(Document.objects.filter(key__in=keys).values_list("key", flat=True))
+    settled = Result.objects.filter(key=OuterRef("document__key")).exclude(state=Result.State.WAITING)
+    of_documents = DocumentPage.objects.filter(~Exists(settled), rendered__in=keys, document__deleted_at=None)
+    found.update(of_documents.values_list("rendered", flat=True))
+    found.update(sampled_keys() & set(keys))
     for name in NAMED.values():
         named = Page.objects.filter(removed=False, to_plan=False, stack__deleted_at=None, **{f"{name}__in": keys})
         found.update(named.values_list(name, flat=True))

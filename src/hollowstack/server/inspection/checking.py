@@ -27,6 +27,8 @@ from hollowstack.server.stacks.overview import asks_turn, error_of, findings_of,
 from hollowstack.server.stacks.services import next_change, treatment_of
 from hollowstack.server.stacks.standing import WAITING
 
+_SOME = 5
+"""Words named in a sentence."""
 AT_ONCE = 20
 """Pages checked in one go: for so long nobody else writes."""
 _NAMED = 10_000
@@ -39,16 +41,17 @@ def check_some() -> bool:
     """Check some pages that have changed since, or else a stack's pages together; whether there was anything to do."""
     changed = Q(facts__isnull=True) | Q(facts__checked__lt=F("change"))
     waiting = Page.objects.filter(changed, removed=False, to_plan=False).exclude(state__in=WAITING)
-    pages = list(with_results(waiting).select_related("stack", "facts", "source__batch").order_by("stack_id")[:AT_ONCE])
+    known = with_results(waiting).select_related("stack", "facts", "text", "source__batch")
+    pages = list(known.order_by("stack_id")[:AT_ONCE])
     if pages:
         with transaction.atomic():
             for page in pages:
                 _check(page)
         return True
-    known = Stack.objects.annotate(
+    stacks = Stack.objects.annotate(
         done=Coalesce("checked_together__done", 0), wanted=Coalesce("checked_together__wanted", 0)
     )
-    stack = known.filter(Q(wanted__gt=F("done")) | Q(order_change__gt=F("done"))).first()
+    stack = stacks.filter(Q(wanted__gt=F("done")) | Q(order_change__gt=F("done"))).first()
     if stack is None:
         return False
     check_together(stack)
@@ -93,7 +96,21 @@ def _told(page: Page) -> list[Found]:
     if record.get("instead") is not None or record.get("place") == "instead":
         message = "This image took the place of an earlier one: look whether it will do."
         found.append(Found(check="new image", verdict="review", value=None, limit=None, message=message))
-    return [*found, *_found_bad(page)]
+    return [*found, *_lost_words(page), *_found_bad(page)]
+
+
+def _lost_words(page: Page) -> Iterable[Found]:
+    """What hands had put right and finds no place any more in the page's text, as it was gathered last."""
+    gathered = getattr(page, "text", None)
+    lost = [page.words[key] for key in gathered.lost if key in page.words] if gathered is not None else []
+    if not lost:
+        return
+    texts = [one.get("after") or one.get("before", "") for one in lost[:_SOME]]
+    named = ", ".join(f"“{text}”" for text in texts if text)
+    more = "" if len(lost) <= _SOME else f" and {len(lost) - _SOME} more"
+    what = f": {named}{more}" if named else ""
+    message = f"Put right by hand, and without a place in the text as it was read last{what}."
+    yield Found(check="lost words", verdict="review", value=len(lost), limit=0, message=message)
 
 
 def _found_bad(page: Page) -> Iterable[Found]:

@@ -8,7 +8,7 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any
 
-from hollowstack.core.bind import Description, bind
+from hollowstack.core.bind import Binding, Description, bind
 from hollowstack.core.bind.drawn_pages import Part, Table, drawn_pages
 from hollowstack.server.inspection.models import Signature
 
@@ -32,7 +32,7 @@ def as_pdf(signature: Signature) -> bytes:
     pages = drawn_pages(title, parts, f"{title} · signature {record['signature']}")
     with TemporaryDirectory(prefix="hollowstack-record-") as folder:
         path = Path(folder) / "record.pdf"
-        bind(pages, path, Description(title, signature.at))
+        bind(pages, path, Binding(Description(title, signature.at)))
         return path.read_bytes()
 
 

@@ -123,6 +123,8 @@ def _read(body: dict[str, Any]) -> Read:
         slope_deg=body.get("slope_deg"),
         level_line=body.get("level_line", False),
         unread=body.get("unread"),
+        characters=body.get("characters", 0),
+        sideways=body.get("sideways", False),
     )
 
 

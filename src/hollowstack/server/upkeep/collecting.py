@@ -13,6 +13,7 @@ from django.db.models import Exists, OuterRef, Q, QuerySet
 from django.utils import timezone
 
 from hollowstack.core.run.keys import expand_key, measure_key
+from hollowstack.server.documents.forecasting import sampled_keys
 from hollowstack.server.documents.models import Document, DocumentPage
 from hollowstack.server.reading import gathering
 from hollowstack.server.results.models import Result
@@ -83,6 +84,7 @@ def wanted_results() -> set[str]:
             if (master := masters.get(fields.get("source_id"))) is not None:
                 keys.add(measure_key(master, fields.get("frame", 0)))
     keys.update(Document.everything.values_list("key", flat=True))
+    keys.update(sampled_keys())
     for pair in _to_bind().values_list("rendered", "reading").iterator():
         keys.update(key for key in pair if key)
     return keys
@@ -115,6 +117,7 @@ def _is_named(key: str) -> bool:
         any(pages.filter(**{name: key}).exists() for name in names)
         or Document.everything.filter(key=key).exists()
         or _to_bind().filter(Q(rendered=key) | Q(reading=key)).exists()
+        or key in sampled_keys()
     )
 
 

@@ -7,13 +7,17 @@ from django.http import HttpResponse, HttpResponseBase
 from django.utils.http import content_disposition_header
 from ninja import Schema, Status
 
-from hollowstack.core.bind import CONFORMANCE
+from hollowstack.core.bind import DEFAULT, FLAVOURS, Flavour
+from hollowstack.core.bind.conformance import Checked
 from hollowstack.core.read.texts import SUFFIXES, TextForm
 from hollowstack.core.settings.original import Original
+from hollowstack.core.settings.profile import PROFILES, Profile
 from hollowstack.server.api.v1.files import file_response
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.documents import services, texts
+from hollowstack.server.documents.drafts import DraftChange, DraftDocument, DraftLabels, change_draft, draft_of
+from hollowstack.server.documents.forecasting import Forecast, forecast_of, masters_bytes
 from hollowstack.server.documents.models import Document
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks.models import Stack
@@ -45,14 +49,48 @@ class DocumentOut(Schema):
     bytes: int | None
     sha256: str | None
     conformance: str | None
+    profile: Profile
     original: Original
     """Where its papers were when it was bound, and what was to become of them."""
 
 
+class DocumentWhole(DocumentOut):
+    """A document with what was checked of it, how large its pages are, and what is said of it."""
+
+    checked: list[Checked]
+    page_bytes: list[int]
+    described: dict[str, str | list[str]]
+
+
+class Choice(Schema):
+    """A profile or a flavour, with its reason in a line."""
+
+    name: str
+    purpose: str
+
+
+class BindingOut(Schema):
+    """How the stack's documents are to be made, what there is to choose from, and how large they are likely to be."""
+
+    profile: Profile
+    flavour: Flavour
+    whole: bool
+    mark_headings: bool
+    labels: list[DraftLabels]
+    documents: dict[int, DraftDocument]
+    profiles: list[Choice]
+    flavours: list[Choice]
+    page_labels: dict[int, str]
+    """What viewers will show as the number of each page that is bound."""
+    masters_bytes: int
+    """Of the files that its pages come from."""
+    forecast: Forecast
+
+
 @router.get("/stacks/{int:stack_id}/documents", response={200: list[DocumentOut], 404: Problem})
 def list_documents(request: Request, stack_id: int) -> list[DocumentOut]:
-    """What was bound from a stack, the newest first."""
-    documents = list(Stack.objects.get(pk=stack_id).documents.order_by("-pk"))
+    """What was bound from a stack, the newest first; those that were bound together in the order of their pages."""
+    documents = list(Stack.objects.get(pk=stack_id).documents.order_by("-created_at", "pk"))
     results = Result.objects.in_bulk([document.key for document in documents])
     return [_out(document, results.get(document.key)) for document in documents]
 
@@ -63,11 +101,44 @@ def bind_stack(request: Request, stack_id: int, new: DocumentIn) -> Status[list[
     return Status(201, [_out(document, None) for document in services.ask_to_bind(stack_id, new.title, request.user)])
 
 
-@router.get("/documents/{int:document_id}", response={200: DocumentOut, 404: Problem})
-def get_document(request: Request, document_id: int) -> DocumentOut:
-    """One document."""
+@router.get("/documents/{int:document_id}", response={200: DocumentWhole, 404: Problem})
+def get_document(request: Request, document_id: int) -> DocumentWhole:
+    """One document, with all that was checked of it."""
     document = Document.objects.get(pk=document_id)
-    return _out(document, Result.objects.filter(key=document.key).first())
+    result = Result.objects.filter(key=document.key).first()
+    body = (result.body if result else None) or {}
+    return DocumentWhole(
+        **_out(document, result).model_dump(),
+        checked=body.get("checked", []),
+        page_bytes=body.get("page_bytes", []),
+        described=document.order.get("described", {}),
+    )
+
+
+@router.get("/stacks/{int:stack_id}/binding", response={200: BindingOut, 404: Problem})
+def get_binding(request: Request, stack_id: int) -> BindingOut:
+    """How the stack's documents are to be made, as far as somebody has said it."""
+    return _binding(Stack.objects.get(pk=stack_id))
+
+
+@router.patch("/stacks/{int:stack_id}/binding", response={200: BindingOut, 404: Problem})
+def change_binding(request: Request, stack_id: int, change: DraftChange) -> BindingOut:
+    """Say some of it anew: what is left out stays; documents are known by the page that they begin with."""
+    change_draft(stack_id, change)
+    return _binding(Stack.objects.get(pk=stack_id))
+
+
+def _binding(stack: Stack) -> BindingOut:
+    draft = draft_of(stack.pk)
+    runs = services.coming_of(stack, draft)
+    return BindingOut(
+        **draft.model_dump(),
+        page_labels=services.labels_of(draft, runs),
+        profiles=[Choice(name=name, purpose=purpose) for name, purpose in PROFILES.items()],
+        flavours=[Choice(name=name, purpose=rules.purpose) for name, rules in FLAVOURS.items()],
+        masters_bytes=masters_bytes(stack.pk),
+        forecast=forecast_of(stack, [page for run in runs for page in run], len(runs)),
+    )
 
 
 @router.delete("/documents/{int:document_id}", response={204: None, 404: Problem})
@@ -127,6 +198,7 @@ def _out(document: Document, result: Result | None) -> DocumentOut:
         pages=document.page_count,
         bytes=body["bytes"] if body else None,
         sha256=body["sha256"] if body else None,
-        conformance=CONFORMANCE if body else None,
+        conformance=document.order.get("flavour", DEFAULT) if body else None,
+        profile=document.order.get("profile", "compact"),
         original=Original.model_validate(document.original),
     )

@@ -16,6 +16,7 @@ from hollowstack.server.api.v1.changes import router as changes
 from hollowstack.server.api.v1.description import DescribedAPI
 from hollowstack.server.api.v1.documents import router as documents
 from hollowstack.server.api.v1.inspection import router as inspection
+from hollowstack.server.api.v1.layers import router as layers
 from hollowstack.server.api.v1.people import router as people
 from hollowstack.server.api.v1.problems import problem
 from hollowstack.server.api.v1.quality import router as quality
@@ -38,7 +39,7 @@ _STORAGE = "The disk of the server cannot be used ({}): what was sent is not kep
 
 api = DescribedAPI(title="Hollow Stack", version="1", docs_url=None, urls_namespace="api")
 for part in (
-    session.router, people, stacks, changes, bench, inspection, samples, reading, treatments, uploads, documents,
+    session.router, people, stacks, changes, bench, inspection, samples, reading, treatments, uploads, documents, layers,
     stations, quality, slips, retries, trash,
 ):  # fmt: skip
     api.add_router("", part)

@@ -1,0 +1,104 @@
+"""How a stack's documents are to be made, as far as somebody has said it: kept until they are bound, and after that."""
+
+from typing import Annotated, Any
+
+from django.db import transaction
+from django.utils import timezone
+from pydantic import BaseModel, ConfigDict, Field
+
+from hollowstack.core.bind import DEFAULT, Flavour
+from hollowstack.core.bind.description import description_of
+from hollowstack.core.bind.labels import LabelRun, Style
+from hollowstack.core.settings.profile import Profile
+from hollowstack.server.documents.forecasting import samples_for
+from hollowstack.server.documents.models import Draft
+from hollowstack.server.errors import Refused
+from hollowstack.server.stacks.models import Stack
+from hollowstack.server.stacks.services import MOST_NAME, next_change
+
+_MOST_RUNS = 2000
+
+
+class DraftDocument(BaseModel):
+    """What is said of a document to come."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    title: str = Field("", max_length=MOST_NAME)
+    described: dict[str, str | list[str]] = {}
+    """By the names of Dublin Core's elements."""
+
+
+class DraftLabels(BaseModel):
+    """From a page on, how pages are numbered; to the end of its document or the next such page."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    page: int
+    style: Style = "arabic"
+    prefix: Annotated[str, Field(max_length=40)] = ""
+    first: Annotated[int, Field(ge=1, le=100_000)] = 1
+
+
+class DraftBody(BaseModel):
+    """All that can be said; what nobody has said is as it always was."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    profile: Profile = "compact"
+    flavour: Flavour = DEFAULT
+    whole: bool = False
+    """Whether the stack is one document, whatever its pages say of where documents begin."""
+    mark_headings: bool = False
+    labels: tuple[DraftLabels, ...] = ()
+    documents: dict[int, DraftDocument] = {}
+    """By the page that a document begins with."""
+
+
+class DraftChange(BaseModel):
+    """Some of it, to be said anew; documents one by one, the others stay."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    profile: Profile | None = None
+    flavour: Flavour | None = None
+    whole: bool | None = None
+    mark_headings: bool | None = None
+    labels: tuple[DraftLabels, ...] | None = None
+    documents: dict[int, DraftDocument] | None = None
+
+
+def draft_of(stack_id: int) -> DraftBody:
+    """What has been said of a stack's documents."""
+    found = Draft.objects.filter(stack_id=stack_id).values_list("body", flat=True).first()
+    return DraftBody.model_validate(found or {})
+
+
+def change_draft(stack_id: int, change: DraftChange) -> DraftBody:
+    """Say some of it anew.
+
+    Raises:
+        Stack.DoesNotExist: There is no such stack.
+        Refused: A description will not do, or there are too many runs of labels.
+    """
+    said: dict[str, Any] = change.model_dump(mode="json", exclude_none=True)
+    for document in (change.documents or {}).values():
+        try:
+            description_of(document.described, timezone.now(), "en", "any")
+        except ValueError as error:
+            raise Refused(str(error)) from None
+    if change.labels is not None and len(change.labels) > _MOST_RUNS:
+        raise Refused(f"There are {len(change.labels)} runs of labels; the most is {_MOST_RUNS}.")
+    stack = Stack.objects.get(pk=stack_id)
+    samples = None if change.profile is None else samples_for(stack, change.profile)
+    with transaction.atomic():
+        draft, _ = Draft.objects.get_or_create(stack=stack)
+        documents = {**draft.body.get("documents", {}), **{str(key): one for key, one in said.pop("documents", {}).items()}}
+        draft.body = DraftBody.model_validate({**draft.body, **said, "documents": documents}).model_dump(mode="json")
+        if samples is not None:
+            draft.samples = samples
+        draft.save(update_fields=["body", "samples"])
+        next_change(stack_id)
+    return draft_of(stack_id)
+
+
+def label_runs(draft: DraftBody, pages: list[int]) -> tuple[LabelRun, ...]:
+    """The runs of a document of so many pages; those that begin with a page that it does not have are of other documents."""
+    place = {page: at for at, page in enumerate(pages)}
+    return tuple(LabelRun(place[one.page], one.style, one.prefix, one.first) for one in draft.labels if one.page in place)
