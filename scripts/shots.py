@@ -165,7 +165,6 @@ class Shots:
         stack = live.call("POST", "/api/v1/stacks", {"name": "Post of the keepers, 1927"})["id"]
         page.goto(f"/stacks/{stack}/intake")
         page.get_by_role("list", name="Found on the network").get_by_role("listitem").nth(1).wait_for()
-        self.shoot("intake-found")
         self.keys("c")
         question = page.get_by_role("dialog")
         question.get_by_role("radio", name="Face down").click()
@@ -212,7 +211,6 @@ class Shots:
         page.get_by_role("button", name="Keep what came").click()
         page.get_by_text("Ended early").first.wait_for()
         page.wait_for_timeout(4000)
-        self.shoot("intake-ended")
 
     def glass(self) -> None:
         """A glass with three photographs, and a slip that is kept."""
@@ -280,8 +278,16 @@ class Shots:
     def ends(self, stack: int) -> None:
         """Binding, and the shelf."""
         self.page.goto(f"/stacks/{stack}/bind")
-        self.page.get_by_role("link", name="Download").wait_for()
+        page = self.page
+        page.get_by_role("img", name="Page 1 as it is bound").wait_for()
         self.shoot("bind")
+        page.keyboard.press("l")
+        page.get_by_role("img", name="Ink of page 1").wait_for()
+        self.shoot("bind-layers")
+        page.keyboard.press("k")
+        page.get_by_role("button", name=re.compile("^What was checked of")).first.click()
+        page.get_by_role("cell", name="6.1.2", exact=True).wait_for()
+        self.shoot("bind-checked")
         self.page.goto("/")
         self.page.get_by_role("link", name=re.compile("box 27")).wait_for()
         self.shoot("shelf")

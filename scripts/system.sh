@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# What the tests need of the system: a browser, PDF tools, a recorder of system calls, models of further languages, and Java for
+# What the tests need of the system: a browser, PDF tools and decoders, a recorder of system calls, models of languages, Java for
 # the PDF/A validator. Installs what is missing from Debian's packages, and the validator's jars into a cache outside the
 # checkout.
 set -euo pipefail
@@ -9,6 +9,7 @@ need() { command -v "$1" >/dev/null || missing+=("$2"); }
 need chromium chromium
 need pdftotext poppler-utils
 need qpdf qpdf
+need jbig2dec jbig2dec
 need strace strace
 need javac default-jdk-headless
 # The browser driver's own Node links it.

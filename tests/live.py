@@ -3,7 +3,9 @@
 import contextlib
 import json
 import os
+import shutil
 import socket
+import sqlite3
 import subprocess
 import sys
 import time
@@ -25,8 +27,8 @@ USER, PASSWORD = "keeper", "skerry-light"
 class Live:
     """``hollowstack serve`` on a free port, with the demo's user signed in."""
 
-    def __init__(self, data: Path, *, stations: bool = False, **settings: str) -> None:
-        """``stations`` starts the simulated ones too; their addresses are in ``self.stations``."""
+    def __init__(self, data: Path, *, stations: bool = False, worked: Path | None = None, **settings: str) -> None:
+        """``stations`` starts the simulated ones too, at ``self.stations``; ``worked`` is a data folder whose results it has."""
         port, *ports = _free_ports(4 if stations else 1)
         self.stations = [f"http://127.0.0.1:{port}" for port in ports]
         self.address = f"http://127.0.0.1:{port}"
@@ -41,6 +43,8 @@ class Live:
         (data / "none").mkdir(parents=True, exist_ok=True)
         self.manage("migrate", "--verbosity", "0")
         self.manage("demo", str(data / "none"), "--name", "Empty box")
+        if worked is not None:
+            _give_results(worked, data)
         self.log = (data / "serve.log").open("w")
         command = [str(Path(sys.executable).parent / "hollowstack"), "serve", "--port", str(port)]
         if ports:
@@ -157,6 +161,15 @@ class Live:
             return bool(self.call("GET", "/api/v1/session"))
         except OSError:
             return False
+
+
+def _give_results(worked: Path, data: Path) -> None:
+    """What is made is kept by what it is made of: a file that is known there is known here."""
+    shutil.copytree(worked / "results", data / "results")
+    with contextlib.closing(sqlite3.connect(data / "hollowstack.sqlite3")) as database:
+        database.execute("ATTACH ? AS other", (str(worked / "hollowstack.sqlite3"),))
+        database.execute("INSERT INTO results_result SELECT * FROM other.results_result WHERE state = 'made'")
+        database.commit()
 
 
 def _free_ports(count: int) -> list[int]:

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Iterator
+from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, Page, expect
@@ -14,8 +15,8 @@ GLASS, ONE_SIDED, TWO_SIDED = range(3)
 
 
 @pytest.fixture(scope="module")
-def live(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Live]:
-    made = Live(tmp_path_factory.mktemp("intake") / "data", stations=True)
+def live(tmp_path_factory: pytest.TempPathFactory, worked: Path) -> Iterator[Live]:
+    made = Live(tmp_path_factory.mktemp("intake") / "data", worked=worked, stations=True)
     until(lambda: len(made.call("GET", "/api/v1/stations")) == 3, 60, "the stations to be there")
     made.say_how_paper_goes_in()
     yield made

@@ -9,6 +9,7 @@ import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from tests.live import PASSWORD, USER, Live
+from tests.worked import worked as worked_in
 
 # Playwright runs its own event loop beside Django's checks for one; these tests never touch the database here.
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
@@ -21,8 +22,15 @@ FLAGS = [
 
 
 @pytest.fixture(scope="session")
-def live(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Live]:
-    made = Live(tmp_path_factory.mktemp("live") / "data")
+def worked(tmp_path_factory: pytest.TempPathFactory, skerry: Path) -> Path:
+    """A data folder in which the demo's pages are made, shared by all processes of the run."""
+    base = tmp_path_factory.getbasetemp()
+    return worked_in(base.parent if "PYTEST_XDIST_WORKER" in os.environ else base, skerry)
+
+
+@pytest.fixture(scope="session")
+def live(tmp_path_factory: pytest.TempPathFactory, worked: Path) -> Iterator[Live]:
+    made = Live(tmp_path_factory.mktemp("live") / "data", worked=worked)
     yield made
     made.stop()
 

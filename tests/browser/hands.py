@@ -48,3 +48,8 @@ def go_by_menu(page: Page, place: str) -> None:
     """Go to a view by the menu of whoever is signed in."""
     page.get_by_role("button", name="keeper").click()
     page.get_by_role("menuitem", name=place).click()
+
+
+def bound(page: Page) -> Locator:
+    """The documents bound from a stack, the newest first, in the binding view."""
+    return page.get_by_role("list", name="Documents bound").get_by_role("listitem")

@@ -17,8 +17,8 @@ State = Callable[[Page, Live, int], None]
 
 
 @pytest.fixture(scope="module")
-def live(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Live]:
-    made = Live(tmp_path_factory.mktemp("access") / "data", stations=True)
+def live(tmp_path_factory: pytest.TempPathFactory, worked: Path) -> Iterator[Live]:
+    made = Live(tmp_path_factory.mktemp("access") / "data", worked=worked, stations=True)
     until(lambda: len(made.call("GET", "/api/v1/stations")) == 3, 60, "the stations to be there")
     made.say_how_paper_goes_in()
     yield made

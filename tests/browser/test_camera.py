@@ -17,8 +17,8 @@ PAGES = 5
 
 
 @pytest.fixture(scope="module")
-def live(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Live]:
-    made = Live(tmp_path_factory.mktemp("camera") / "data")
+def live(tmp_path_factory: pytest.TempPathFactory, worked: Path) -> Iterator[Live]:
+    made = Live(tmp_path_factory.mktemp("camera") / "data", worked=worked)
     yield made
     made.stop()
 

@@ -10,7 +10,7 @@ import pytest
 from PIL import Image
 from playwright.sync_api import Page, expect
 
-from tests.browser.hands import pick
+from tests.browser.hands import bound, pick
 from tests.live import Live, until
 
 PHOTOGRAPHS = Path(__file__).parents[2] / "demo" / "photographs"
@@ -207,8 +207,8 @@ def test_separators_and_the_treatment(signed_in: Page, live: Live, separated: in
     until(lambda: live.pages(stack)[1]["aside"] == "blank", 30, "the treatment to be the former one")
     until(lambda: live.settled(stack), 60, "the stack to be settled")
     page.keyboard.press("b")
-    page.get_by_label("Title of the document").fill("Letter and card")
-    page.get_by_role("button", name=re.compile("^Bind")).click()
-    rows = page.get_by_role("region", name="Documents").get_by_role("listitem")
+    page.get_by_label("Title").fill("The letter")
+    page.get_by_role("button", name="Bind 2 documents").click()
+    rows = bound(page)
     expect(rows).to_have_count(2)
     expect(rows.filter(has_text="1 page")).to_have_count(2, timeout=60_000)

@@ -9,7 +9,7 @@ from playwright.sync_api import Browser, Page, Route, expect
 
 from tests.browser.at_stations import GLASS, ONE_SIDED, TWO_SIDED, choose, fill, finished, live, page, stack
 from tests.browser.conftest import sign_in, watched
-from tests.browser.hands import pick, station
+from tests.browser.hands import bound, pick, station
 from tests.live import Live, until
 
 __all__ = ["live", "page", "stack"]
@@ -105,7 +105,7 @@ def test_a_bundle_of_two_sided_sheets_by_the_one_sided_feeder_with_a_jam(page: P
     until(lambda: live.settled(stack), 240, "the stack to be finished")
     page.goto(f"/stacks/{stack}/bind")
     page.get_by_role("button", name="Bind as PDF/A-2u").click()
-    row = page.get_by_role("region", name="Documents").get_by_role("listitem").first
+    row = bound(page).first
     expect(row).to_contain_text("40 pages", timeout=60_000)
 
 

@@ -11,6 +11,8 @@ from tests.browser.conftest import sign_in
 from tests.live import Live, until
 
 NAME, PUT = "Merriwether", "Meriwhether"
+OFTEN = "Trustees"
+"""More than once on a page."""
 
 
 @pytest.fixture(scope="module")
@@ -80,6 +82,26 @@ def test_a_suggestion_and_the_words_before_and_after(signed_in: Page, live: Live
     press(page, "1")
     until(lambda: wanted in texts(live, stack), 15, "the suggestion to be taken")
     press(page, "Control+z")
+
+
+def test_what_is_looked_for_is_gone_through_hit_by_hit(signed_in: Page, live: Live, stack: int):
+    page = signed_in
+    page.goto(f"/stacks/{stack}/text")
+    expect(field(page)).to_be_visible()
+    holds = [hit["page"] for hit in live.call("GET", f"/api/v1/stacks/{stack}/found?words={OFTEN}")]
+    counts = [len(live.call("GET", f"/api/v1/pages/{one}/found?words={OFTEN}")) for one in holds]
+    assert len(holds) > 1
+    assert max(counts) > 1
+    press(page, "/")
+    page.keyboard.type(OFTEN)
+    told = page.get_by_role("search").get_by_role("status")
+    expect(told).to_contain_text("pages")
+    for count in (*counts, counts[0]):  # behind the last page comes the first again
+        for at in range(1, count + 1):
+            press(page, "Enter")
+            expect(told).to_contain_text(f"{at} of {count} here")
+    press(page, *["Shift+Enter"] * counts[0])
+    expect(told).to_contain_text(f"{counts[-1]} of {counts[-1]} here")  # from the last one back
 
 
 def test_a_name_put_right_on_all_pages_undone_done_again_and_kept(signed_in: Page, live: Live, stack: int, tmp_path: Path):

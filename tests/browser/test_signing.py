@@ -53,6 +53,7 @@ def test_a_sample_is_drawn_gone_through_and_signed_by_keyboard_alone(signed_in: 
     expect(page).to_have_url(re.compile(r"/bench/\d+/move/inspect$"))
     page.keyboard.press("Escape")
     expect(page).to_have_url(re.compile(r"/inspect/\d+$"))
+    expect(page.get_by_test_id("finding")).to_contain_text("too dark")
     page.keyboard.press("f")
     expect(page.get_by_role("heading", name="Nothing waits for a look")).to_be_visible()
 

@@ -8,6 +8,7 @@ import pikepdf
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.browser.hands import bound
 from tests.reference.conftest import validator
 
 __all__ = ["validator"]
@@ -78,9 +79,9 @@ def test_the_whole_way(signed_in: Page, chosen: list[Path], tmp_path: Path, vali
     # Bound, downloaded, looked into.
     page.keyboard.press("b")
     expect(page.get_by_label("Failed pages")).to_contain_text("07 log 161.jpg")
-    page.get_by_label("Title of the document").fill("Letters & cards, 1927")
+    page.get_by_label("Title").fill("Letters & cards, 1927")
     page.get_by_role("button", name="Bind as PDF/A-2u").click()
-    row = page.get_by_role("region", name="Documents").get_by_role("listitem").first
+    row = bound(page).first
     expect(row).to_contain_text("5 pages", timeout=60_000)
     expect(row).to_contain_text("PDF/A-2u")
     with page.expect_download() as caught:
@@ -123,9 +124,9 @@ def test_solids_a_photograph_and_a_dyed_sheet_go_the_whole_way(signed_in: Page, 
     page.goto(stack)
     expect(page.get_by_role("listbox", name="Pages")).to_be_visible()
     page.keyboard.press("b")
-    page.get_by_label("Title of the document").fill("Storm")
+    page.get_by_label("Title").fill("Storm")
     page.get_by_role("button", name="Bind as PDF/A-2u").click()
-    row = page.get_by_role("region", name="Documents").get_by_role("listitem").first
+    row = bound(page).first
     expect(row).to_contain_text("2 pages", timeout=60_000)
     with page.expect_download() as caught:
         row.get_by_role("link", name="Download").click()

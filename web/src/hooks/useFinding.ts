@@ -16,8 +16,9 @@ export type Finding = {
   onPick: (picked: Picked) => void;
 };
 
-/** No word is there: the first one found on a page that is gone to takes its place. */
-const NOWHERE: Box = [0, 0, 0, 0];
+/** No words are there: the first or the last one found on a page that is gone to takes its place. */
+const FIRST: Box = [0, 0, 0, 0];
+const LAST: Box = [0, 0, 0, 0];
 
 /** Words looked for in a stack: on which pages they stand, where on the one that is looked at, and going from one to the next. */
 export function useFinding({ stackId, page, change, picked, onPick }: Finding) {
@@ -31,10 +32,12 @@ export function useFinding({ stackId, page, change, picked, onPick }: Finding) {
     ...foundOnQuery(page?.id ?? -1, asked, page?.change ?? 0),
     enabled: page !== undefined && asked !== '',
   });
-  const first = places?.[0];
+  const [first, last] = [places?.[0], places?.at(-1)];
   useEffect(() => {
-    if (picked?.box === NOWHERE && first && page?.id === picked.page) onPick({ page: picked.page, box: first.box });
-  }, [picked, first, page?.id, onPick]);
+    const meant = picked?.box === FIRST ? first : picked?.box === LAST ? last : undefined;
+    if (picked && meant && page?.id === picked.page) onPick({ page: picked.page, box: meant.box });
+  }, [picked, first, last, page?.id, onPick]);
+  const here = places?.findIndex(({ box }) => page?.id === picked?.page && `${box}` === `${picked?.box}`) ?? -1;
 
   return {
     field,
@@ -43,6 +46,8 @@ export function useFinding({ stackId, page, change, picked, onPick }: Finding) {
     hits,
     places: asked ? (places ?? NONE) : NONE,
     problem: asked ? (error?.message ?? '') : '',
+    /** Which of the places on the page is in hand, from 1; 0 for none of them. */
+    here: here + 1,
     /** Whether the page that is looked at holds it only as another reading of a doubtful word. */
     unsure: hits?.some((hit) => hit.unsure && hit.page === page?.id) ?? false,
     ask: (next: string) => {
@@ -56,10 +61,12 @@ export function useFinding({ stackId, page, change, picked, onPick }: Finding) {
     close: () => setWords(undefined),
     step: (by: number) => {
       if (!hits?.length) return;
+      const beside = here < 0 ? undefined : places?.[here + by];
+      if (page && beside) return onPick({ page: page.id, box: beside.box });
       const next = ((((at < 0 && by < 0 ? 0 : at) + by) % hits.length) + hits.length) % hits.length;
       const hit = hits[next];
       setAt(next);
-      if (hit) onPick({ page: hit.page, box: NOWHERE });
+      if (hit) onPick({ page: hit.page, box: by < 0 ? LAST : FIRST });
     },
   };
 }

@@ -1,254 +1,183 @@
 import { useQuery } from '@tanstack/react-query';
-import { type FormEvent, useState } from 'react';
-import { useBin, useMay } from '@/api/people';
-import { documentsQuery, useBind } from '@/api/queries';
-import type { BoundDocument, PageRow, Pages } from '@/api/types';
-import { useRetry } from '@/api/work';
-import { forecastOf } from '@/engine/forecast';
-import { notify } from '@/engine/notices';
-import { causesOf } from '@/engine/trouble';
-import { Button } from '@/ui/Button';
-import { Field } from '@/ui/Field';
-import { ForeEdge } from '@/ui/ForeEdge';
-import { Failed, Loading } from '@/ui/States';
-import { Clipped } from '@/ui/Tip';
-import { bytes, count, counted, numbers, when } from '@/words/figures';
-import { isNamedByDay } from '@/words/names';
-import { isSaid, originalWords } from '@/words/original';
+import { useMemo, useRef, useState } from 'react';
+import { bindingQuery, useBinding } from '@/api/binding';
+import { useMay } from '@/api/people';
+import { useBind } from '@/api/queries';
+import type { Binding, BindingChange, Pages } from '@/api/types';
+import { type Coming, forecastOf } from '@/engine/forecast';
+import { useCommands } from '@/hooks/useCommands';
+import { SidePanel } from '@/ui/SidePanel';
+import { Empty, Failed, Loading } from '@/ui/States';
+import { counted } from '@/words/figures';
+import { Bound } from './Bound';
+import { BoundPage } from './BoundPage';
+import { ByteStrip } from './ByteStrip';
+import { ComingList } from './Coming';
+import { Describe } from './Describe';
+import { Make, Making } from './Making';
+import { Numbers } from './Numbers';
+import { Said } from './Said';
 
-export type BindViewProps = { stackId: number; stackName: string; data: Pages | undefined };
+export type BindViewProps = {
+  stackId: number;
+  stackName: string;
+  data: Pages | undefined;
+  /** The page that is looked at; the fore-edge leads to it. */
+  page: number | undefined;
+  onPage: (page: number) => void;
+};
 
-/** The documents that the pages will make, how large they get page by page, and those bound so far. */
-export function BindView({ stackId, stackName, data }: BindViewProps) {
+/** The making of documents is seen: what the pages will make, each page as it is bound, what is said of it, what came of it. */
+export function BindView({ data, stackId, ...rest }: BindViewProps) {
+  const { data: binding, error, refetch } = useQuery(bindingQuery(stackId, data?.counts.ready ?? 0));
+  if (data && binding) return <Binder data={data} binding={binding} stackId={stackId} {...rest} />;
   return (
-    <main className="flex min-w-0 flex-1 flex-col lg:min-h-0 lg:flex-row">
-      <Coming stackId={stackId} stackName={stackName} data={data} />
-      <Bound stackId={stackId} />
+    <main className="flex min-w-0 flex-1 flex-col p-7">
+      {error ? (
+        <Failed message={error.message} retry={() => refetch()} />
+      ) : (
+        <Loading label="Loading what is to be bound" className="h-40" />
+      )}
     </main>
   );
 }
 
-function Coming({ stackId, stackName, data }: BindViewProps) {
-  const [title, setTitle] = useState<string>();
-  const bind = useBind(stackId);
+type BinderProps = BindViewProps & { data: Pages; binding: Binding };
+const SIDES = [
+  { value: 'describe', label: 'Describe' },
+  { value: 'numbers', label: 'Numbers' },
+  { value: 'bound', label: 'Bound' },
+] as const;
+type Side = (typeof SIDES)[number]['value'];
+
+function Binder({ stackId, stackName, data, binding, page, onPage }: BinderProps) {
   const may = useMay('work');
-  const counts = data?.counts;
-  const waiting = counts ? counts.pages - counts.ready - counts.aside - counts.failed : 0;
-  const failed = data?.pages.filter((page) => page.state === 'failed') ?? [];
-  const again = data?.pages.filter((page) => page.rescan).length ?? 0;
-  const unread = data?.pages.filter(({ state, words }) => state === 'ready' && words === null).length ?? 0;
-  const look = counts?.inspect ?? 0;
-  const documents = data ? forecastOf(data.pages, data.starts) : [];
-  const size = documents.reduce((sum, one) => sum + one.bytes, 0);
-  const name = title ?? stackName;
-  const why = !may
-    ? 'Only technicians and administrators bind.'
-    : waiting > 0
-      ? `${counted(waiting, 'page')} still being worked on.`
-      : counts && counts.ready === 0
-        ? 'There is no page to bind.'
-        : name.trim()
-          ? ''
-          : 'Give the document a title.';
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    if (!why) bind.mutate(name);
+  const { mutateAsync } = useBinding(stackId, data.counts.ready);
+  const last = useRef(Promise.resolve(true));
+  const say = (change: BindingChange) => {
+    last.current = mutateAsync(change).then(
+      () => true,
+      () => false, // told where all refusals are told
+    );
   };
-  return (
-    <section aria-label="To bind" className="flex min-w-0 flex-1 flex-col gap-5 overflow-y-auto px-7 py-6">
-      <form onSubmit={submit} className="flex flex-col gap-4">
-        <h2 className="text-title font-semibold">
-          {counts ? `${counted(counts.ready, 'page')} to bind, ${counted(documents.length, 'document')}` : 'To bind'}
-        </h2>
-        <Field
-          label="Title of the document"
-          required
-          maxLength={200}
-          value={name}
-          onChange={({ target }) => setTitle(target.value)}
-          {...(isNamedByDay(name)
-            ? { help: 'Nobody has named this stack. Say what is in it: the document is found by its title.' }
-            : {})}
-        />
-        <dl className="flex flex-wrap gap-x-10 gap-y-3">
-          <Figure label="Pages to bind" value={told(counts?.ready)} />
-          <Figure label="Documents" value={told(documents.length || undefined)} />
-          <Figure label="Aside, left out" value={told(counts?.aside)} />
-          <Figure label="Failed, left out" value={told(counts?.failed)} />
-          <Figure label="Estimated size" value={bytes(size)} />
-        </dl>
-        {again > 0 && (
-          <p role="status" className="border-l-3 border-ink pl-3">
-            {again === 1 ? '1 page is' : `${again} pages are`} marked for recapture, and bound as{' '}
-            {again === 1 ? 'it is' : 'they are'}.
-          </p>
-        )}
-        {unread > 0 && (
-          <p role="status" className="border-l-3 border-ink pl-3">
-            {counted(unread, 'page')} of these {unread === 1 ? 'has' : 'have'} not been read, and cannot be searched in
-            the document: reading is put off.
-          </p>
-        )}
-        {look > 0 && (
-          <p role="status" className="border-l-3 border-hairline pl-3 text-soft">
-            {counted(look, 'finding')} {look === 1 ? 'waits' : 'wait'} in Inspect.
-          </p>
-        )}
-        {failed.length > 0 && (
-          <ul aria-label="Failed pages" className="flex max-h-40 flex-col gap-1 overflow-y-auto">
-            {causesOf(failed).map(({ message, pages }) => (
-              <li key={message} className="border-l-3 border-ink pl-3">
-                {pages.length === 1
-                  ? `Page ${pages[0]?.number}, ${pages[0]?.source}`
-                  : `${counted(pages.length, 'page')} (${numbers(pages)})`}
-                : {message}
-              </li>
-            ))}
-          </ul>
-        )}
-        <Button kind="main" type="submit" disabled={bind.isPending} why={why} className="min-h-11">
-          {documents.length > 1 ? `Bind ${documents.length} documents as PDF/A-2u` : 'Bind as PDF/A-2u'}
-        </Button>
-      </form>
-      {documents.length > 0 && (
-        <ul aria-label="Documents to come" className="flex flex-col">
-          {documents.map((one, index) => (
-            <li key={one.pages[0]?.id} className="flex items-center gap-4 border-t border-hairline py-3">
-              <span aria-hidden="true" className="block h-16 w-14 shrink-0 bg-surround p-1">
-                <ForeEdge lines={one.pages} className="h-full w-full" />
-              </span>
-              <span className="w-44 shrink-0">
-                Document {index + 1}
-                <br />
-                <span className="text-soft">
-                  {counted(one.pages.length, 'page')}, from {one.pages[0]?.number}
-                </span>
-              </span>
-              <Sizes pages={one.pages} />
-              <span className="w-20 shrink-0 text-right font-mono">{bytes(one.bytes)}</span>
-            </li>
-          ))}
-        </ul>
-      )}
-    </section>
+  const bind = useBind(stackId);
+  const [side, setSide] = useState<Side>('describe');
+  const [apart, setApart] = useState(false);
+  const { pages: all, starts } = data;
+  const documents = useMemo(
+    () => (binding.whole ? together(forecastOf(all, starts)) : forecastOf(all, starts)),
+    [all, starts, binding.whole],
   );
-}
-
-const told = (of: number | undefined) => (of === undefined ? '–' : count(of));
-
-/** Bytes of a document, page by page. */
-function Sizes({ pages }: { pages: readonly PageRow[] }) {
-  const most = Math.max(1, ...pages.map((page) => page.bytes ?? 0));
-  return (
-    <svg
-      viewBox={`0 0 ${pages.length} 40`}
-      preserveAspectRatio="none"
-      className="h-10 min-w-0 flex-1"
-      role="img"
-      aria-label={`Bytes page by page, the largest ${bytes(most)}`}
-    >
-      {pages.map((page, index) => {
-        const high = Math.max(1, (38 * (page.bytes ?? 0)) / most);
-        return (
-          <rect key={page.id} x={index + 0.08} y={40 - high} width={0.84} height={high} className="fill-control" />
-        );
-      })}
-    </svg>
+  const pages = useMemo(() => documents.flatMap((one) => one.pages), [documents]);
+  const shown = pages.find((one) => one.id === page) ?? pages[0];
+  const at = Math.max(
+    0,
+    documents.findIndex((one) => one.pages.some(({ id }) => id === shown?.id)),
   );
-}
-
-function Bound({ stackId }: { stackId: number }) {
-  const { data: documents, error, refetch } = useQuery(documentsQuery(stackId));
+  const given = (index: number) => binding.documents[documents[index]?.pages[0]?.id ?? 0]?.title;
+  const title = (index: number) => given(index) || titled(stackName, index, documents.length);
+  const named = (index: number) => given(index) || (documents.length > 1 ? `Document ${index + 1}` : stackName);
+  const { counts } = data;
+  const ready = may && counts.ready > 0 && counts.ready + counts.aside + counts.failed === counts.pages;
+  // A title that was just typed is kept when its field is left, which may be by this very press; one that was refused is to
+  // be put right first.
+  const make = async () => {
+    if (await last.current) bind.mutate(stackName, { onSuccess: () => setSide('bound') });
+  };
+  const go = (by: number) => {
+    const next = pages[pages.findIndex((one) => one.id === shown?.id) + by];
+    if (next) onPage(next.id);
+  };
+  const first = documents[at]?.pages[0];
+  useCommands([
+    { name: 'next', label: 'Next page', key: 'ArrowRight', subject: 'Choose', repeats: true, perform: () => go(1) },
+    {
+      name: 'previous',
+      label: 'Previous page',
+      key: 'ArrowLeft',
+      subject: 'Choose',
+      repeats: true,
+      perform: () => go(-1),
+    },
+    { name: 'layers', label: 'Layers apart, or the page', key: 'l', subject: 'Look', perform: () => setApart(!apart) },
+    { name: 'describe', label: 'Describe the document', key: 'd', subject: 'Look', perform: () => setSide('describe') },
+    { name: 'numbers', label: 'Numbers of its pages', key: 'n', subject: 'Look', perform: () => setSide('numbers') },
+    { name: 'bound', label: 'What is bound', key: 'k', subject: 'Look', perform: () => setSide('bound') },
+    {
+      name: 'bind now',
+      label: documents.length > 1 ? `Bind ${documents.length} documents` : 'Bind',
+      key: 'Shift+b',
+      subject: 'Changes',
+      enabled: ready && !bind.isPending,
+      perform: make,
+    },
+  ]);
   return (
-    <section
-      aria-label="Documents"
-      className="flex w-full shrink-0 flex-col gap-3 overflow-y-auto border-l border-hairline bg-panel px-6 py-6 lg:w-110"
-    >
-      <h2 className="text-title font-semibold">
-        {documents?.length ? `${counted(documents.length, 'document')} bound` : 'Documents'}
-      </h2>
-      {documents ? (
-        documents.length ? (
-          <ul className="flex flex-col">
-            {documents.map((document) => (
-              <DocumentRow key={document.id} document={document} stackId={stackId} />
-            ))}
-          </ul>
-        ) : (
-          <p className="text-soft">Nothing has been bound from this stack yet.</p>
-        )
-      ) : error ? (
-        <Failed message={error.message} retry={() => refetch()} />
-      ) : (
-        <Loading label="Loading documents" className="h-16" />
-      )}
-    </section>
-  );
-}
-
-function DocumentRow({ document, stackId }: { document: BoundDocument; stackId: number }) {
-  const retry = useRetry();
-  const { deleteDocument } = useBin();
-  const may = useMay('work');
-  return (
-    <li className="flex flex-col gap-1.5 border-t border-hairline py-3">
-      <Clipped text={document.title} className="font-semibold" />
-      <p className="flex flex-wrap gap-x-4 text-small text-soft">
-        <span>{when(document.created_at)}</span>
-        <span className="font-mono">{counted(document.pages, 'page')}</span>
-        {document.bytes ? <span className="font-mono">{bytes(document.bytes)}</span> : null}
-        {document.conformance && <span className="font-mono">{document.conformance}</span>}
-      </p>
-      {isSaid(document.original) && <p className="text-small">{originalWords(document.original)}</p>}
-      {document.state === 'bound' ? (
-        <div className="flex gap-2">
-          <Button asChild size="small">
-            <a href={`/api/v1/documents/${document.id}/file`} download>
-              Download
-            </a>
-          </Button>
-          {may && (
-            <Button
-              kind="quiet"
-              size="small"
-              aria-label={`Delete ${document.title}`}
-              disabled={deleteDocument.isPending}
-              onClick={() =>
-                deleteDocument.mutate(document.id, {
-                  onSuccess: () => notify(`“${document.title}” is in the bin for 30 days.`),
-                })
-              }
-            >
-              Delete
-            </Button>
-          )}
+    <main className="flex min-w-0 flex-1 flex-col lg:min-h-0 lg:flex-row">
+      <section
+        aria-label="To bind"
+        className="flex w-full shrink-0 flex-col border-r border-hairline bg-panel lg:min-h-0 lg:w-76"
+      >
+        <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto px-5 py-4">
+          <h2 className="text-title font-semibold">
+            {counted(documents.length, 'document')}, {counted(pages.length, 'page')}
+          </h2>
+          <ComingList documents={documents} title={named} said={binding.documents} at={at} onChoose={onPage} />
+          <Said data={data} />
+          <Making binding={binding} say={say} may={may} />
         </div>
-      ) : document.state === 'binding' ? (
-        <output>Binding {counted(document.pages, 'page')} …</output>
-      ) : (
-        <>
-          <p role="alert" className="border-l-3 border-ink pl-3">
-            {document.error}
-          </p>
-          <Button
-            size="small"
-            className="self-start"
-            disabled={retry.isPending}
-            onClick={() => retry.mutate({ stack: stackId })}
-          >
-            Try again
-          </Button>
-        </>
-      )}
-    </li>
+        <Make
+          binding={binding}
+          counts={counts}
+          documents={documents.length}
+          may={may}
+          pending={bind.isPending}
+          onBind={make}
+        />
+      </section>
+      <div className="on-surround flex min-h-[70vh] min-w-0 flex-1 flex-col gap-3 bg-surround p-4 lg:min-h-0">
+        {shown ? (
+          <>
+            <BoundPage page={shown} label={binding.page_labels[shown.id] ?? ''} apart={apart} onApart={setApart} />
+            <ByteStrip pages={pages} current={shown.id} onGo={onPage} />
+          </>
+        ) : (
+          <Empty title="There is no page to bind">
+            Pages are bound when they are corrected and read; those that are aside stay out.
+          </Empty>
+        )}
+      </div>
+      <SidePanel label="The document" value={side} options={SIDES} onChange={setSide}>
+        {side === 'bound' ? (
+          <Bound stackId={stackId} may={may} />
+        ) : !shown || !first ? (
+          <p className="px-4 py-4 text-soft">There is no document yet.</p>
+        ) : side === 'describe' ? (
+          <Describe
+            first={first.id}
+            title={title(at)}
+            said={binding.documents[first.id]}
+            may={may}
+            onSay={(said) => say({ documents: { [first.id]: said } })}
+          />
+        ) : (
+          <Numbers
+            key={shown.id}
+            page={shown}
+            pages={pages}
+            runs={binding.labels}
+            may={may}
+            onSay={(labels) => say({ labels })}
+          />
+        )}
+      </SidePanel>
+    </main>
   );
 }
 
-function Figure({ label, value }: { label: string; value: string }) {
-  return (
-    <div>
-      <dt className="text-small text-soft">{label}</dt>
-      <dd className="font-mono text-title">{value}</dd>
-    </div>
-  );
+const titled = (name: string, index: number, of: number) => (of > 1 ? `${name}, ${index + 1} of ${of}` : name);
+
+function together(documents: readonly Coming[]): Coming[] {
+  const pages = documents.flatMap((one) => one.pages);
+  return pages.length ? [{ pages, bytes: documents.reduce((sum, one) => sum + one.bytes, 0) }] : [];
 }

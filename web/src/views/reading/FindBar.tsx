@@ -10,16 +10,18 @@ export type FindBarProps = {
   /** Pages that hold them; undefined while nobody knows. */
   pages: number | undefined;
   unsure: number;
+  /** Which place on the page is in hand, from 1, and how many there are; 0 for none. */
+  place: readonly [number, number];
   problem: string;
   onStep: (by: number) => void;
   onClose: () => void;
 };
 
 /** Finding words in the stack: typed, counted, gone through from hit to hit. */
-export function FindBar({ field, words, onWords, pages, unsure, problem, onStep, onClose }: FindBarProps) {
+export function FindBar({ field, words, onWords, pages, unsure, place, problem, onStep, onClose }: FindBarProps) {
   return (
-    <search className="flex flex-wrap items-center gap-2 border-b border-hairline bg-panel px-6 py-2">
-      <label htmlFor="find" className="text-small text-soft">
+    <search className="flex items-center gap-2 border-b border-hairline bg-panel px-6 py-2">
+      <label htmlFor="find" className="shrink-0 text-small text-soft">
         Find in the stack
       </label>
       <input
@@ -38,7 +40,7 @@ export function FindBar({ field, words, onWords, pages, unsure, problem, onStep,
         }}
         spellCheck={false}
         autoComplete="off"
-        className={`${INPUT} w-48`}
+        className={`${INPUT} w-36 shrink-0`}
       />
       <Button size="small" disabled={!pages} onClick={() => onStep(-1)} aria-keyshortcuts="Shift+Enter">
         Previous
@@ -46,15 +48,15 @@ export function FindBar({ field, words, onWords, pages, unsure, problem, onStep,
       <Button size="small" disabled={!pages} onClick={() => onStep(1)} aria-keyshortcuts="Enter">
         Next
       </Button>
-      <output className="text-small text-soft">
+      <output className="min-w-0 flex-1 truncate text-small text-soft">
         {problem ||
           (words.trim() === '' || pages === undefined
             ? ''
             : pages === 0
               ? 'No page holds that.'
-              : `${counted(pages, 'page')}${unsure ? `, ${unsure} of them perhaps` : ''}`)}
+              : `${counted(pages, 'page')}${unsure ? `, ${unsure} of them perhaps` : ''}${place[0] ? ` · ${place[0]} of ${place[1]} here` : ''}`)}
       </output>
-      <Button size="small" kind="quiet" className="ml-auto" onClick={onClose}>
+      <Button size="small" kind="quiet" onClick={onClose}>
         Close
       </Button>
     </search>

@@ -33,6 +33,8 @@ export type ReadingViewProps = {
   may: boolean;
   /** Another page is looked at. */
   onPage: (id: number) => void;
+  /** Pages that hold what is looked for: the fore-edge shows them. */
+  onHits: (pages: readonly number[]) => void;
   onScope: (page: number | undefined) => void;
   onLeave: () => void;
 };
@@ -41,7 +43,7 @@ const READ_ONLY = 'You may look at the text, and not put it right.';
 
 /** The text of a stack: the doubtful words one after the other, each under its picture. */
 export function ReadingView(props: ReadingViewProps) {
-  const { stack, stackId, data, page: named, hands, may, onPage, onScope, onLeave } = props;
+  const { stack, stackId, data, page: named, hands, may, onPage, onHits, onScope, onLeave } = props;
   const [picked, setPicked] = useState<Picked>();
   const [close, setClose] = useState<Close>();
   const [shown, setShown] = useState('');
@@ -125,6 +127,13 @@ export function ReadingView(props: ReadingViewProps) {
     hands.do({ do: 'word list', words: null, more: [added] }).then(anew, () => undefined);
   };
   const search = useFinding({ stackId, page, change, picked, onPick: setPicked });
+  const { hits } = search;
+  const tell = useRef(onHits);
+  useEffect(() => {
+    tell.current = onHits;
+  });
+  useEffect(() => tell.current(hits?.map(({ page: on }) => on) ?? NO_PAGES), [hits]);
+  useEffect(() => () => tell.current(NO_PAGES), []);
   const step = (by: number) => {
     setPicked(undefined);
     happen({ kind: 'step', by });
@@ -227,6 +236,7 @@ export function ReadingView(props: ReadingViewProps) {
             onWords={search.ask}
             pages={search.hits?.length}
             unsure={search.hits?.filter(({ unsure }) => unsure).length ?? 0}
+            place={[search.here, search.places.length]}
             problem={search.problem}
             onStep={search.step}
             onClose={search.close}
@@ -329,3 +339,4 @@ function documentOf(data: Pages | undefined, page: PageRow | undefined): number[
 const NONE: { page: number; box: Box; text: string }[] = [];
 const FORMS = { txt: 'plain text', alto: 'ALTO', hocr: 'hOCR' };
 const NO_TEXTS: string[] = [];
+const NO_PAGES: readonly number[] = [];

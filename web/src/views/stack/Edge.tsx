@@ -7,18 +7,16 @@ import { stateWords } from '@/ui/Mark';
 export type EdgeProps = {
   pages: readonly PageRow[];
   current: PageRow | undefined;
-  chosen: readonly PageRow[];
+  /** Pages that are chosen, or hold what is looked for. */
+  marked: readonly PageRow[];
   /** Whether a drag along it chooses the pages it passes. */
   runs: boolean;
   onChoose: (happening: Happening) => void;
 };
 
 /** The fore-edge of a stack beside whatever view is open on it. */
-export function Edge({ pages, current, chosen, runs, onChoose }: EdgeProps) {
-  const lines = useMemo(
-    () => (chosen.length > 1 ? new Set(chosen.map(({ number }) => number - 1)) : undefined),
-    [chosen],
-  );
+export function Edge({ pages, current, marked, runs, onChoose }: EdgeProps) {
+  const lines = useMemo(() => new Set(marked.map(({ number }) => number - 1)), [marked]);
   const run = (from: number, to: number) => {
     const [first, last] = from < to ? [from, to] : [to, from];
     onChoose({ kind: 'these', ids: pages.slice(first, last + 1).map(({ id }) => id), current: pages[to]?.id });

@@ -84,6 +84,10 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
     const found = [...selection.ids].flatMap((id) => byId.get(id) ?? []);
     return found.sort((a, b) => a.number - b.number);
   }, [selection.ids, byId]);
+  // Words looked for in the text are on these pages.
+  const [hits, setHits] = useState<readonly number[]>(NO_HITS);
+  const found = useMemo(() => hits.flatMap((id) => byId.get(id) ?? []), [hits, byId]);
+  const several = useMemo(() => (chosen.length > 1 ? chosen : NONE), [chosen]);
   const cutIds = useMemo(() => new Set(cut), [cut]);
   // On the bench one page is chosen; what was chosen before it is what corrections can be applied to.
   const [benchChosen, setBenchChosen] = useState<ReadonlySet<number>>(new Set());
@@ -163,7 +167,13 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
   return (
     <>
       <Heard counts={data?.counts} page={one ? pageWords(current, pages.length) : ''} />
-      <Edge pages={pages} current={current} chosen={chosen} runs={place === 'grid'} onChoose={choose} />
+      <Edge
+        pages={pages}
+        current={current}
+        marked={place === 'text' ? found : several}
+        runs={place === 'grid'}
+        onChoose={choose}
+      />
       <Guarded key={place} what="This view of the stack">
         <Suspense fallback={<Loading label="Loading the view" className="m-6 h-10 flex-1" />}>
           {place === 'intake' ? (
@@ -197,6 +207,7 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
               hands={hands}
               may={may}
               onPage={(id) => happen({ kind: 'only', id })}
+              onHits={setHits}
               onScope={(id) => go(id === undefined ? `${base}/text` : `${base}/text/${id}`, { replace: true })}
               onLeave={() => go(base)}
             />
@@ -212,7 +223,13 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
           ) : place === 'sample' ? (
             <Sample stackId={stackId} data={data} may={inspect} onPage={(id) => happen({ kind: 'only', id })} />
           ) : place === 'bind' ? (
-            <Bind stackId={stackId} stackName={stack?.name ?? ''} data={data} />
+            <Bind
+              stackId={stackId}
+              stackName={stack?.name ?? ''}
+              data={data}
+              page={current?.id}
+              onPage={(id) => happen({ kind: 'only', id })}
+            />
           ) : (
             <>
               <main className="on-surround flex min-h-[70vh] min-w-0 flex-1 flex-col bg-surround lg:min-h-0">
@@ -318,3 +335,4 @@ function toolIn(rest: string): Tool {
 const TOOLS: readonly Tool[] = ['move', 'corners', 'level', 'borders', 'split'];
 
 const NONE: PageRow[] = [];
+const NO_HITS: readonly number[] = [];

@@ -1,0 +1,51 @@
+import { keepPreviousData, queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
+import { api, told } from './client';
+import type { Binding, BindingChange } from './types';
+
+/** How a stack's documents are to be made, and how large they are likely to be with so many pages ready; asked again while that
+ * is being found out. */
+export const bindingQuery = (stackId: number, ready: number) =>
+  queryOptions({
+    queryKey: ['binding', stackId, ready],
+    queryFn: ({ signal }) =>
+      told(api.GET('/api/v1/stacks/{stack_id}/binding', { params: { path: { stack_id: stackId } }, signal })),
+    placeholderData: keepPreviousData,
+    refetchInterval: ({ state }) => (state.data?.forecast.state === 'sampling' ? 1500 : false),
+  });
+
+/** Say something of it anew; what is shown follows at once, and the figures when they are there. */
+export function useBinding(stackId: number, ready: number) {
+  const client = useQueryClient();
+  const { queryKey } = bindingQuery(stackId, ready);
+  return useMutation({
+    mutationFn: (body: BindingChange) =>
+      told(api.PATCH('/api/v1/stacks/{stack_id}/binding', { params: { path: { stack_id: stackId } }, body })),
+    onMutate: async ({ documents, ...rest }) => {
+      await client.cancelQueries({ queryKey });
+      const said = Object.fromEntries(Object.entries(rest).filter(([, value]) => value != null));
+      client.setQueryData(queryKey, (before: Binding | undefined) =>
+        before ? ({ ...before, ...said, documents: { ...before.documents, ...documents } } as Binding) : before,
+      );
+    },
+    onSuccess: (made) => client.setQueryData(queryKey, made),
+    onError: () => client.invalidateQueries({ queryKey }),
+  });
+}
+
+/** What a page is made of as it is bound. */
+export const partsQuery = (page: number, clean: string) =>
+  queryOptions({
+    queryKey: ['parts', page, clean],
+    queryFn: ({ signal }) =>
+      told(api.GET('/api/v1/pages/{page_id}/parts', { params: { path: { page_id: page } }, signal })),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+/** A document with all that was checked of it. */
+export const documentQuery = (id: number) =>
+  queryOptions({
+    queryKey: ['document', id],
+    queryFn: ({ signal }) =>
+      told(api.GET('/api/v1/documents/{document_id}', { params: { path: { document_id: id } }, signal })),
+    staleTime: Number.POSITIVE_INFINITY,
+  });

@@ -1,0 +1,91 @@
+import { useState } from 'react';
+import type { DraftDocument } from '@/api/types';
+import { Field } from '@/ui/Field';
+import { listed, parted } from '@/words/binding';
+
+type Name = 'creators' | 'date' | 'identifier' | 'subjects' | 'description' | 'rights';
+const FIELDS: readonly { name: Name; label: string; help?: string; many?: boolean }[] = [
+  { name: 'creators', label: 'From', help: 'Several with a semicolon between them.', many: true },
+  { name: 'date', label: 'Date', help: '1927, 1927-02 or 1927-02-11; anything else is kept as it is written.' },
+  { name: 'identifier', label: 'Identifier' },
+  { name: 'subjects', label: 'Subjects', help: 'Several with a semicolon between them.', many: true },
+  { name: 'description', label: 'Description' },
+  { name: 'rights', label: 'Rights' },
+];
+
+export type DescribeProps = {
+  /** The page that the document begins with, by which it is known. */
+  first: number;
+  title: string;
+  said: DraftDocument | undefined;
+  may: boolean;
+  onSay: (said: DraftDocument) => void;
+};
+
+/** What is said of a document to come: kept when a field is left. */
+export function Describe({ first, title, said, may, onSay }: DescribeProps) {
+  const described = said?.described ?? {};
+  const keep = (name: Name, text: string, many: boolean | undefined) => {
+    const { [name]: _, ...rest } = described;
+    const value = many ? parted(text) : text.trim();
+    onSay({ title: said?.title ?? '', described: value.length ? { ...rest, [name]: value } : rest });
+  };
+  return (
+    <div className="flex flex-col gap-3 px-4 py-4">
+      <Kept
+        key={`${first} title`}
+        label="Title"
+        value={said?.title || title}
+        disabled={!may}
+        maxLength={200}
+        onKeep={(text) => onSay({ title: text.trim(), described })}
+      />
+      {FIELDS.map(({ name, label, help, many }) => (
+        <Kept
+          key={`${first} ${name}`}
+          label={label}
+          help={help}
+          value={listed(described[name])}
+          disabled={!may}
+          onKeep={(text) => keep(name, text, many)}
+        />
+      ))}
+    </div>
+  );
+}
+
+type KeptProps = {
+  label: string;
+  value: string;
+  help?: string | undefined;
+  disabled: boolean;
+  maxLength?: number;
+  onKeep: (text: string) => void;
+};
+
+/** A field whose text is kept when it is left, or Enter is pressed; Escape takes back what was typed. */
+function Kept({ label, value, help, disabled, maxLength = 2000, onKeep }: KeptProps) {
+  const [typed, setTyped] = useState<string>();
+  const done = () => {
+    if (typed !== undefined && typed.trim() !== value) onKeep(typed);
+    setTyped(undefined);
+  };
+  return (
+    <Field
+      label={label}
+      help={help}
+      value={typed ?? value}
+      disabled={disabled}
+      maxLength={maxLength}
+      onChange={({ target }) => setTyped(target.value)}
+      onBlur={done}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') done();
+        if (event.key === 'Escape' && typed !== undefined) {
+          event.stopPropagation();
+          setTyped(undefined);
+        }
+      }}
+    />
+  );
+}
