@@ -1,6 +1,6 @@
 # One command each. Without an argument: lint, types, tests.
 .DEFAULT_GOAL := check
-.PHONY: check setup demo test crash lint types web bench load accuracy mutants record format lock openapi shots clean
+.PHONY: check setup demo test crash lint types web bench conformance load accuracy mutants record format lock openapi shots clean
 
 PY := .venv/bin/python
 RUN := .venv/.run
@@ -85,6 +85,8 @@ web/node_modules/.installed: $(RUN) web/package-lock.json
 
 bench: $(DEV) $(WEB) $(PAGES)
 	$(PY) benchmarks/speed.py
+	$(PY) benchmarks/packing.py
+	PYTHONPATH=. $(PY) benchmarks/binding.py
 	bash scripts/system.sh
 	PYTHONPATH=. $(PY) benchmarks/queries.py
 	PYTHONPATH=. $(PY) benchmarks/idle.py
@@ -94,6 +96,11 @@ bench: $(DEV) $(WEB) $(PAGES)
 	PYTHONPATH=. $(PY) benchmarks/text.py
 	PYTHONPATH=. $(PY) benchmarks/inspection.py
 	PYTHONPATH=. $(PY) benchmarks/camera.py
+
+# Five hundred documents of every flavour by the outside validator and by our own check.
+conformance: $(DEV)
+	bash scripts/system.sh
+	PYTHONPATH=. $(PY) -m benchmarks.conformance
 
 load: $(DEV) $(WEB)
 	bash scripts/system.sh

@@ -111,7 +111,7 @@ def main() -> None:
         without = sum(seconds for step, seconds in middle.items() if step != "read")
         print(
             f"{label:<26}{middle['decode']:>8.2f}{middle['measure']:>9.2f}{middle['render']:>8.2f}{middle['encode']:>8.2f}"
-            f"{middle['read']:>8.2f}{bare:>8.2f}{without / bare:>16.2f}{middle['read'] / alone:>10.2f}{len(made.image.data) / 1000:>6.0f}"
+            f"{middle['read']:>8.2f}{bare:>8.2f}{without / bare:>16.2f}{middle['read'] / alone:>10.2f}{made.image.bytes / 1000:>6.0f}"
         )
     image = decode(DEMO / PAGES[0][1])
     print(f"measuring a colour A4 page at 300 ppi: {timed(lambda: measure(image), runs):.2f} s")

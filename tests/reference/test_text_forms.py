@@ -12,8 +12,8 @@ from alto_tools import alto_tools
 from hocr_parser import parser as hocr_parser
 
 from benchmarks.accuracy.reading_pages import error_rate
-from hollowstack.core.bind import BoundPage, Description, bind
-from hollowstack.core.bind.codecs import EncodedImage
+from hollowstack.core.bind import Binding, BoundPage, Description, bind
+from hollowstack.core.bind.encoded import EncodedImage
 from hollowstack.core.ocr.model import Line, Reading, Word, block_of
 from hollowstack.core.page.geometry import Quad, Transform
 from hollowstack.core.read.alto import to_alto
@@ -97,7 +97,7 @@ def _boxes(reading: Reading, folder: Path) -> list[tuple[str, float, float, floa
     image = EncodedImage("FlateDecode", _white(), (1, 1), True)
     file = folder / "bound.pdf"
     about = Description(title="Words", created=datetime(2026, 3, 1, tzinfo=UTC))
-    bind([BoundPage(image, (1 / 12, 1 / 16), reading, "1")], file, about)
+    bind([BoundPage(image, (1 / 12, 1 / 16), reading, "1")], file, Binding(about))
     told = subprocess.run(["pdftotext", "-bbox", str(file), "-"], check=True, capture_output=True, text=True).stdout
     words = re.findall(r'<word xMin="([\d.]+)" yMin="([\d.]+)" xMax="([\d.]+)" yMax="([\d.]+)">(.*?)</word>', told)
     return [(text, *(float(value) for value in box)) for *box, text in words]  # type: ignore[misc]
