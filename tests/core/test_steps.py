@@ -16,7 +16,10 @@ from hollowstack.core.measure import Measurements
 from hollowstack.core.page.errors import DamagedResultError, DecodeError, ReadError
 from hollowstack.core.plan.planning import plan_page
 from hollowstack.core.run import steps
+from hollowstack.core.run.binding import BindOrder
 from hollowstack.core.settings.treatment import Treatment
+
+ORDER = BindOrder(title="Box", created=datetime(2026, 3, 1, 9, tzinfo=UTC)).model_dump(mode="json")
 
 
 @pytest.fixture(scope="module")
@@ -82,9 +85,8 @@ def test_the_whole_way_by_steps(measured, master, tmp_path):
     assert read["words"] > 40
     assert read["mean_confidence"] > 60
     page = {"folder": str(tmp_path / "clean"), "clean": clean, "ppi": plan["ppi"]}
-    page |= {"reading": str(tmp_path / "read"), "read": read}
-    created = datetime(2026, 3, 1, 9, tzinfo=UTC).isoformat()
-    done = steps.bind_step([page, page | {"reading": None}], str(tmp_path / "out" / "box.pdf"), "Box", "eng", created)
+    page |= {"reading": str(tmp_path / "read"), "read": read, "master": "ab" * 32}
+    done = steps.bind_step([page, page | {"reading": None}], str(tmp_path / "out" / "box.pdf"), ORDER)
     assert done["pages"] == 2
     assert done["bytes"] == (tmp_path / "out" / "box.pdf").stat().st_size
     with pikepdf.open(tmp_path / "out" / "box.pdf") as pdf:
@@ -105,10 +107,10 @@ def test_what_is_bound_is_what_was_made(worked, tmp_path, folder, name, damage):
     clean, read, root = worked
     shutil.copytree(root, tmp_path, dirs_exist_ok=True)
     page = {"folder": str(tmp_path / "clean"), "clean": clean, "ppi": [150.0, 150.0]}
-    page |= {"reading": str(tmp_path / "read"), "read": read}
+    page |= {"reading": str(tmp_path / "read"), "read": read, "master": "ab" * 32}
     damage(tmp_path / folder / name)
     with pytest.raises(DamagedResultError) as said:
-        steps.bind_step([page], str(tmp_path / "box.pdf"), "Box", "eng", datetime(2026, 3, 1, tzinfo=UTC).isoformat())
+        steps.bind_step([page], str(tmp_path / "box.pdf"), ORDER)
     assert (said.value.key, said.value.kind) == (folder, "storage")
     assert pickle.loads(pickle.dumps(said.value)).key == folder
     assert not (tmp_path / "box.pdf").exists()

@@ -20,7 +20,6 @@ from urllib.error import HTTPError
 import psutil
 import pytest
 
-from hollowstack.core.read.languages import language_tag
 from hollowstack.core.run.steps import bind_step
 from hollowstack.standins.station.device import MODELS
 from hollowstack.standins.station.server import Station
@@ -203,8 +202,8 @@ def undisturbed(tmp_path_factory: pytest.TempPathFactory, small: list[Path]) -> 
     return folder, rows
 
 
-def bound_again(created: str, document: list[sqlite3.Row], undisturbed: Path, target: Path) -> bytes:
-    """The same document, bound from what the undisturbed run made of its pages."""
+def bound_again(order: str, document: list[sqlite3.Row], undisturbed: Path, target: Path) -> bytes:
+    """The same document, bound as it was ordered from what the undisturbed run made of its pages."""
     database = sqlite3.connect(undisturbed / "hollowstack.sqlite3")
 
     def made(key: str) -> Any:
@@ -220,11 +219,12 @@ def bound_again(created: str, document: list[sqlite3.Row], undisturbed: Path, ta
             "ppi": (page["x_ppi"], page["y_ppi"]),
             "reading": folder("read", page["reading"]),
             "read": made(page["reading"]),
+            "master": page["master"],
         }
         for page in document
     ]
     database.close()
-    bind_step(pages, str(target), TITLE, language_tag("eng"), created.replace(" ", "T") + "+00:00")
+    bind_step(pages, str(target), json.loads(order))
     return target.read_bytes()
 
 
@@ -250,5 +250,5 @@ def test_killed_at_random_moments(undisturbed, small: list[Path], tmp_path: Path
             (document,) = database.execute("SELECT * FROM documents_document").fetchall()
             pages = database.execute("SELECT * FROM documents_documentpage ORDER BY number").fetchall()
         bound = (folder / "documents" / document["key"][:2] / document["key"]).read_bytes()
-        assert bound == bound_again(document["created_at"], pages, before, tmp_path / "again.pdf"), killed
+        assert bound == bound_again(document["order"], pages, before, tmp_path / "again.pdf"), killed
     print(f"killed: {', '.join(killed)}")
