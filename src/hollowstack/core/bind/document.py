@@ -28,7 +28,7 @@ from hollowstack.core.page.errors import BindError
 
 _POINTS_PER_INCH = 72
 _LEAST_POINTS = 3
-_MOST_POINTS = 14_400
+MOST_POINTS = 14_400
 """A page's longest side in default units (ISO 32000-1, annex C; PDF/A-2, 6.1.13)."""
 
 
@@ -129,12 +129,13 @@ def check_bindable(size_px: tuple[int, int], ppi: tuple[float, float]) -> None:
     Raises:
         BindError: It is smaller than 3 points on a side (ISO 19005-2, 6.1.13).
     """
-    size = _points(size_px, ppi)
-    if min(size) / max(1.0, max(size) / _MOST_POINTS) < _LEAST_POINTS:
+    size = points(size_px, ppi)
+    if min(size) / max(1.0, max(size) / MOST_POINTS) < _LEAST_POINTS:
         raise BindError(f"A page of {size[0]:.1f} × {size[1]:.1f} points is too small for a PDF: check its resolution.")
 
 
-def _points(size_px: tuple[int, int], ppi: tuple[float, float]) -> tuple[float, float]:
+def points(size_px: tuple[int, int], ppi: tuple[float, float]) -> tuple[float, float]:
+    """Width and height of a page in points of PDF, from its pixels and its resolution."""
     return size_px[0] / ppi[0] * _POINTS_PER_INCH, size_px[1] / ppi[1] * _POINTS_PER_INCH
 
 
@@ -151,13 +152,13 @@ class _Book:
 
     def add(self, page: BoundPage) -> None:
         """One more page."""
-        size = _points(page.image.size_px, page.ppi)
+        size = points(page.image.size_px, page.ppi)
         image = page.image
         if isinstance(image, EncodedImage) and image.filter == "JPXDecode" and not self._rules.jpeg2000:
             image = encode_flate(decode_encoded(image))
         check_bindable(page.image.size_px, page.ppi)
         # A page too long for plain points is given larger units (UserUnit), so that it keeps its true size.
-        unit = max(1.0, max(size) / _MOST_POINTS)
+        unit = max(1.0, max(size) / MOST_POINTS)
         if unit > 1 and not self._rules.long_pages:
             raise BindError(
                 f"Page {len(self.labels) + 1} is {max(size) / _POINTS_PER_INCH:.0f} inches long, and PDF/A-1 ends at 200: "
@@ -191,7 +192,7 @@ class _Book:
         pdf, how = self._pdf, self._how
         self._font.build(pdf, self._font_object)
         pdf.Root.PageLabels = pdf.make_indirect(Dictionary(Nums=label_tree(self.labels)))
-        if marks := _merged(how.bookmarks, self._headings):
+        if marks := in_order(how.bookmarks, self._headings):
             write_bookmarks(pdf, marks)
             pdf.Root.PageMode = Name.UseOutlines
         if self._structure is not None:
@@ -203,11 +204,11 @@ class _Book:
         describe(pdf, how.about, self._rules, how.provenance)
 
 
-def _merged(parts: Sequence[Bookmark], headings: Sequence[Bookmark]) -> list[Bookmark]:
+def in_order(parts: Sequence[Bookmark], headings: Sequence[Bookmark]) -> list[Bookmark]:
     """Parts, and under each the headings of its pages."""
 
-    def in_order() -> Iterator[tuple[int, int, int, Bookmark]]:
+    def merged() -> Iterator[tuple[int, int, int, Bookmark]]:
         yield from ((one.page, 0, at, one) for at, one in enumerate(parts))
         yield from ((one.page, 1, at, one) for at, one in enumerate(headings))
 
-    return [one for *_, one in sorted(in_order(), key=lambda entry: entry[:3])]
+    return [one for *_, one in sorted(merged(), key=lambda entry: entry[:3])]

@@ -4,15 +4,14 @@ What people sign for is kept as what they scan: an image that no viewer can show
 """
 
 from collections.abc import Iterator, Sequence
-from functools import cache, lru_cache
-from pathlib import Path
 from typing import NamedTuple
 
 import numpy as np
-from PIL import Image, ImageDraw, ImageFont
+from PIL import Image, ImageDraw
 
 from hollowstack.core.bind import BoundPage
 from hollowstack.core.bind.codecs import encode
+from hollowstack.core.bind.lettering import by_font, length
 from hollowstack.core.ocr.model import Line, Reading, Word, block_of
 from hollowstack.core.page.paper_sizes import paper_size
 from hollowstack.core.page.raster import MM_PER_INCH, Raster
@@ -20,14 +19,11 @@ from hollowstack.core.page.raster import MM_PER_INCH, Raster
 _PPI = 300
 _POINT = _PPI / 72
 _MARGIN_MM = 20.0
-_FONTS = Path(__file__).parent / "fonts"
 _BODY, _HEAD, _TITLE, _FOOT = 9.5, 12.0, 18.0, 8.0
 _LEADING = 1.35
 """Line height by the size of the letters."""
 _GAP_PT = 8.0
 """Between the columns of a table."""
-_NO_SHAPE = "\u25a1"
-"""Drawn for a character that none of the fonts has; the words of the text layer have the character itself."""
 
 
 class Table(NamedTuple):
@@ -163,11 +159,11 @@ class _Sheet:
     def _put(self, text: str, left: float, top: float, points: float, *, bold: bool) -> None:
         """A line of text at a place, and its words."""
         base = round(top + points * _POINT)
-        space = _length(" ", points, bold)
+        space = length(" ", points * _POINT, bold=bold)
         words: list[Word] = []
         for word in text.split(" "):
             right = left
-            for piece, font in _by_font(word, points, bold):
+            for piece, font in by_font(word, points * _POINT, bold=bold):
                 self._draw.text((right, base), piece, fill=0, font=font, anchor="ls")
                 right += font.getlength(piece)
             if word:
@@ -181,60 +177,23 @@ class _Sheet:
 def _broken(text: str, wide: float, points: float, bold: bool) -> list[str]:
     """A text in lines that are not wider than ``wide`` pixels; a word that is wider alone is cut."""
     lines, line, long = [], "", 0.0
-    space = _length(" ", points, bold)
+    space = length(" ", points * _POINT, bold=bold)
     for word in text.split():
-        of_word = _length(word, points, bold)
+        of_word = length(word, points * _POINT, bold=bold)
         if line and long + space + of_word <= wide:
             line, long = f"{line} {word}", long + space + of_word
             continue
         if line:
             lines.append(line)
         *full, line = _cut(word, wide, points, bold) if of_word > wide else [word]
-        lines, long = lines + full, _length(line, points, bold)
+        lines, long = lines + full, length(line, points * _POINT, bold=bold)
     return [*lines, line]
 
 
 def _cut(word: str, wide: float, points: float, bold: bool) -> list[str]:
     pieces = [""]
     for char in word:
-        if pieces[-1] and _length(pieces[-1] + char, points, bold) > wide:
+        if pieces[-1] and length(pieces[-1] + char, points * _POINT, bold=bold) > wide:
             pieces.append("")
         pieces[-1] += char
     return pieces
-
-
-@lru_cache(20_000)
-def _length(text: str, points: float, bold: bool) -> float:
-    return sum(font.getlength(piece) for piece, font in _by_font(text, points, bold))
-
-
-def _by_font(text: str, points: float, bold: bool) -> list[tuple[str, ImageFont.FreeTypeFont]]:
-    """A text in runs of characters that one of the fonts has; others are drawn as a box."""
-    runs: list[tuple[str, ImageFont.FreeTypeFont]] = []
-    for char in text:
-        font = next((one for one in _fonts(points, bold) if _has(one, char)), None)
-        shape, font = (char, font) if font is not None else (_NO_SHAPE, _fonts(points, bold)[0])
-        if runs and runs[-1][1] is font:
-            runs[-1] = (runs[-1][0] + shape, font)
-        else:
-            runs.append((shape, font))
-    return runs
-
-
-@cache
-def _fonts(points: float, bold: bool) -> tuple[ImageFont.FreeTypeFont, ...]:
-    weight = 600 if bold else 400
-    return tuple(
-        ImageFont.truetype(
-            str(_FONTS / f"atkinson-hyperlegible-next-{part}-{weight}-normal.woff"),
-            round(points * _POINT),
-            layout_engine=ImageFont.Layout.BASIC,
-        )
-        for part in ("latin", "latin-ext")
-    )
-
-
-@cache
-def _has(font: ImageFont.FreeTypeFont, char: str) -> bool:
-    """Whether a font has a shape of its own for a character: all that it has not look like one that none has."""
-    return char.isspace() or bytes(font.getmask(char)) != bytes(font.getmask("\uffff"))

@@ -17,19 +17,21 @@ PRODUCER = "Hollow Stack"
 _END = b"</rdf:RDF>"
 
 
-def describe(pdf: Pdf, about: Description, rules: Rules, provenance: Provenance | None = None) -> None:
-    """Write what is said of a document into it, the claim of conformance and the output intent.
+def describe(pdf: Pdf, about: Description, rules: Rules | None, provenance: Provenance | None = None) -> None:
+    """Write what is said of a document into it, the claim of conformance and the output intent. Without rules, no claim.
 
     Source:
         ISO 19005-2:2011, 6.6 (metadata) and 6.2.3 (output intent), with what parts 1, 3 and 4 have in their place; XMP by
         ISO 16684-1; Dublin Core by ISO 15836-1.
     """
-    if rules.described_twice:
+    if rules is None or rules.described_twice:
         _write_information(pdf, about, rules)
     _write_xmp(pdf, about, rules, provenance)
     root = pdf.Root
     root.Lang = pikepdf.String(about.language)
     root.ViewerPreferences = Dictionary(DisplayDocTitle=True)
+    if rules is None:
+        return
     profile = Stream(pdf, srgb_profile())
     profile.N = 3
     root.OutputIntents = Array(
@@ -42,10 +44,10 @@ def describe(pdf: Pdf, about: Description, rules: Rules, provenance: Provenance 
     )  # fmt: skip
 
 
-def _write_information(pdf: Pdf, about: Description, rules: Rules) -> None:
+def _write_information(pdf: Pdf, about: Description, rules: Rules | None) -> None:
     """The same in the document information dictionary. Part 1 wants a creator there to be the only one (6.7.3)."""
     told = {"Title": about.title, "Subject": about.description, "Keywords": about.keywords, "Author": about.author}
-    if rules.part == 1 and len(about.creators) != 1:
+    if rules is not None and rules.part == 1 and len(about.creators) != 1:
         del told["Author"]
     entries = {name: pikepdf.String(text) for name, value in told.items() if (text := plain(value))}
     pdf.docinfo = pdf.make_indirect(
@@ -62,15 +64,16 @@ def pdf_date(when: datetime) -> str:
     return when.strftime("D:%Y%m%d%H%M%S") + f"{offset[:3]}'{offset[3:5]}'"
 
 
-def _write_xmp(pdf: Pdf, about: Description, rules: Rules, provenance: Provenance | None) -> None:
+def _write_xmp(pdf: Pdf, about: Description, rules: Rules | None, provenance: Provenance | None) -> None:
     title, when = plain(about.title), about.created.replace(microsecond=0).isoformat()
     document = uuid.uuid5(uuid.NAMESPACE_OID, f"{title}\n{when}")
     with pdf.open_metadata(set_pikepdf_as_editor=False, update_docinfo=False) as xmp:
-        xmp["pdfaid:part"] = str(rules.part)
-        if rules.level:
-            xmp["pdfaid:conformance"] = rules.level
-        if rules.year:
-            xmp["pdfaid:rev"] = rules.year
+        if rules is not None:
+            xmp["pdfaid:part"] = str(rules.part)
+            if rules.level:
+                xmp["pdfaid:conformance"] = rules.level
+            if rules.year:
+                xmp["pdfaid:rev"] = rules.year
         xmp["dc:format"], xmp["dc:title"], xmp["dc:language"] = "application/pdf", title, {about.language}
         if identifier := plain(about.identifier):
             xmp["dc:identifier"] = identifier

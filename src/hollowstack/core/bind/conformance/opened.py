@@ -46,12 +46,10 @@ class Opened:
             file = self._open.enter_context(path.open("rb"))
             self.bytes = self._open.enter_context(mmap.mmap(file.fileno(), 0, access=mmap.ACCESS_READ))
             """All of the file, read as it is looked at."""
+            # By the open file: names of files may be any bytes, and the library wants text.
+            data = self._open.enter_context(path.open("rb"))
             self.pdf = self._open.enter_context(
-                # By the open file: names of files may be any bytes, and the library wants text.
-                Pdf.open(
-                    self._open.enter_context(path.open("rb")),
-                    attempt_recovery=False, suppress_warnings=True, access_mode=_ACCESS,
-                )  # fmt: skip
+                Pdf.open(data, attempt_recovery=False, suppress_warnings=True, access_mode=_ACCESS)
             )
             self.part, self.level = self._claim()
         except (OSError, ValueError, pikepdf.PdfError) as error:
