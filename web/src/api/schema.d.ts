@@ -1317,6 +1317,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/stacks/{stack_id}/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Copies
+         * @description Have access copies made of documents as they would be bound now, in the way and with the marks that have been said.
+         */
+        post: operations["makeCopies"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pages/{page_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Copy Page
+         * @description A page as it is seen in an access copy: covered, reduced, under its watermark; without its notes.
+         */
+        get: operations["getCopyPage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/pages/{page_id}/parts": {
         parameters: {
             query?: never;
@@ -4875,6 +4915,11 @@ export interface components {
         DocumentOut: {
             /** Id */
             id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "archive" | "access";
             /** Title */
             title: string;
             /**
@@ -4903,6 +4948,10 @@ export interface components {
              */
             profile: "compact" | "preservation" | "text only" | "pictures" | "as captured";
             original: components["schemas"]["Original"];
+            /** Locked */
+            locked: boolean;
+            /** Remarks */
+            remarks: string[];
         };
         /**
          * DocumentIn
@@ -4934,6 +4983,11 @@ export interface components {
         DocumentWhole: {
             /** Id */
             id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "archive" | "access";
             /** Title */
             title: string;
             /**
@@ -4962,6 +5016,10 @@ export interface components {
              */
             profile: "compact" | "preservation" | "text only" | "pictures" | "as captured";
             original: components["schemas"]["Original"];
+            /** Locked */
+            locked: boolean;
+            /** Remarks */
+            remarks: string[];
             /** Checked */
             checked: components["schemas"]["Checked"][];
             /** Page Bytes */
@@ -4996,6 +5054,13 @@ export interface components {
             documents: {
                 [key: string]: components["schemas"]["DraftDocument"];
             };
+            access: components["schemas"]["DraftAccess"];
+            /** Marks */
+            marks: {
+                [key: string]: components["schemas"]["NamedMark"][];
+            };
+            /** Left Out */
+            left_out: number[];
             /** Profiles */
             profiles: components["schemas"]["Choice"][];
             /** Flavours */
@@ -5017,6 +5082,35 @@ export interface components {
             name: string;
             /** Purpose */
             purpose: string;
+        };
+        /**
+         * DraftAccess
+         * @description How access copies are to be made. Their passwords are said when they are asked for, and never kept here.
+         */
+        DraftAccess: {
+            /**
+             * Ppi
+             * @default 150
+             */
+            ppi: number | null;
+            /**
+             * @default {
+             *       "text": "",
+             *       "place": "across",
+             *       "strength": 0.2
+             *     }
+             */
+            watermark: components["schemas"]["Watermark"];
+            /**
+             * Printing
+             * @default true
+             */
+            printing: boolean;
+            /**
+             * Copying
+             * @default true
+             */
+            copying: boolean;
         };
         /**
          * DraftDocument
@@ -5084,8 +5178,55 @@ export interface components {
             of: number;
         };
         /**
+         * NamedMark
+         * @description A mark on a page as it is now, known by its name.
+         */
+        NamedMark: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cover" | "highlight" | "frame" | "note";
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Id */
+            id: string;
+        };
+        /**
+         * Watermark
+         * @description Words over every page, in its pixels; ``strength`` is how far they darken the paper, 0 to 1.
+         */
+        Watermark: {
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Place
+             * @default across
+             * @enum {string}
+             */
+            place: "across" | "head" | "foot";
+            /**
+             * Strength
+             * @default 0.2
+             */
+            strength: number;
+        };
+        /**
          * DraftChange
-         * @description Some of it, to be said anew; documents one by one, the others stay.
+         * @description Some of it, to be said anew; documents, and the marks of pages, one by one, the others stay.
          */
         DraftChange: {
             /** Profile */
@@ -5102,6 +5243,47 @@ export interface components {
             documents?: {
                 [key: string]: components["schemas"]["DraftDocument"];
             } | null;
+            access?: components["schemas"]["DraftAccess"] | null;
+            /** Marks */
+            marks?: {
+                [key: string]: components["schemas"]["MarkChange"];
+            } | null;
+            /** Left Out */
+            left_out?: number[] | null;
+        };
+        /**
+         * MarkChange
+         * @description What is done to the marks of one page: some put there, or anew in their place, some taken away; the others stay.
+         */
+        MarkChange: {
+            /**
+             * Put
+             * @default []
+             */
+            put: components["schemas"]["NamedMark"][];
+            /**
+             * Gone
+             * @default []
+             */
+            gone: string[];
+        };
+        /**
+         * CopyIn
+         * @description Of which documents copies are made, and what opens them. Passwords are kept sealed, and never told again.
+         */
+        CopyIn: {
+            /** First */
+            first?: number | null;
+            /**
+             * Opening
+             * @default
+             */
+            opening: string;
+            /**
+             * Changing
+             * @default
+             */
+            changing: string;
         };
         /**
          * PartOut
@@ -12009,6 +12191,171 @@ export interface operations {
                 };
                 content: {
                     "text/plain": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    makeCopies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getCopyPage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/webp": string;
                 };
             };
             /** @description Unauthorized */

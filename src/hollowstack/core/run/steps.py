@@ -158,7 +158,7 @@ def bind_step(pages: list[dict[str, Any]], target: str, order: dict[str, Any]) -
     make_folder(path.parent)
     told = BindOrder.model_validate(order)
     try:
-        made = bind_order(map(_bound, pages), [page["master"] for page in pages], path, told)
+        made = bind_order(map(bound_page, pages), [page["master"] for page in pages], path, told)
     except BindError as error:
         if isinstance(error.__cause__, OSError):
             raise fault_of(error.__cause__) from None
@@ -174,7 +174,8 @@ def bind_step(pages: list[dict[str, Any]], target: str, order: dict[str, Any]) -
     }
 
 
-def _bound(page: dict[str, Any]) -> BoundPage:
+def bound_page(page: dict[str, Any]) -> BoundPage:
+    """A page as ``bind_step`` is given it. Raises DamagedResultError."""
     reading = None
     if page["reading"]:
         folder = Path(page["reading"])

@@ -6,11 +6,13 @@ from django.db import transaction
 from django.utils import timezone
 from pydantic import BaseModel, ConfigDict, Field
 
+from hollowstack.core.access import Watermark
 from hollowstack.core.bind import DEFAULT, Flavour
 from hollowstack.core.bind.description import description_of
 from hollowstack.core.bind.labels import LabelRun, Style
 from hollowstack.core.settings.profile import Profile
 from hollowstack.server.documents.forecasting import samples_for
+from hollowstack.server.documents.marking import KeptMark, MarkChange, changed_marks, kept_marks
 from hollowstack.server.documents.models import Draft
 from hollowstack.server.errors import Refused
 from hollowstack.server.stacks.models import Stack
@@ -38,6 +40,17 @@ class DraftLabels(BaseModel):
     first: Annotated[int, Field(ge=1, le=100_000)] = 1
 
 
+class DraftAccess(BaseModel):
+    """How access copies are to be made. Their passwords are said when they are asked for, and never kept here."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    ppi: Annotated[int, Field(ge=50, le=1200)] | None = 150
+    """The most that their images have; null for as they are bound."""
+    watermark: Watermark = Watermark()
+    printing: bool = True
+    copying: bool = True
+
+
 class DraftBody(BaseModel):
     """All that can be said; what nobody has said is as it always was."""
 
@@ -50,10 +63,15 @@ class DraftBody(BaseModel):
     labels: tuple[DraftLabels, ...] = ()
     documents: dict[int, DraftDocument] = {}
     """By the page that a document begins with."""
+    access: DraftAccess = DraftAccess()
+    marks: dict[int, tuple[KeptMark, ...]] = {}
+    """Of access copies, by page."""
+    left_out: tuple[int, ...] = ()
+    """Pages that access copies are without."""
 
 
 class DraftChange(BaseModel):
-    """Some of it, to be said anew; documents one by one, the others stay."""
+    """Some of it, to be said anew; documents, and the marks of pages, one by one, the others stay."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
     profile: Profile | None = None
@@ -62,6 +80,10 @@ class DraftChange(BaseModel):
     mark_headings: bool | None = None
     labels: tuple[DraftLabels, ...] | None = None
     documents: dict[int, DraftDocument] | None = None
+    access: DraftAccess | None = None
+    marks: dict[int, MarkChange] | None = None
+    """On the pages as they are now, as shares of these."""
+    left_out: tuple[int, ...] | None = None
 
 
 def draft_of(stack_id: int) -> DraftBody:
@@ -75,9 +97,11 @@ def change_draft(stack_id: int, change: DraftChange) -> DraftBody:
 
     Raises:
         Stack.DoesNotExist: There is no such stack.
-        Refused: A description will not do, or there are too many runs of labels.
+        Refused: A description or a mark will not do, or there are too many runs of labels.
     """
-    said: dict[str, Any] = change.model_dump(mode="json", exclude_none=True)
+    said: dict[str, Any] = change.model_dump(mode="json", exclude_none=True, exclude={"marks"})
+    if change.access is not None:  # where null says something, too
+        said["access"] = change.access.model_dump(mode="json")
     for document in (change.documents or {}).values():
         try:
             description_of(document.described, timezone.now(), "en", "any")
@@ -87,10 +111,16 @@ def change_draft(stack_id: int, change: DraftChange) -> DraftBody:
         raise Refused(f"There are {len(change.labels)} runs of labels; the most is {_MOST_RUNS}.")
     stack = Stack.objects.get(pk=stack_id)
     samples = None if change.profile is None else samples_for(stack, change.profile)
+    put = kept_marks(stack_id, change.marks or {})
     with transaction.atomic():
         draft, _ = Draft.objects.get_or_create(stack=stack)
         documents = {**draft.body.get("documents", {}), **{str(key): one for key, one in said.pop("documents", {}).items()}}
-        draft.body = DraftBody.model_validate({**draft.body, **said, "documents": documents}).model_dump(mode="json")
+        body = DraftBody.model_validate({**draft.body, **said, "documents": documents})
+        marks = {
+            page: tuple(changed_marks(body.marks.get(page, ()), put[page], one.gone))
+            for page, one in (change.marks or {}).items()
+        }
+        draft.body = body.model_copy(update={"marks": {**body.marks, **marks}}).model_dump(mode="json")
         if samples is not None:
             draft.samples = samples
         draft.save(update_fields=["body", "samples"])

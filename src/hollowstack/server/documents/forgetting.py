@@ -6,7 +6,7 @@ from django.utils import timezone
 
 from hollowstack.server.documents.models import Document, DocumentPage
 from hollowstack.server.results import faults
-from hollowstack.server.results.models import Result
+from hollowstack.server.results.models import DOCUMENT_STEPS, Result
 from hollowstack.server.stacks.models import Page
 from hollowstack.server.stacks.services import next_change
 from hollowstack.server.stacks.standing import NAMED
@@ -25,7 +25,7 @@ def forget(key: str) -> None:
             for_documents = DocumentPage.objects.filter(rendered=key, plan__isnull=False)
             if not Page.objects.filter(**{NAMED[step]: key}, removed=False).exists() and not for_documents.exists():
                 _give_up_documents_of({key})
-        elif step == "bind":
+        elif step in DOCUMENT_STEPS:
             _bind_again(key)
 
 
@@ -56,5 +56,5 @@ def _give_up_documents_of(keys: set[str], why: str = _CHANGED_SINCE) -> None:
     bound = Result.objects.filter(key=OuterRef("key"), state=Result.State.MADE)
     holding = DocumentPage.objects.filter(Q(rendered__in=keys) | Q(reading__in=keys)).values("document")
     for document in Document.everything.filter(~Exists(bound), pk__in=holding):
-        faults.fail(document.key, "bind", Result.Kind.PROGRAM, why, timezone.now())
+        faults.fail(document.key, document.step, Result.Kind.PROGRAM, why, timezone.now())
         next_change(document.stack_id)

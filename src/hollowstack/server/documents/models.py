@@ -17,6 +17,12 @@ class Present(models.Manager["Document"]):
 class Document(models.Model):
     """One request to bind a stack as it stood, and where it led. ``everything`` holds those in the bin too."""
 
+    class Kind(models.TextChoices):
+        """``ACCESS``: a copy to be looked at, which is no PDF/A."""
+
+        ARCHIVE = "archive"
+        ACCESS = "access"
+
     objects = Present()
     everything = models.Manager["Document"]()
 
@@ -36,8 +42,17 @@ class Document(models.Model):
     original = models.JSONField(default=dict)
     """Where its papers were, and what was to become of them, when it was bound."""
 
+    kind = models.CharField(max_length=10, choices=Kind.choices, default=Kind.ARCHIVE)
     order = models.JSONField(default=dict)
-    """How it is made (``core.run.binding.BindOrder``); empty of documents that were bound before there were such orders."""
+    """How it is made: ``core.run.binding.BindOrder``, or ``core.access.AccessOrder`` of an access copy; empty of documents
+    of programs that knew no orders."""
+    passwords = models.TextField(blank=True)
+    """Of an access copy, sealed; empty where it has none."""
+
+    @property
+    def step(self) -> str:
+        """Which step makes it."""
+        return "copy" if self.kind == Document.Kind.ACCESS else "bind"
 
     def results(self) -> set[str]:
         """The keys of all that it is bound from."""
@@ -77,6 +92,8 @@ class DocumentPage(models.Model):
     """By which it is made, where that is not how the page of the stack is made; null where it is."""
     read_on = models.JSONField(default=dict)
     """Corners and size of the page that was read, of a page with a plan: what is bound may lie otherwise."""
+    marks = models.JSONField(default=list)
+    """Of an access copy: ``core.access.Mark``, on the clean page."""
 
     class Meta:  # noqa: D106
         ordering = ["number"]

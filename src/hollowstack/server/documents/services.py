@@ -48,10 +48,7 @@ def ask_to_bind(stack_id: int, title: str, user: User | None) -> list[Document]:
     with transaction.atomic():
         stack = Stack.objects.get(pk=stack_id)
         pages = list(with_results(stack.pages.filter(removed=False)))
-        waiting = sum(state_of(page) in WAITING for page in pages)
-        if waiting:
-            these = "1 page is" if waiting == 1 else f"{waiting} pages are"
-            raise Refused(f"{these} still being worked on: wait until the counts above the pages are full.")
+        refuse_waiting(pages)
         draft, treatment = draft_of(stack_id), treatment_of(stack)
         runs = list(runs_of(pages, treatment.documents, whole=draft.whole))
         if not runs:
@@ -59,9 +56,17 @@ def ask_to_bind(stack_id: int, title: str, user: User | None) -> list[Document]:
         created = timezone.now().replace(microsecond=0)
         parts = list(runs_of(pages, treatment.documents)) if draft.whole else []
         asked = _Asked(stack, draft, treatment, created, user, parts)
-        documents = [_document(asked, _titled(title, number, len(runs)), run) for number, run in enumerate(runs, 1)]
+        documents = [_document(asked, titled(title, number, len(runs)), run) for number, run in enumerate(runs, 1)]
         next_change(stack_id)
     return documents
+
+
+def refuse_waiting(pages: Sequence[Page]) -> None:
+    """Raises Refused while pages are being worked on."""
+    waiting = sum(state_of(page) in WAITING for page in pages)
+    if waiting:
+        these = "1 page is" if waiting == 1 else f"{waiting} pages are"
+        raise Refused(f"{these} still being worked on: wait until the counts above the pages are full.")
 
 
 def try_again(documents: QuerySet[Document]) -> int:
@@ -140,19 +145,20 @@ class _Asked(NamedTuple):
     """What the stack would make otherwise, where all of it is one document; none where it is not."""
 
 
-def _parts(asked: _Asked) -> tuple[Bookmark, ...]:
+def parts_of(parts: Sequence[Sequence[Page]], draft: DraftBody) -> tuple[Bookmark, ...]:
     """Of a stack that is bound as one: the documents that it would make otherwise. The first one's title is that of all."""
-    if len(asked.parts) < 2:
+    if len(parts) < 2:
         return ()
     found, at = [], 0
-    for number, part in enumerate(asked.parts, 1):
-        said = asked.draft.documents.get(part[0].pk, DraftDocument())
+    for number, part in enumerate(parts, 1):
+        said = draft.documents.get(part[0].pk, DraftDocument())
         found.append(Bookmark(said.title if said.title and number > 1 else f"Part {number}", at))
         at += len(part)
     return tuple(found)
 
 
-def _titled(title: str, number: int, count: int) -> str:
+def titled(title: str, number: int, count: int) -> str:
+    """The title of one of several documents to which nobody has given one."""
     if count == 1:
         return title
     which = f", {number} of {count}"
@@ -166,7 +172,7 @@ def _document(asked: _Asked, title: str, run: Sequence[Page]) -> Document:
         title=said.title or title, created=asked.created, language=language_tag(language or asked.stack.language),
         flavour=asked.draft.flavour, profile=asked.draft.profile, described=said.described,
         labels=label_runs(asked.draft, [page.pk for page in run]), mark_headings=asked.draft.mark_headings,
-        parts=_parts(asked), treatment=treatment_json(asked.treatment),
+        parts=parts_of(asked.parts, asked.draft), treatment=treatment_json(asked.treatment),
     )  # fmt: skip
     chosen = [_page(page, asked) for page in run]
     told = order.model_dump(mode="json")
@@ -192,15 +198,20 @@ def _key(order: dict[str, Any], chosen: Sequence[DocumentPage]) -> str:
     return hashlib.sha256(json.dumps([order, pages]).encode()).hexdigest()
 
 
+def page_of_stack(page: Page) -> DocumentPage:
+    """A page of a document as the stack has it."""
+    x_ppi, y_ppi = (page.plan or {})["ppi"]
+    return DocumentPage(
+        rendered=page.rendered_id or "", reading=page.reading_id or "", words=fixed(page) if page.words else {},
+        page=page, master=page.source.master_id, frame=page.frame, x_ppi=x_ppi, y_ppi=y_ppi,
+    )  # fmt: skip
+
+
 def _page(page: Page, asked: _Asked) -> DocumentPage:
     """A page as it is bound: as the stack has it, or made anew for a profile."""
-    made = DocumentPage(
-        rendered=page.rendered_id or "", reading=page.reading_id or "", words=fixed(page) if page.words else {},
-        page=page, master=page.source.master_id, frame=page.frame,
-    )  # fmt: skip
+    made = page_of_stack(page)
     plan = packed_plan(page, asked.treatment, asked.draft.profile)
     if plan is None:
-        made.x_ppi, made.y_ppi = (page.plan or {})["ppi"]
         return made
     done = plan_done(page) or {}
     made.plan = plan.model_dump(mode="json")

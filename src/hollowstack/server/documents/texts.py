@@ -1,5 +1,7 @@
 """The words of documents and stacks, as they were read and put right, in every form that texts are written in."""
 
+from hollowstack.core.access import Mark
+from hollowstack.core.access.covering import without_words
 from hollowstack.core.ocr.model import Reading
 from hollowstack.core.read.corrections import laid_again
 from hollowstack.core.read.texts import TextForm, written
@@ -25,7 +27,10 @@ def _bound(page: DocumentPage) -> Reading:
     if not page.reading:
         return _EMPTY
     reading = reading_of(page.reading)
-    return laid_again(reading, page.words) if page.words else reading
+    if page.words:
+        reading = laid_again(reading, page.words)
+    # Of an access copy: what is covered there is told nowhere.
+    return without_words(reading, [Mark.model_validate(one) for one in page.marks])[0]
 
 
 def _now(page: Page) -> Reading:

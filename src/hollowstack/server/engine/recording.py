@@ -11,7 +11,7 @@ from hollowstack.server.documents.forgetting import forget, give_up_for
 from hollowstack.server.documents.models import Document
 from hollowstack.server.intake import batches
 from hollowstack.server.results import faults
-from hollowstack.server.results.models import Result
+from hollowstack.server.results.models import DOCUMENT_STEPS, Result
 from hollowstack.server.stacks import grouping, planning, services, splitting
 from hollowstack.server.stacks.models import Page, Source
 from hollowstack.server.stacks.standing import NAMED, settle
@@ -49,7 +49,7 @@ def _record(outcome: Outcome) -> None:
         faults.fail(outcome.key, outcome.step, outcome.kind, outcome.error, timezone.now())
     else:
         faults.made(outcome.key, outcome.step, outcome.body)
-    if outcome.step == "bind":
+    if outcome.step in DOCUMENT_STEPS:
         for stack_id in Document.everything.filter(key=outcome.key).values_list("stack_id", flat=True):
             services.next_change(stack_id)
         return

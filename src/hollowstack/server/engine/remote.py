@@ -8,7 +8,7 @@ from typing import Any, Literal, NamedTuple
 
 from hollowstack.core.page.digest import sha256_of
 from hollowstack.core.page.errors import DamagedResultError, FaultKind, HollowStackError, WorkerError, fault_of
-from hollowstack.core.run import steps
+from hollowstack.core.run import copies, steps
 from hollowstack.core.run.worker import PageWorker
 
 FUNCTIONS: dict[str, Callable[..., dict[str, Any]]] = {
@@ -17,8 +17,9 @@ FUNCTIONS: dict[str, Callable[..., dict[str, Any]]] = {
     "render": steps.render_step,
     "read": steps.read_step,
     "bind": steps.bind_step,
+    "copy": copies.copy_step,
 }
-_OF_A_MASTER = frozenset(FUNCTIONS) - {"bind"}
+_OF_A_MASTER = frozenset(FUNCTIONS) - {"bind", "copy"}
 """Steps whose first argument is the path of a master, which is named by its digest."""
 _DAMAGED = "The file as it came is damaged on the disk: add the same file again, and it is put right."
 _worker: PageWorker | None = None

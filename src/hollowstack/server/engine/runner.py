@@ -22,7 +22,7 @@ from hollowstack.server.engine.tls import security
 from hollowstack.server.inspection.checking import check_some
 from hollowstack.server.reading import gathering
 from hollowstack.server.results import faults
-from hollowstack.server.results.models import Result
+from hollowstack.server.results.models import DOCUMENT_STEPS, Result
 from hollowstack.server.stacks import grouping, planning
 from hollowstack.server.storage.news import News
 from hollowstack.server.storage.room import is_room
@@ -133,7 +133,7 @@ class Engine:
         self._collect()
 
     def _submit(self, task: Task) -> None:
-        seconds = _BIND_SECONDS if task.step == "bind" else settings.PAGE_SECONDS
+        seconds = _BIND_SECONDS if task.step in DOCUMENT_STEPS else settings.PAGE_SECONDS
         future = self._client.submit(
             remote.work, task.step, task.key, task.arguments, seconds, key=f"{task.step}-{task.key}", pure=False
         )

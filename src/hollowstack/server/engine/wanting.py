@@ -1,5 +1,6 @@
 """What is still to be done, derived from the database: results that are named and not there."""
 
+import json
 from collections.abc import Iterator
 from datetime import datetime
 from itertools import islice
@@ -12,12 +13,15 @@ from hollowstack.core.read.languages import language_tag
 from hollowstack.server.documents.forecasting import sampled_keys, wanted_samples
 from hollowstack.server.documents.models import Document, DocumentPage
 from hollowstack.server.engine.scheduling import Task
+from hollowstack.server.errors import Refused
+from hollowstack.server.results import faults
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks.languages import language_of
 from hollowstack.server.stacks.models import Page, Viewing
 from hollowstack.server.stacks.standing import NAMED, STEP_OF, WAITING
 from hollowstack.server.stacks.viewing import FRESH
 from hollowstack.server.storage import places
+from hollowstack.server.storage.sealed import unseal
 
 
 def wanted(limit: int, busy: frozenset[str]) -> list[Task]:
@@ -91,22 +95,38 @@ def _binds(now: datetime, reach: int) -> Iterator[Task]:
             # Pages of a profile are made for the document; others have been damaged, and are being made again.
             yield from _renders(document, set(there), now, reach)
             continue
-        pages = [
-            {
-                "folder": str(places.result_path("render", page.rendered)),
-                "clean": there[page.rendered].body,
-                "ppi": (page.x_ppi, page.y_ppi),
-                "reading": str(places.result_path("read", page.reading)) if page.reading else None,
-                "read": there[page.reading].body if page.reading else None,
-                "words": page.words or None,
-                "master": page.master,
-                "read_on": page.read_on or None,
-                "quad": (there[page.rendered].made.get("plan") or page.plan or {}).get("quad"),
-            }
-            for page in document.pages.all()
-        ]
+        pages = [_bound(page, there) for page in document.pages.all()]
         target = str(places.document_path(document.key))
+        if document.kind == Document.Kind.ACCESS:
+            yield from _copies(document, pages, target)
+            continue
         yield Task("bind", document.key, (pages, target, document.order or _former(document)))
+
+
+def _bound(page: DocumentPage, there: dict[str, Result]) -> dict[str, Any]:
+    """A page of a document as ``core.run.steps.bound_page`` takes it."""
+    return {
+        "folder": str(places.result_path("render", page.rendered)),
+        "clean": there[page.rendered].body,
+        "ppi": (page.x_ppi, page.y_ppi),
+        "reading": str(places.result_path("read", page.reading)) if page.reading else None,
+        "read": there[page.reading].body if page.reading else None,
+        "words": page.words or None,
+        "master": page.master,
+        "read_on": page.read_on or None,
+        "quad": (there[page.rendered].made.get("plan") or page.plan or {}).get("quad"),
+        "marks": page.marks,
+    }
+
+
+def _copies(document: Document, pages: list[dict[str, Any]], target: str) -> Iterator[Task]:
+    """An access copy; one whose passwords nobody can read any more ends, with a sentence."""
+    try:
+        passwords = json.loads(unseal(document.passwords)) if document.passwords else {}
+    except Refused as error:
+        faults.fail(document.key, document.step, Result.Kind.PROGRAM, f"{error} Make the copy again.", timezone.now())
+        return
+    yield Task("copy", document.key, (pages, target, document.order, passwords))
 
 
 def _renders(document: Document, there: set[str], now: datetime, reach: int) -> Iterator[Task]:

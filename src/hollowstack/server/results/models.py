@@ -4,6 +4,9 @@ from typing import Any
 
 from django.db import models
 
+DOCUMENT_STEPS = frozenset({"bind", "copy"})
+"""Those that make a document of many pages: their result is one file, and lies among the documents."""
+
 
 class Result(models.Model):
     """What a step made of what its key names: once made it is valid, and without a row it is still to be made."""

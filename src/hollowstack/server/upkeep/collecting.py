@@ -16,7 +16,7 @@ from hollowstack.core.run.keys import expand_key, measure_key
 from hollowstack.server.documents.forecasting import sampled_keys
 from hollowstack.server.documents.models import Document, DocumentPage
 from hollowstack.server.reading import gathering
-from hollowstack.server.results.models import Result
+from hollowstack.server.results.models import DOCUMENT_STEPS, Result
 from hollowstack.server.stacks import bin as trash
 from hollowstack.server.stacks.models import Change, Master, Page, Source, Upload
 from hollowstack.server.storage import places
@@ -106,7 +106,7 @@ def _results(freed: Freed, fresh: timedelta) -> None:
             steps = dict(Result.objects.filter(key__in=keys).values_list("key", "step"))
             Result.objects.filter(key__in=keys).delete()
         for key, step in steps.items():
-            path = places.document_path(key) if step == "bind" else _folder(step, key)
+            path = places.document_path(key) if step in DOCUMENT_STEPS else _folder(step, key)
             freed.note("results", _remove(path) if path is not None else 0)
 
 

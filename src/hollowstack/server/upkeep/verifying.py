@@ -11,7 +11,7 @@ from hollowstack.core.run.steps import READING, THUMB
 from hollowstack.server.documents.forgetting import forget
 from hollowstack.server.documents.models import Document
 from hollowstack.server.images.pictures import view_path
-from hollowstack.server.results.models import Result
+from hollowstack.server.results.models import DOCUMENT_STEPS, Result
 from hollowstack.server.stacks.models import Master, Page
 from hollowstack.server.stacks.services import say_of_master
 from hollowstack.server.storage import masters, places
@@ -85,7 +85,7 @@ def _result(key: str) -> str:
     except OSError as error:
         return f"What was made in the step {result.step} cannot be read ({error.strerror}): check the disk."
     forget(key)
-    if result.step == "bind":
+    if result.step in DOCUMENT_STEPS:
         titles = Document.everything.filter(key=key).select_related("stack")
         named = ", ".join(f"“{document.title}” of “{document.stack.name}”" for document in titles)
         return f"The document {named} is damaged: it is bound again if its pages are as they were."
@@ -94,7 +94,7 @@ def _result(key: str) -> str:
 
 def _is_whole(result: Result) -> bool:
     """Whether the files of a result are those that were written."""
-    if result.step == "bind":
+    if result.step in DOCUMENT_STEPS:
         return _is(places.document_path(result.key), result.made["sha256"]) if _bound(result.key) else True
     if result.step not in places.STEPS:
         return True

@@ -16,8 +16,9 @@ from hollowstack.server.api.v1.files import file_response
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.documents import services, texts
-from hollowstack.server.documents.drafts import DraftChange, DraftDocument, DraftLabels, change_draft, draft_of
+from hollowstack.server.documents.drafts import DraftAccess, DraftChange, DraftDocument, DraftLabels, change_draft, draft_of
 from hollowstack.server.documents.forecasting import Forecast, forecast_of, masters_bytes
+from hollowstack.server.documents.marking import NamedMark, shown_marks
 from hollowstack.server.documents.models import Document
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks.models import Stack
@@ -41,6 +42,7 @@ class DocumentOut(Schema):
     """A document, bound or on its way."""
 
     id: int
+    kind: Literal["archive", "access"]
     title: str
     created_at: datetime
     state: Literal["binding", "bound", "failed"]
@@ -49,9 +51,14 @@ class DocumentOut(Schema):
     bytes: int | None
     sha256: str | None
     conformance: str | None
+    """The flavour of PDF/A that it is; null while it is not bound, and of access copies."""
     profile: Profile
     original: Original
     """Where its papers were when it was bound, and what was to become of them."""
+    locked: bool
+    """Whether a password opens it."""
+    remarks: list[str]
+    """What whoever hands on an access copy should know: what is covered there and can be read elsewhere."""
 
 
 class DocumentWhole(DocumentOut):
@@ -78,6 +85,10 @@ class BindingOut(Schema):
     mark_headings: bool
     labels: list[DraftLabels]
     documents: dict[int, DraftDocument]
+    access: DraftAccess
+    marks: dict[int, list[NamedMark]]
+    """Of access copies, on the pages as they are now."""
+    left_out: list[int]
     profiles: list[Choice]
     flavours: list[Choice]
     page_labels: dict[int, str]
@@ -92,13 +103,14 @@ def list_documents(request: Request, stack_id: int) -> list[DocumentOut]:
     """What was bound from a stack, the newest first; those that were bound together in the order of their pages."""
     documents = list(Stack.objects.get(pk=stack_id).documents.order_by("-created_at", "pk"))
     results = Result.objects.in_bulk([document.key for document in documents])
-    return [_out(document, results.get(document.key)) for document in documents]
+    return [document_out(document, results.get(document.key)) for document in documents]
 
 
 @router.post("/stacks/{int:stack_id}/documents", response={201: list[DocumentOut], 404: Problem})
 def bind_stack(request: Request, stack_id: int, new: DocumentIn) -> Status[list[DocumentOut]]:
     """Bind the stack as it stands; a document break begins another document."""
-    return Status(201, [_out(document, None) for document in services.ask_to_bind(stack_id, new.title, request.user)])
+    documents = services.ask_to_bind(stack_id, new.title, request.user)
+    return Status(201, [document_out(document, None) for document in documents])
 
 
 @router.get("/documents/{int:document_id}", response={200: DocumentWhole, 404: Problem})
@@ -108,7 +120,7 @@ def get_document(request: Request, document_id: int) -> DocumentWhole:
     result = Result.objects.filter(key=document.key).first()
     body = (result.body if result else None) or {}
     return DocumentWhole(
-        **_out(document, result).model_dump(),
+        **document_out(document, result).model_dump(),
         checked=body.get("checked", []),
         page_bytes=body.get("page_bytes", []),
         described=document.order.get("described", {}),
@@ -132,7 +144,8 @@ def _binding(stack: Stack) -> BindingOut:
     draft = draft_of(stack.pk)
     runs = services.coming_of(stack, draft)
     return BindingOut(
-        **draft.model_dump(),
+        **draft.model_dump(exclude={"marks"}),
+        marks=shown_marks(stack.pk, draft.marks),
         page_labels=services.labels_of(draft, runs),
         profiles=[Choice(name=name, purpose=purpose) for name, purpose in PROFILES.items()],
         flavours=[Choice(name=name, purpose=rules.purpose) for name, rules in FLAVOURS.items()],
@@ -187,10 +200,13 @@ def _file_name(title: str, otherwise: str) -> str:
     return "".join(c if c.isalnum() or c in " -_.,()" else "_" for c in title).strip(" .") or otherwise
 
 
-def _out(document: Document, result: Result | None) -> DocumentOut:
+def document_out(document: Document, result: Result | None) -> DocumentOut:
+    """A document, and what came of it so far."""
     body = result.body if result else None
+    archive = document.kind == Document.Kind.ARCHIVE
     return DocumentOut(
         id=document.pk,
+        kind="archive" if archive else "access",
         title=document.title,
         created_at=document.created_at,
         state="bound" if body else "failed" if result and result.state == Result.State.FAILED else "binding",
@@ -198,7 +214,9 @@ def _out(document: Document, result: Result | None) -> DocumentOut:
         pages=document.page_count,
         bytes=body["bytes"] if body else None,
         sha256=body["sha256"] if body else None,
-        conformance=document.order.get("flavour", DEFAULT) if body else None,
+        conformance=document.order.get("flavour", DEFAULT) if body and archive else None,
         profile=document.order.get("profile", "compact"),
         original=Original.model_validate(document.original),
+        locked=bool(document.passwords),
+        remarks=(body or {}).get("remarks", []),
     )

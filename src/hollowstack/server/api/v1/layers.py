@@ -16,6 +16,7 @@ from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.errors import Refused
 from hollowstack.server.stacks.models import Page
+from hollowstack.server.stacks.overview import with_results
 from hollowstack.server.storage import places
 
 router = Router(tags=["documents"])
@@ -34,10 +35,10 @@ class PartOut(Schema):
 @router.get("/pages/{int:page_id}/parts", response={200: list[PartOut], 404: Problem})
 def list_parts(request: Request, page_id: int) -> list[PartOut]:
     """The one image of a page, or its layers: ink, pictures, paper."""
-    page = _page(page_id)
+    page = rendered_page(page_id)
     assert page.rendered is not None
     ppi = (page.rendered.made.get("ppi") or (page.plan or {})["ppi"])[0]
-    found = parts_of(_image(page))
+    found = parts_of(image_of(page))
     return [PartOut(kind=one.kind, bytes=one.bytes, packed_as=one.packed_as, ppi=ppi * one.share) for one in found]
 
 
@@ -45,7 +46,7 @@ def list_parts(request: Request, page_id: int) -> list[PartOut]:
 def get_part(request: Request, page_id: int, kind: PartKind) -> HttpResponse:
     """A picture of one of them, reduced to a screen's size."""
     try:
-        pixels = show_part(_image(_page(page_id)), kind)
+        pixels = show_part(image_of(rendered_page(page_id)), kind)
     except ValueError as error:
         raise Refused(str(error)) from None
     scale = min(1.0, _MOST_PX / max(pixels.shape[:2]))
@@ -58,14 +59,16 @@ def get_part(request: Request, page_id: int, kind: PartKind) -> HttpResponse:
     return response
 
 
-def _page(page_id: int) -> Page:
-    page = Page.objects.select_related("rendered").get(pk=page_id, removed=False)
+def rendered_page(page_id: int) -> Page:
+    """A page that is corrected. Raises Refused where it is not yet."""
+    page = with_results(Page.objects.all()).get(pk=page_id, removed=False)
     if page.rendered is None or page.rendered.body is None:
         raise Refused("This page is not corrected yet: wait a moment.")
     return page
 
 
-def _image(page: Page) -> Encoded:
+def image_of(page: Page) -> Encoded:
+    """Its image as it is bound. Raises Refused while that is made again."""
     assert page.rendered is not None
     try:
         return bound_image(places.result_path("render", page.rendered.key), page.rendered.made)

@@ -13,6 +13,7 @@ from hollowstack.server.api.v1 import session
 from hollowstack.server.api.v1.bench import router as bench
 from hollowstack.server.api.v1.bin import router as trash
 from hollowstack.server.api.v1.changes import router as changes
+from hollowstack.server.api.v1.copies import router as copies
 from hollowstack.server.api.v1.description import DescribedAPI
 from hollowstack.server.api.v1.documents import router as documents
 from hollowstack.server.api.v1.inspection import router as inspection
@@ -39,8 +40,8 @@ _STORAGE = "The disk of the server cannot be used ({}): what was sent is not kep
 
 api = DescribedAPI(title="Hollow Stack", version="1", docs_url=None, urls_namespace="api")
 for part in (
-    session.router, people, stacks, changes, bench, inspection, samples, reading, treatments, uploads, documents, layers,
-    stations, quality, slips, retries, trash,
+    session.router, people, stacks, changes, bench, inspection, samples, reading, treatments, uploads, documents, copies,
+    layers, stations, quality, slips, retries, trash,
 ):  # fmt: skip
     api.add_router("", part)
 
