@@ -33,7 +33,7 @@ def test_an_order_slip_captures_corrects_reads_and_binds_with_one_press(page: Pa
         lambda: {d["state"] for d in live.call("GET", f"/api/v1/stacks/{made}/documents")} == {"bound"}, 60, "the documents"
     )
     documents = live.call("GET", f"/api/v1/stacks/{made}/documents")
-    assert [(d["title"], d["pages"]) for d in reversed(documents)] == [
+    assert [(d["title"], d["pages"]) for d in documents] == [
         ("Cases, box 1, 1 of 2", 2),
         ("Cases, box 1, 2 of 2", 1),
     ]

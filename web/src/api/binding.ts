@@ -1,6 +1,7 @@
 import { keepPreviousData, queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
+import { changed } from '@/engine/marks';
 import { api, told } from './client';
-import type { Binding, BindingChange } from './types';
+import type { Binding, BindingChange, CopyAsked } from './types';
 
 /** How a stack's documents are to be made, and how large they are likely to be with so many pages ready; asked again while that
  * is being found out. */
@@ -20,15 +21,37 @@ export function useBinding(stackId: number, ready: number) {
   return useMutation({
     mutationFn: (body: BindingChange) =>
       told(api.PATCH('/api/v1/stacks/{stack_id}/binding', { params: { path: { stack_id: stackId } }, body })),
-    onMutate: async ({ documents, ...rest }) => {
+    onMutate: async ({ documents, marks, ...rest }) => {
       await client.cancelQueries({ queryKey });
       const said = Object.fromEntries(Object.entries(rest).filter(([, value]) => value != null));
       client.setQueryData(queryKey, (before: Binding | undefined) =>
-        before ? ({ ...before, ...said, documents: { ...before.documents, ...documents } } as Binding) : before,
+        before
+          ? ({
+              ...before,
+              ...said,
+              documents: { ...before.documents, ...documents },
+              marks: { ...before.marks, ...marksAfter(before, marks) },
+            } as Binding)
+          : before,
       );
     },
     onSuccess: (made) => client.setQueryData(queryKey, made),
     onError: () => client.invalidateQueries({ queryKey }),
+  });
+}
+
+function marksAfter({ marks }: Binding, change: BindingChange['marks']): Binding['marks'] {
+  const pages = Object.entries(change ?? {});
+  return Object.fromEntries(pages.map(([page, { put, gone }]) => [page, changed(marks[page] ?? [], put, gone)]));
+}
+
+/** Have access copies made: of one document to come, or of all. */
+export function useCopies(stackId: number) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: CopyAsked) =>
+      told(api.POST('/api/v1/stacks/{stack_id}/copies', { params: { path: { stack_id: stackId } }, body })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['documents', stackId] }),
   });
 }
 

@@ -71,3 +71,6 @@ export type BindingChange = Schemas['DraftChange'];
 export type DraftDocument = Schemas['DraftDocument'];
 export type DraftLabels = Schemas['DraftLabels'];
 export type BoundPart = Schemas['PartOut'];
+export type PageMark = Schemas['NamedMark'];
+export type AccessSettings = Schemas['DraftAccess'];
+export type CopyAsked = Schemas['CopyIn'];

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
+import { flushSync } from 'react-dom';
 import { foundOnQuery, foundQuery } from '@/api/reading';
 import type { Box, FoundPage, FoundPlace, PageRow } from '@/api/types';
 
@@ -55,8 +56,9 @@ export function useFinding({ stackId, page, change, picked, onPick }: Finding) {
       setAt(-1);
     },
     open: () => {
-      setWords((now) => now ?? '');
-      requestAnimationFrame(() => field.current?.focus());
+      // At once: what is typed next is what is looked for.
+      flushSync(() => setWords((now) => now ?? ''));
+      field.current?.focus();
     },
     close: () => setWords(undefined),
     step: (by: number) => {

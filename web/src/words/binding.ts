@@ -1,6 +1,6 @@
 /** Binding in words: profiles, parts of a page, numbers of pages, how a size was found. */
 
-import type { Binding, BoundPart, DraftLabels } from '@/api/types';
+import type { AccessSettings, Binding, BoundPart, DraftLabels, PageMark } from '@/api/types';
 import { bytes } from './figures';
 
 export const PROFILES: Record<Binding['profile'], string> = {
@@ -17,6 +17,27 @@ export const PARTS: Record<BoundPart['kind'], string> = {
   pictures: 'Pictures',
   paper: 'Paper',
 };
+
+export const MARKS: Record<PageMark['kind'], string> = {
+  cover: 'Cover',
+  highlight: 'Highlight',
+  frame: 'Frame',
+  note: 'Note',
+};
+
+export const PLACES: readonly { value: AccessSettings['watermark']['place']; label: string }[] = [
+  { value: 'across', label: 'Across the page' },
+  { value: 'head', label: 'At the head' },
+  { value: 'foot', label: 'At the foot' },
+];
+
+/** The most that images of an access copy have. */
+export const FINENESS: readonly { value: string; label: string }[] = [
+  { value: '100', label: '100 ppi: small' },
+  { value: '150', label: '150 ppi: for reading' },
+  { value: '200', label: '200 ppi: fine' },
+  { value: 'bound', label: 'As bound' },
+];
 
 export type Style = NonNullable<DraftLabels['style']>;
 export const STYLES: readonly { value: Style; label: string }[] = [

@@ -13,8 +13,8 @@ from hollowstack.core.bind.conformance import Checked
 
 _GRAZED = 0.25
 """Share of a character's height that a cover over the next line may reach into it."""
-_BLACK = 24
-"""Gray up to which a pixel under a cover counts as black after JPEG."""
+_DARK, _EVEN = 80, 32
+"""Gray up to which a pixel under a cover counts as dark, and by how much they may differ: inks of layers vary."""
 _INNER_PX = 2
 """Along the sides of a cover, pixels are mixed with those beside it when a page is drawn small."""
 
@@ -60,7 +60,7 @@ def _covered(path: Path, passwords: Passwords, covers: Mapping[int, Sequence[Mar
                 rows, columns = drawn.shape[:2]
                 x0, y0, x1, y1 = (round(one) for one in mark.on((columns, rows)))
                 inside = drawn[y0 + _INNER_PX : y1 - _INNER_PX, x0 + _INNER_PX : x1 - _INNER_PX]
-                if inside.size and inside.max() > _BLACK:
+                if inside.size and (inside.max() > _DARK or int(inside.max()) - int(inside.min()) > _EVEN):
                     yield f"Something can be seen under a cover on page {at + 1}."
 
 

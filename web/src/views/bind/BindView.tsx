@@ -9,14 +9,17 @@ import { useCommands } from '@/hooks/useCommands';
 import { SidePanel } from '@/ui/SidePanel';
 import { Empty, Failed, Loading } from '@/ui/States';
 import { counted } from '@/words/figures';
+import { Access } from './Access';
 import { Bound } from './Bound';
 import { BoundPage } from './BoundPage';
 import { ByteStrip } from './ByteStrip';
 import { ComingList } from './Coming';
 import { Describe } from './Describe';
-import { Make, Making } from './Making';
+import { Make, Making, notYet } from './Making';
+import { MarkedPage } from './MarkedPage';
 import { Numbers } from './Numbers';
 import { Said } from './Said';
+import { useAccess } from './useAccess';
 
 export type BindViewProps = {
   stackId: number;
@@ -46,6 +49,7 @@ type BinderProps = BindViewProps & { data: Pages; binding: Binding };
 const SIDES = [
   { value: 'describe', label: 'Describe' },
   { value: 'numbers', label: 'Numbers' },
+  { value: 'access', label: 'Access' },
   { value: 'bound', label: 'Bound' },
 ] as const;
 type Side = (typeof SIDES)[number]['value'];
@@ -54,9 +58,14 @@ function Binder({ stackId, stackName, data, binding, page, onPage }: BinderProps
   const may = useMay('work');
   const { mutateAsync } = useBinding(stackId, data.counts.ready);
   const last = useRef(Promise.resolve(true));
+  /** Counts what has been said and kept: pictures of copies are other ones after that. */
+  const [look, setLook] = useState(0);
   const say = (change: BindingChange) => {
     last.current = mutateAsync(change).then(
-      () => true,
+      () => {
+        setLook((count) => count + 1);
+        return true;
+      },
       () => false, // told where all refusals are told
     );
   };
@@ -78,7 +87,7 @@ function Binder({ stackId, stackName, data, binding, page, onPage }: BinderProps
   const title = (index: number) => given(index) || titled(stackName, index, documents.length);
   const named = (index: number) => given(index) || (documents.length > 1 ? `Document ${index + 1}` : stackName);
   const { counts } = data;
-  const ready = may && counts.ready > 0 && counts.ready + counts.aside + counts.failed === counts.pages;
+  const ready = !notYet(counts, may);
   // A title that was just typed is kept when its field is left, which may be by this very press; one that was refused is to
   // be put right first.
   const make = async () => {
@@ -89,6 +98,18 @@ function Binder({ stackId, stackName, data, binding, page, onPage }: BinderProps
     if (next) onPage(next.id);
   };
   const first = documents[at]?.pages[0];
+  const access = useAccess({
+    stackId,
+    binding,
+    page: shown,
+    first: first?.id,
+    open: side === 'access',
+    may,
+    why: notYet(counts, may),
+    say,
+    kept: () => last.current,
+    onMade: () => setSide('bound'),
+  });
   useCommands([
     { name: 'next', label: 'Next page', key: 'ArrowRight', subject: 'Choose', repeats: true, perform: () => go(1) },
     {
@@ -102,6 +123,7 @@ function Binder({ stackId, stackName, data, binding, page, onPage }: BinderProps
     { name: 'layers', label: 'Layers apart, or the page', key: 'l', subject: 'Look', perform: () => setApart(!apart) },
     { name: 'describe', label: 'Describe the document', key: 'd', subject: 'Look', perform: () => setSide('describe') },
     { name: 'numbers', label: 'Numbers of its pages', key: 'n', subject: 'Look', perform: () => setSide('numbers') },
+    { name: 'access', label: 'Access copies', key: 'a', subject: 'Look', perform: () => setSide('access') },
     { name: 'bound', label: 'What is bound', key: 'k', subject: 'Look', perform: () => setSide('bound') },
     {
       name: 'bind now',
@@ -138,7 +160,20 @@ function Binder({ stackId, stackName, data, binding, page, onPage }: BinderProps
       <div className="on-surround flex min-h-[70vh] min-w-0 flex-1 flex-col gap-3 bg-surround p-4 lg:min-h-0">
         {shown ? (
           <>
-            <BoundPage page={shown} label={binding.page_labels[shown.id] ?? ''} apart={apart} onApart={setApart} />
+            {side === 'access' ? (
+              <MarkedPage
+                page={shown}
+                look={String(look)}
+                marks={binding.marks[shown.id] ?? []}
+                tool={access.tool}
+                out={access.out}
+                may={may}
+                onPut={access.put}
+                onGone={access.gone}
+              />
+            ) : (
+              <BoundPage page={shown} label={binding.page_labels[shown.id] ?? ''} apart={apart} onApart={setApart} />
+            )}
             <ByteStrip pages={pages} current={shown.id} onGo={onPage} />
           </>
         ) : (
@@ -152,6 +187,24 @@ function Binder({ stackId, stackName, data, binding, page, onPage }: BinderProps
           <Bound stackId={stackId} may={may} />
         ) : !shown || !first ? (
           <p className="px-4 py-4 text-soft">There is no document yet.</p>
+        ) : side === 'access' ? (
+          <Access
+            binding={binding}
+            page={shown}
+            tool={access.tool}
+            may={may}
+            documents={documents.length}
+            passwords={access.passwords}
+            pending={access.pending}
+            why={notYet(counts, may)}
+            onTool={access.setTool}
+            onPut={access.put}
+            onGone={access.gone}
+            onOut={access.leaveOut}
+            onSay={(said) => say({ access: said })}
+            onPasswords={access.setPasswords}
+            onMake={access.make}
+          />
         ) : side === 'describe' ? (
           <Describe
             first={first.id}

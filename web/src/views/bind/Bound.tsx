@@ -58,9 +58,15 @@ function DocumentRow({ document, stackId, may, onShow }: RowProps) {
         <span>{when(document.created_at)}</span>
         <span className="font-mono">{counted(document.pages, 'page')}</span>
         {document.bytes ? <span className="font-mono">{bytes(document.bytes)}</span> : null}
-        <span>{PROFILES[document.profile]}</span>
+        <span>{document.kind === 'access' ? 'Access copy' : PROFILES[document.profile]}</span>
+        {document.locked && <span>opens by password</span>}
         {document.conformance && <span className="font-mono">{document.conformance}</span>}
       </p>
+      {document.remarks.map((remark) => (
+        <p key={remark} role="status" className="border-l-3 border-ink pl-3 text-small">
+          {remark}
+        </p>
+      ))}
       {isSaid(document.original) && <p className="text-small">{originalWords(document.original)}</p>}
       {document.state === 'bound' ? (
         <div className="flex flex-wrap gap-2">
@@ -117,9 +123,11 @@ function CheckedSheet({ document, onClose }: { document: BoundDocument | undefin
       {data ? (
         <div className="flex flex-col gap-3">
           <p>
-            {data.checked.length
-              ? `All ${data.checked.length} clauses of ISO 19005 that can touch this file hold. It was checked as it lies on the disk, before anybody could fetch it.`
-              : 'This document was bound before every file was checked: bind it again to have it checked.'}
+            {data.kind === 'access'
+              ? 'The copy was opened again as it lies on the disk, by a reader of its own, before anybody could fetch it.'
+              : data.checked.length
+                ? `All ${data.checked.length} clauses of ISO 19005 that can touch this file hold. It was checked as it lies on the disk, before anybody could fetch it.`
+                : 'This document was bound before every file was checked: bind it again to have it checked.'}
           </p>
           <p className="text-small break-all text-soft">
             SHA-256 <span className="font-mono">{data.sha256}</span>
@@ -127,7 +135,7 @@ function CheckedSheet({ document, onClose }: { document: BoundDocument | undefin
           <table className="w-full text-small">
             <thead>
               <tr className="text-left text-soft">
-                <th className="py-1 pr-4 font-normal">Clause</th>
+                <th className="py-1 pr-4 font-normal">{data.kind === 'access' ? 'Of' : 'Clause'}</th>
                 <th className="py-1 pr-4 font-normal">What was checked</th>
                 <th className="py-1 font-normal">Result</th>
               </tr>

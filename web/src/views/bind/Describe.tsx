@@ -1,7 +1,6 @@
-import { useState } from 'react';
 import type { DraftDocument } from '@/api/types';
-import { Field } from '@/ui/Field';
 import { listed, parted } from '@/words/binding';
+import { KeptField } from './KeptField';
 
 type Name = 'creators' | 'date' | 'identifier' | 'subjects' | 'description' | 'rights';
 const FIELDS: readonly { name: Name; label: string; help?: string; many?: boolean }[] = [
@@ -32,7 +31,7 @@ export function Describe({ first, title, said, may, onSay }: DescribeProps) {
   };
   return (
     <div className="flex flex-col gap-3 px-4 py-4">
-      <Kept
+      <KeptField
         key={`${first} title`}
         label="Title"
         value={said?.title || title}
@@ -41,7 +40,7 @@ export function Describe({ first, title, said, may, onSay }: DescribeProps) {
         onKeep={(text) => onSay({ title: text.trim(), described })}
       />
       {FIELDS.map(({ name, label, help, many }) => (
-        <Kept
+        <KeptField
           key={`${first} ${name}`}
           label={label}
           help={help}
@@ -51,41 +50,5 @@ export function Describe({ first, title, said, may, onSay }: DescribeProps) {
         />
       ))}
     </div>
-  );
-}
-
-type KeptProps = {
-  label: string;
-  value: string;
-  help?: string | undefined;
-  disabled: boolean;
-  maxLength?: number;
-  onKeep: (text: string) => void;
-};
-
-/** A field whose text is kept when it is left, or Enter is pressed; Escape takes back what was typed. */
-function Kept({ label, value, help, disabled, maxLength = 2000, onKeep }: KeptProps) {
-  const [typed, setTyped] = useState<string>();
-  const done = () => {
-    if (typed !== undefined && typed.trim() !== value) onKeep(typed);
-    setTyped(undefined);
-  };
-  return (
-    <Field
-      label={label}
-      help={help}
-      value={typed ?? value}
-      disabled={disabled}
-      maxLength={maxLength}
-      onChange={({ target }) => setTyped(target.value)}
-      onBlur={done}
-      onKeyDown={(event) => {
-        if (event.key === 'Enter') done();
-        if (event.key === 'Escape' && typed !== undefined) {
-          event.stopPropagation();
-          setTyped(undefined);
-        }
-      }}
-    />
   );
 }

@@ -61,16 +61,17 @@ export type MakeProps = {
   onBind: () => void;
 };
 
+/** Why nothing can be made of the pages now; empty where it can. */
+export function notYet(counts: Counts, may: boolean): string {
+  const waiting = counts.pages - counts.ready - counts.aside - counts.failed;
+  if (!may) return 'Only technicians and administrators bind.';
+  if (waiting > 0) return `${counted(waiting, 'page')} still being worked on.`;
+  return counts.ready === 0 ? 'There is no page to bind.' : '';
+}
+
 /** How large the documents are likely to be, and the making of them: always in view. */
 export function Make({ binding, counts, documents, may, pending, onBind }: MakeProps) {
-  const waiting = counts.pages - counts.ready - counts.aside - counts.failed;
-  const why = !may
-    ? 'Only technicians and administrators bind.'
-    : waiting > 0
-      ? `${counted(waiting, 'page')} still being worked on.`
-      : counts.ready === 0
-        ? 'There is no page to bind.'
-        : '';
+  const why = notYet(counts, may);
   return (
     <div className="flex shrink-0 flex-col gap-3 border-t border-hairline px-5 py-3">
       {counts.ready > 0 && <Forecast binding={binding} />}
