@@ -26,7 +26,7 @@ def stack(live: Live, skerry: Path) -> int:
 
 def word_of(live: Live, page: int, text: str) -> tuple[float, float, float, float]:
     """Where a word stands, in shares of the page."""
-    read: dict[str, Any] = live.call("GET", f"/api/v1/pages/{page}/text")
+    read: dict[str, Any] = live.call("GET", f"/api/v1/pages/{page}/words")
     (box,) = [word["box"] for line in read["lines"] for word in line["words"] if text in word["text"]]
     width, height = read["size_px"]
     return box[0] / width, box[1] / height, box[2] / width, box[3] / height
