@@ -35,6 +35,10 @@ class BindError(HollowStackError):
     """A document cannot be bound from what was given."""
 
 
+class ExportError(HollowStackError):
+    """A document cannot be given out in a form."""
+
+
 FaultKind = Literal["room", "storage", "memory", "time", "lost", "program"]
 """Where a fault lies that is not the page's: no room on the disk, files that cannot be read or written, want of memory or
 time, a process that ended without an answer, and this program itself."""

@@ -8,3 +8,8 @@ def readable(name: str) -> str:
         PEP 383 (how Python holds such bytes in a string).
     """
     return name.encode("utf-8", "surrogateescape").decode("utf-8", "backslashreplace")
+
+
+def safe_name(text: str, otherwise: str) -> str:
+    """A text as the name of a file on any machine; ``otherwise`` where nothing of it is left."""
+    return "".join(c if c.isalnum() or c in " -_.,()" else "_" for c in text).strip(" .") or otherwise

@@ -9,6 +9,7 @@ from ninja import Schema, Status
 
 from hollowstack.core.bind import DEFAULT, FLAVOURS, Flavour
 from hollowstack.core.bind.conformance import Checked
+from hollowstack.core.page.file_names import safe_name
 from hollowstack.core.read.texts import SUFFIXES, TextForm
 from hollowstack.core.settings.original import Original
 from hollowstack.core.settings.profile import PROFILES, Profile
@@ -169,7 +170,7 @@ def get_document_file(request: Request, document_id: int) -> HttpResponseBase:
     """The PDF itself, or a part of it (Range, RFC 9110)."""
     document = Document.objects.get(pk=document_id)
     made = Result.objects.get(key=document.key, body__isnull=False).made
-    name = _file_name(document.title, "document") + ".pdf"
+    name = safe_name(document.title, "document") + ".pdf"
     return file_response(request, places.document_path(document.key), name, "application/pdf", made["sha256"])
 
 
@@ -189,15 +190,10 @@ def get_stack_text(request: Request, stack_id: int, form: TextForm = "txt") -> H
 
 def _text(data: bytes, form: TextForm, title: str) -> HttpResponse:
     response = HttpResponse(data, content_type=_TYPES[form])
-    name = _file_name(title, "text") + SUFFIXES[form]
+    name = safe_name(title, "text") + SUFFIXES[form]
     if form != "txt":
         response.headers["Content-Disposition"] = str(content_disposition_header(as_attachment=True, filename=name))
     return response
-
-
-def _file_name(title: str, otherwise: str) -> str:
-    """A title as the name of a file on any machine."""
-    return "".join(c if c.isalnum() or c in " -_.,()" else "_" for c in title).strip(" .") or otherwise
 
 
 def document_out(document: Document, result: Result | None) -> DocumentOut:
