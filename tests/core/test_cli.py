@@ -6,6 +6,7 @@ import shutil
 import signal
 import subprocess
 import sys
+import zipfile
 from pathlib import Path
 from typing import Any
 
@@ -258,3 +259,30 @@ def test_every_page_has_the_guards_finding(scans: Path, tmp_path: Path):
         found = [finding for finding in page["findings"] if finding["check"] == "content"]
         assert len(found) == (page["status"] == "bound")
         assert all(finding["verdict"] == "pass" and finding["value"] == 0 for finding in found)
+
+
+def test_other_forms_are_written_beside_the_document(scans: Path, tmp_path: Path, capsys):
+    assert run(scans, "--out", tmp_path, "--export", "docx,tiff,bag", "--name", "Box") == 0
+    report = json.loads((tmp_path / "report.json").read_text())
+    made = {one["form"]: one for one in report["exports"]}
+    assert set(made) == {"docx", "tiff", "bag"}
+    for suffix in (".docx", ".tiff", ".bag.zip"):
+        file = tmp_path / f"Box{suffix}"
+        assert str(file) in capsys.readouterr().out or file.exists()
+    assert made["tiff"]["bytes"] == (tmp_path / "Box.tiff").stat().st_size
+    with zipfile.ZipFile(tmp_path / "Box.bag.zip") as bag:
+        masters = [bag.read(name) for name in bag.namelist() if "/masters/" in name]
+    assert masters == [(scans / name).read_bytes() for name in ("page 1.png", "page 10.png")]
+
+
+def test_a_form_that_has_no_room_for_the_document_stops_nothing_and_is_said(scans: Path, tmp_path: Path, capsys):
+    assert run(scans, "--out", tmp_path, "--export", "xlsx,txt", "--name", "Box") == 1
+    assert "xlsx: There is no table on these pages" in capsys.readouterr().err
+    assert (tmp_path / "Box.txt").exists()
+    assert (tmp_path / "Box.pdf").exists()
+    assert not (tmp_path / "Box.xlsx").exists()
+
+
+def test_a_form_that_nobody_knows_is_refused_before_work_begins(scans: Path, tmp_path: Path, capsys):
+    assert run(scans, "--out", tmp_path, "--export", "docx,doc") == 2
+    assert "--export takes some of" in capsys.readouterr().err

@@ -12,6 +12,7 @@ from natsort import os_sorted
 
 from hollowstack.core.bind import DEFAULT, BoundPage, Flavour, check_bindable
 from hollowstack.core.decode import count_frames
+from hollowstack.core.export import FORMS, ExportForm, ExportOrder, ExportPage, export
 from hollowstack.core.page.digest import sha256_of
 from hollowstack.core.page.durable import write_whole
 from hollowstack.core.page.errors import BindError, HollowStackError
@@ -20,10 +21,10 @@ from hollowstack.core.plan.page_group import Leaf, PageGroup, find_page_groups
 from hollowstack.core.plan.page_shape import leaf_of, page_shape
 from hollowstack.core.read.languages import language_tag
 from hollowstack.core.read.texts import SUFFIXES, TextForm, written
-from hollowstack.core.run.binding import BindOrder, bind_order
+from hollowstack.core.run.binding import SOFTWARE, BindOrder, bind_order
 from hollowstack.core.run.fellows import among_fellows
 from hollowstack.core.run.pipeline import Known, PageResult, measure_page, process_pages
-from hollowstack.core.run.report import DocumentReport, PageReport, Report, failed_report, page_report
+from hollowstack.core.run.report import DocumentReport, ExportReport, PageReport, Report, failed_report, page_report
 from hollowstack.core.run.worker import PAGE_SECONDS, PageWorker
 from hollowstack.core.settings.profile import Profile, packed_as
 from hollowstack.core.settings.treatment import Treatment
@@ -51,6 +52,8 @@ class Order:
     """What is said of the document, as ``description_of`` takes it."""
     mark_headings: bool = False
     """Whether its headings are bookmarked."""
+    exports: tuple[ExportForm, ...] = ()
+    """Forms in which the document is given out as well."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,9 +76,12 @@ def run(order: Order, progress: Progress) -> Report:
         items = list(_expand(order.inputs, workers))
         done = list(_process(items, order, workers, progress))
         entries = [entry for entry, _ in done]
-        bound = [(page, entry.source_sha256 or "") for entry, page in done if page is not None]
-        document = _bind(order, [page for page, _ in bound], [master for _, master in bound])
-    return Report(document=document, seconds=round(time.monotonic() - start, 3), workers=order.workers, pages=entries)
+        bound = [(item, entry.source_sha256 or "", page) for item, (entry, page) in zip(items, done, strict=True) if page]
+        document = _bind(order, [page for _, _, page in bound], [master for _, master, _ in bound])
+        exports = tuple(_export(order, form, bound) for form in order.exports) if document else ()
+    return Report(
+        document=document, seconds=round(time.monotonic() - start, 3), workers=order.workers, pages=entries, exports=exports
+    )
 
 
 class _Workers:
@@ -238,6 +244,24 @@ def _bind(order: Order, pages: Sequence[BoundPage], masters: Sequence[str]) -> D
         conformance=order.flavour,
         pages=made.pages,
     )
+
+
+def _export(order: Order, form: ExportForm, bound: Sequence[tuple[_Item, str, BoundPage]]) -> ExportReport:
+    """The document in another form; one that has no room for it stops nothing."""
+    pages = (
+        ExportPage(page.image, page.ppi, page.reading, str(number), item.path, readable(item.path.name), master, item.frame)
+        for number, (item, master, page) in enumerate(bound, 1)
+    )
+    path = order.out / (order.name + FORMS[form].suffix)
+    language = language_tag(order.language or "eng")
+    wanted = ExportOrder(
+        form=form, title=readable(order.name), created=order.created, language=language, described=dict(order.described)
+    )
+    try:
+        made = export(pages, path, wanted, SOFTWARE)
+    except HollowStackError as error:
+        return ExportReport(form=form, path=None, bytes=0, error=str(error))
+    return ExportReport(form=form, path=readable(str(path)), bytes=path.stat().st_size, remarks=made.remarks)
 
 
 def _digest(path: Path) -> str | None:

@@ -8,12 +8,13 @@ from pathlib import Path
 
 from hollowstack.core.bind import DEFAULT, FLAVOURS
 from hollowstack.core.bind.description import STATEMENTS, description_of
+from hollowstack.core.export import FORMS
 from hollowstack.core.ocr.models import by_thorough_models, check_language
 from hollowstack.core.page.errors import HollowStackError
 from hollowstack.core.page.file_names import readable
 from hollowstack.core.read.texts import SUFFIXES
 from hollowstack.core.run.batch import Order, Progress, run
-from hollowstack.core.run.report import UNREPORTED, Report
+from hollowstack.core.run.report import Report, unreported
 from hollowstack.core.settings.profile import PROFILES
 from hollowstack.core.settings.shipped import SHIPPED, load_treatment
 
@@ -48,6 +49,9 @@ def add_process(commands: "argparse._SubParsersAction[argparse.ArgumentParser]")
         help=f"what is said of the document: a JSON object with some of {', '.join(STATEMENTS)}, language",
     )  # fmt: skip
     parser.add_argument("--bookmarks", action="store_true", help="bookmark the headings that are read")
+    parser.add_argument(
+        "--export", metavar="FORM[,FORM…]", default="", help=f"other forms to write as well: {', '.join(FORMS)}"
+    )
     parser.add_argument("--workers", metavar="N", type=int, default=1, help="pages worked on at the same time")
     parser.add_argument("--seed-time", metavar="ISO8601", help="the time to write into the document; same input, same bytes")
     parser.set_defaults(run=process)
@@ -64,7 +68,7 @@ def process(words: argparse.Namespace) -> int:
         order.out.mkdir(parents=True, exist_ok=True)
         report = run(order, _progress())
         target = order.out / "report.json"
-        target.write_text(report.model_dump_json(indent=1, exclude=UNREPORTED) + "\n", encoding="utf-8")
+        target.write_text(report.model_dump_json(indent=1, exclude=unreported(report)) + "\n", encoding="utf-8")
     except (HollowStackError, OSError) as error:
         print(f"hollowstack process: {error}", file=sys.stderr)
         return NOTHING_BOUND
@@ -75,6 +79,11 @@ def process(words: argparse.Namespace) -> int:
         print(report.document.path)
         for form in order.texts:
             print(readable(str(order.out / (order.name + SUFFIXES[form]))))
+    for made in report.exports:
+        if made.path:
+            print(made.path)
+        for said in filter(None, (made.error, *made.remarks)):
+            print(f"hollowstack process: {made.form}: {said}", file=sys.stderr)
     print(readable(str(target)))
     return _status(report)
 
@@ -99,6 +108,9 @@ def _order(words: argparse.Namespace) -> Order:
         raise ValueError(f"--text takes some of {', '.join(SUFFIXES)}, with commas between them")
     if forms and language is None:
         raise ValueError("--text and --no-ocr do not go together: without reading there is no text")
+    exports = tuple(form for form in FORMS if form in (given := words.export.split(","))) if words.export else ()
+    if words.export and len(exports) != len(given):
+        raise ValueError(f"--export takes some of {', '.join(FORMS)}, with commas between them")
     if words.profile not in PROFILES:
         raise ValueError(f"--profile takes one of {', '.join(PROFILES)}")
     if words.flavour not in FLAVOURS:
@@ -115,6 +127,7 @@ def _order(words: argparse.Namespace) -> Order:
         inputs=tuple(words.inputs), out=words.out, name=name, treatment=treatment,
         language=language, workers=words.workers, created=created, texts=tuple(forms), flavour=words.flavour,
         profile=words.profile, described=_described(words.describe, created), mark_headings=words.bookmarks,
+        exports=exports,
     )  # fmt: skip
 
 
@@ -151,4 +164,5 @@ def _progress() -> Progress:
 def _status(report: Report) -> int:
     if report.document is None:
         return NOTHING_BOUND
-    return SOME_FAILED if any(page.status == "failed" for page in report.pages) else ALL_DONE
+    failed = any(page.status == "failed" for page in report.pages) or any(one.error for one in report.exports)
+    return SOME_FAILED if failed else ALL_DONE

@@ -1,6 +1,6 @@
 """The report of a run of ``hollowstack process``: its shape is a contract, only ever added to."""
 
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -59,8 +59,15 @@ class DocumentReport(BaseModel):
     pages: int
 
 
-UNREPORTED = {"pages": {"__all__": {"findings": {"__all__": {"spot"}}}}}
-"""Left out where a report is written: spots are for those who have the picture before their eyes."""
+class ExportReport(BaseModel):
+    """A form that the document was given out in; why not, where it could not be."""
+
+    model_config = _CONFIG
+    form: str
+    path: str | None
+    bytes: int
+    error: str | None = None
+    remarks: tuple[str, ...] = ()
 
 
 class Report(BaseModel):
@@ -72,6 +79,14 @@ class Report(BaseModel):
     seconds: float
     workers: int
     pages: list[PageReport]
+    exports: tuple[ExportReport, ...] = ()
+    """Forms that the document was given out in besides; an addition to the first edition of the report."""
+
+
+def unreported(report: Report) -> dict[str, Any]:
+    """What is left out where a report is written: spots, for those who have the picture before their eyes, and what is not."""
+    spots = {"pages": {"__all__": {"findings": {"__all__": {"spot"}}}}}
+    return spots if report.exports else {**spots, "exports": True}
 
 
 def page_report(source: str, frame: int, sha256: str, result: PageResult) -> PageReport:
