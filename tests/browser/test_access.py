@@ -72,6 +72,16 @@ def bench(*keys: str) -> State:
     return state
 
 
+def binding(*keys: str) -> State:
+    def state(page: Page, live: Live, stack: int) -> None:
+        at("/stacks/{stack}/bind")(page, live, stack)
+        page.get_by_role("region", name="Forecast").wait_for()
+        for key in keys:
+            page.keyboard.press(key)
+
+    return state
+
+
 def at(address: str, *keys: str) -> State:
     def state(page: Page, live: Live, stack: int) -> None:
         page.goto(address.format(stack=stack))
@@ -208,6 +218,8 @@ STATES: dict[str, State] = {
     "text, an area": text("F6"),
     "text, its order": text("F7"),
     "bind": at("/stacks/{stack}/bind"),
+    "bind, access": binding("a", "x", "Enter"),
+    "bind, other forms": binding("k"),
     "treatments": at("/treatments/index%20cards"),
     "people": at("/people"),
     "account": at("/account"),
@@ -334,7 +346,7 @@ OUTSIDE = """() => [...document.querySelectorAll('body *')]
 
 
 @pytest.mark.parametrize("zoom", [2, 4])
-@pytest.mark.parametrize("view", ["grid", "bench", "intake, glass", "bind", "shelf", "treatments"])
+@pytest.mark.parametrize("view", ["grid", "bench", "intake, glass", "bind", "bind, access", "shelf", "treatments"])
 def test_enlarged_nothing_lies_outside(browser: Browser, live: Live, stack: int, view: str, zoom: int):
     """At 200 and 400 % of 1280 × 800 everything is reached by scrolling one way (WCAG 2.2, 1.4.10)."""
     with watched(browser, live) as page:

@@ -2,8 +2,11 @@
 
 import re
 import subprocess
+import zipfile
 from pathlib import Path
 
+import bagit
+import docx
 import pikepdf
 import pytest
 from playwright.sync_api import Page, expect
@@ -99,6 +102,44 @@ def test_described_numbered_bound_and_checked_by_keyboard_alone(signed_in: Page,
             assert pdf.pages[0].label == "iv"
         text = subprocess.run(["pdftotext", str(tmp_path / "a.pdf"), "-"], capture_output=True, text=True, check=True).stdout
         assert "Principal Keeper" in text
+
+
+def test_given_out_in_other_forms_by_keyboard_alone(signed_in: Page, live: Live, stack: int, tmp_path: Path):
+    page = signed_in
+    page.goto(f"/stacks/{stack}/bind")
+    expect(page.get_by_role("heading", name="3 documents, 3 pages")).to_be_visible()
+    page.keyboard.press("k")
+    page.keyboard.press("Shift+E")
+    expect(bound(page).first).to_contain_text("docx")
+    with page.expect_download(timeout=60_000) as caught:
+        page.get_by_role("link", name=re.compile("^Download Box 27, described, 1 of 3")).press("Enter", timeout=60_000)
+    assert caught.value.suggested_filename == "Box 27, described, 1 of 3.docx"
+    caught.value.save_as(tmp_path / "letter.docx")
+    text = "\n".join(one.text for one in docx.Document(str(tmp_path / "letter.docx")).paragraphs)
+    assert "Principal Keeper" in text
+    # A form that has no room for what is there says so, and is no file.
+    page.get_by_role("combobox", name="Give out as").focus()
+    page.keyboard.press("x")
+    expect(page.get_by_role("combobox", name="Give out as")).to_contain_text("XLSX")
+    page.get_by_role("tab", name="Bound").focus()
+    page.keyboard.press("Shift+E")
+    expect(page.get_by_role("alert")).to_contain_text("There is no table on these pages", timeout=60_000)
+    # All of it in a bag, with its masters.
+    page.get_by_role("combobox", name="Give out as").focus()
+    page.keyboard.press("b")
+    page.get_by_role("combobox", name="Of", exact=True).focus()
+    page.keyboard.press("a")
+    expect(page.get_by_role("combobox", name="Of", exact=True)).to_contain_text("All 3 documents as one")
+    page.get_by_role("tab", name="Bound").focus()
+    page.keyboard.press("Shift+E")
+    with page.expect_download(timeout=60_000) as caught:
+        page.get_by_role("link", name="Download Box 27, described", exact=True).press("Enter", timeout=60_000)
+    caught.value.save_as(tmp_path / "bag.zip")
+    with zipfile.ZipFile(tmp_path / "bag.zip") as bag:
+        bag.extractall(tmp_path)
+    bag = bagit.Bag(str(tmp_path / "Box 27, described"))
+    assert bag.validate()
+    assert len([name for name in bag.payload_files() if "/masters/" in name]) == 3
 
 
 def test_what_a_press_leaves_behind_is_bound(signed_in: Page, live: Live, stack: int):

@@ -30,7 +30,7 @@ def pull(server: Server, folder: Path, stack_name: str | None, say: Callable[[st
     stacks = [one for one in _stacks(server) if stack_name in (None, one["name"])]
     if stack_name is not None and not stacks:
         raise ServerError(f"There is no stack called “{stack_name}” on the server: check its name.", "missing")
-    known = {path: sha256_of(path) for path in folder.glob("*.pdf")}
+    known = {path: sha256_of(path) for path in folder.iterdir() if path.is_file() and not path.name.startswith(".")}
     for stack in stacks:
         for document in server.ask("GET", f"/stacks/{stack['id']}/documents"):
             if document["state"] != "bound":
@@ -58,15 +58,15 @@ def _fetch(server: Server, document: dict[str, Any], folder: Path) -> Path:
     if sha256_of(part) != document["sha256"]:
         part.unlink()
         raise ServerError(f"“{document['title']}” came otherwise than it was bound: try again.", "damaged")
-    target = _free(folder, document["title"])
+    target = _free(folder, document["title"], document["suffix"])
     settle(part, target)
     return target
 
 
-def _free(folder: Path, title: str) -> Path:
+def _free(folder: Path, title: str, suffix: str) -> Path:
     """A file name of a document's title that nothing has yet."""
     name = "".join(c if c.isalnum() or c in " -_.,()" else "_" for c in title).strip(" .")[:120] or "document"
-    target, number = folder / f"{name}.pdf", 2
+    target, number = folder / f"{name}{suffix}", 2
     while target.exists():
-        target, number = folder / f"{name} ({number}).pdf", number + 1
+        target, number = folder / f"{name} ({number}){suffix}", number + 1
     return target

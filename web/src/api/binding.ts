@@ -1,7 +1,7 @@
 import { keepPreviousData, queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
 import { changed } from '@/engine/marks';
 import { api, told } from './client';
-import type { Binding, BindingChange, CopyAsked } from './types';
+import type { Binding, BindingChange, CopyAsked, ExportAsked } from './types';
 
 /** How a stack's documents are to be made, and how large they are likely to be with so many pages ready; asked again while that
  * is being found out. */
@@ -51,6 +51,23 @@ export function useCopies(stackId: number) {
   return useMutation({
     mutationFn: (body: CopyAsked) =>
       told(api.POST('/api/v1/stacks/{stack_id}/copies', { params: { path: { stack_id: stackId } }, body })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['documents', stackId] }),
+  });
+}
+
+/** The forms that documents are given out in besides PDF. */
+export const exportFormsQuery = queryOptions({
+  queryKey: ['export forms'],
+  queryFn: ({ signal }) => told(api.GET('/api/v1/export-forms', { signal })),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+/** Give out a document, chosen pages or all of a stack in another form. */
+export function useExport(stackId: number) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: ExportAsked) =>
+      told(api.POST('/api/v1/stacks/{stack_id}/exports', { params: { path: { stack_id: stackId } }, body })),
     onSuccess: () => client.invalidateQueries({ queryKey: ['documents', stackId] }),
   });
 }

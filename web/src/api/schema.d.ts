@@ -1233,6 +1233,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/export-forms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Export Forms
+         * @description The forms that documents are given out in besides PDF.
+         */
+        get: operations["listExportForms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stacks/{stack_id}/exports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Export Stack
+         * @description Give out a document, chosen pages or all of a stack in another form.
+         */
+        post: operations["exportStack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/stacks/{stack_id}/binding": {
         parameters: {
             query?: never;
@@ -4919,7 +4959,9 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "archive" | "access";
+            kind: "archive" | "access" | "export";
+            /** Suffix */
+            suffix: string;
             /** Title */
             title: string;
             /**
@@ -4987,7 +5029,9 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "archive" | "access";
+            kind: "archive" | "access" | "export";
+            /** Suffix */
+            suffix: string;
             /** Title */
             title: string;
             /**
@@ -5028,6 +5072,39 @@ export interface components {
             described: {
                 [key: string]: string | string[];
             };
+        };
+        /**
+         * Choice
+         * @description A profile or a flavour, with its reason in a line.
+         */
+        Choice: {
+            /** Name */
+            name: string;
+            /** Purpose */
+            purpose: string;
+        };
+        /**
+         * ExportAsked
+         * @description What is wanted: a form, of a document to come, of chosen pages, or of all pages of the stack.
+         */
+        ExportAsked: {
+            /**
+             * Form
+             * @enum {string}
+             */
+            form: "txt" | "alto" | "hocr" | "docx" | "odt" | "csv" | "xlsx" | "tiff" | "jpeg" | "png" | "jp2" | "bag";
+            /** First */
+            first?: number | null;
+            /**
+             * Pages
+             * @default []
+             */
+            pages: number[];
+            /**
+             * Two Tones
+             * @default false
+             */
+            two_tones: boolean;
         };
         /**
          * BindingOut
@@ -5072,16 +5149,6 @@ export interface components {
             /** Masters Bytes */
             masters_bytes: number;
             forecast: components["schemas"]["Forecast"];
-        };
-        /**
-         * Choice
-         * @description A profile or a flavour, with its reason in a line.
-         */
-        Choice: {
-            /** Name */
-            name: string;
-            /** Purpose */
-            purpose: string;
         };
         /**
          * DraftAccess
@@ -11777,6 +11844,151 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listExportForms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Choice"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    exportStack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExportAsked"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentOut"];
+                };
             };
             /** @description Bad Request */
             400: {

@@ -74,3 +74,4 @@ export type BoundPart = Schemas['PartOut'];
 export type PageMark = Schemas['NamedMark'];
 export type AccessSettings = Schemas['DraftAccess'];
 export type CopyAsked = Schemas['CopyIn'];
+export type ExportAsked = Schemas['ExportAsked'];

@@ -35,7 +35,7 @@ FORMS: Final[dict[ExportForm, Form]] = {
     "png": Form(".png.zip", "application/zip", "Pages as pictures, without loss"),
     "jp2": Form(".jp2.zip", "application/zip", "Pages as JPEG 2000, without loss"),
     "jpeg": Form(".jpeg.zip", "application/zip", "Pages as pictures, small"),
-    "bag": Form(".bag.zip", "application/zip", "Masters, PDF/A, text and METS in a bag, for an archive"),
+    "bag": Form(".bag.zip", "application/zip", "Masters, PDF/A, text and METS"),
 }
 
 

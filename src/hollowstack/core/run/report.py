@@ -84,7 +84,7 @@ class Report(BaseModel):
 
 
 def unreported(report: Report) -> dict[str, Any]:
-    """What is left out where a report is written: spots, for those who have the picture before their eyes, and what is not."""
+    """What is left out where a report is written: spots, for those who have the picture before their eyes."""
     spots = {"pages": {"__all__": {"findings": {"__all__": {"spot"}}}}}
     return spots if report.exports else {**spots, "exports": True}
 

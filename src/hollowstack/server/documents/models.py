@@ -18,10 +18,11 @@ class Document(models.Model):
     """One request to bind a stack as it stood, and where it led. ``everything`` holds those in the bin too."""
 
     class Kind(models.TextChoices):
-        """``ACCESS``: a copy to be looked at, which is no PDF/A."""
+        """``ACCESS``: a copy to be looked at, which is no PDF/A; ``EXPORT``: another form than PDF."""
 
         ARCHIVE = "archive"
         ACCESS = "access"
+        EXPORT = "export"
 
     objects = Present()
     everything = models.Manager["Document"]()
@@ -44,15 +45,15 @@ class Document(models.Model):
 
     kind = models.CharField(max_length=10, choices=Kind.choices, default=Kind.ARCHIVE)
     order = models.JSONField(default=dict)
-    """How it is made: ``core.run.binding.BindOrder``, or ``core.access.AccessOrder`` of an access copy; empty of documents
-    of programs that knew no orders."""
+    """How it is made: ``core.run.binding.BindOrder``, ``core.access.AccessOrder`` of an access copy, or
+    ``core.export.ExportOrder``; empty of documents of programs that knew no orders."""
     passwords = models.TextField(blank=True)
     """Of an access copy, sealed; empty where it has none."""
 
     @property
     def step(self) -> str:
         """Which step makes it."""
-        return "copy" if self.kind == Document.Kind.ACCESS else "bind"
+        return {Document.Kind.ACCESS: "copy", Document.Kind.EXPORT: "export"}.get(Document.Kind(self.kind), "bind")
 
     def results(self) -> set[str]:
         """The keys of all that it is bound from."""
@@ -94,6 +95,8 @@ class DocumentPage(models.Model):
     """Corners and size of the page that was read, of a page with a plan: what is bound may lie otherwise."""
     marks = models.JSONField(default=list)
     """Of an access copy: ``core.access.Mark``, on the clean page."""
+    label = models.CharField(max_length=80, blank=True)
+    """Its number, where the order of the document does not tell it."""
 
     class Meta:  # noqa: D106
         ordering = ["number"]

@@ -8,7 +8,7 @@ from typing import Any, Literal, NamedTuple
 
 from hollowstack.core.page.digest import sha256_of
 from hollowstack.core.page.errors import DamagedResultError, FaultKind, HollowStackError, WorkerError, fault_of
-from hollowstack.core.run import copies, steps
+from hollowstack.core.run import copies, exports, steps
 from hollowstack.core.run.worker import PageWorker
 
 FUNCTIONS: dict[str, Callable[..., dict[str, Any]]] = {
@@ -18,8 +18,9 @@ FUNCTIONS: dict[str, Callable[..., dict[str, Any]]] = {
     "read": steps.read_step,
     "bind": steps.bind_step,
     "copy": copies.copy_step,
+    "export": exports.export_step,
 }
-_OF_A_MASTER = frozenset(FUNCTIONS) - {"bind", "copy"}
+_OF_A_MASTER = frozenset(FUNCTIONS) - {"bind", "copy", "export"}
 """Steps whose first argument is the path of a master, which is named by its digest."""
 _DAMAGED = "The file as it came is damaged on the disk: add the same file again, and it is put right."
 _worker: PageWorker | None = None

@@ -95,16 +95,20 @@ def _binds(now: datetime, reach: int) -> Iterator[Task]:
             # Pages of a profile are made for the document; others have been damaged, and are being made again.
             yield from _renders(document, set(there), now, reach)
             continue
-        pages = [_bound(page, there) for page in document.pages.all()]
+        pages = [_bound(page, there) for page in document.pages.select_related("page__source")]
         target = str(places.document_path(document.key))
         if document.kind == Document.Kind.ACCESS:
             yield from _copies(document, pages, target)
+            continue
+        if document.kind == Document.Kind.EXPORT:
+            yield Task("export", document.key, (pages, target, document.order))
             continue
         yield Task("bind", document.key, (pages, target, document.order or _former(document)))
 
 
 def _bound(page: DocumentPage, there: dict[str, Result]) -> dict[str, Any]:
     """A page of a document as ``core.run.steps.bound_page`` takes it."""
+    source = page.page.source.name if page.page else ""
     return {
         "folder": str(places.result_path("render", page.rendered)),
         "clean": there[page.rendered].body,
@@ -116,6 +120,9 @@ def _bound(page: DocumentPage, there: dict[str, Result]) -> dict[str, Any]:
         "read_on": page.read_on or None,
         "quad": (there[page.rendered].made.get("plan") or page.plan or {}).get("quad"),
         "marks": page.marks,
+        "label": page.label,
+        "master_path": str(places.master_path(page.master)) if page.master else "",
+        "master_name": source,
     }
 
 

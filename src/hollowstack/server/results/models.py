@@ -4,7 +4,7 @@ from typing import Any
 
 from django.db import models
 
-DOCUMENT_STEPS = frozenset({"bind", "copy"})
+DOCUMENT_STEPS = frozenset({"bind", "copy", "export"})
 """Those that make a document of many pages: their result is one file, and lies among the documents."""
 
 

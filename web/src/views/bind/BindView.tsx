@@ -19,6 +19,7 @@ import { Make, Making, notYet } from './Making';
 import { MarkedPage } from './MarkedPage';
 import { Numbers } from './Numbers';
 import { Said } from './Said';
+import { TakeOut } from './TakeOut';
 import { useAccess } from './useAccess';
 
 export type BindViewProps = {
@@ -184,7 +185,18 @@ function Binder({ stackId, stackName, data, binding, page, onPage }: BinderProps
       </div>
       <SidePanel label="The document" value={side} options={SIDES} onChange={setSide}>
         {side === 'bound' ? (
-          <Bound stackId={stackId} may={may} />
+          <>
+            {may && (
+              <TakeOut
+                stackId={stackId}
+                page={shown}
+                first={first?.id}
+                documents={documents.length}
+                why={notYet(counts, may)}
+              />
+            )}
+            <Bound stackId={stackId} may={may} />
+          </>
         ) : !shown || !first ? (
           <p className="px-4 py-4 text-soft">There is no document yet.</p>
         ) : side === 'access' ? (

@@ -46,6 +46,11 @@ export function Bound({ stackId, may }: { stackId: number; may: boolean }) {
   );
 }
 
+function kindWords({ kind, profile, suffix }: BoundDocument): string {
+  if (kind === 'access') return 'Access copy';
+  return kind === 'export' ? suffix.slice(1) : PROFILES[profile];
+}
+
 type RowProps = { document: BoundDocument; stackId: number; may: boolean; onShow: () => void };
 
 function DocumentRow({ document, stackId, may, onShow }: RowProps) {
@@ -58,7 +63,7 @@ function DocumentRow({ document, stackId, may, onShow }: RowProps) {
         <span>{when(document.created_at)}</span>
         <span className="font-mono">{counted(document.pages, 'page')}</span>
         {document.bytes ? <span className="font-mono">{bytes(document.bytes)}</span> : null}
-        <span>{document.kind === 'access' ? 'Access copy' : PROFILES[document.profile]}</span>
+        <span>{kindWords(document)}</span>
         {document.locked && <span>opens by password</span>}
         {document.conformance && <span className="font-mono">{document.conformance}</span>}
       </p>
@@ -75,9 +80,11 @@ function DocumentRow({ document, stackId, may, onShow }: RowProps) {
               Download
             </a>
           </Button>
-          <Button size="small" aria-label={`What was checked of ${document.title}`} onClick={onShow}>
-            Checked
-          </Button>
+          {document.kind !== 'export' && (
+            <Button size="small" aria-label={`What was checked of ${document.title}`} onClick={onShow}>
+              Checked
+            </Button>
+          )}
           {may && (
             <Button
               kind="quiet"
@@ -95,7 +102,9 @@ function DocumentRow({ document, stackId, may, onShow }: RowProps) {
           )}
         </div>
       ) : document.state === 'binding' ? (
-        <output>Binding {counted(document.pages, 'page')} …</output>
+        <output>
+          {document.kind === 'archive' ? 'Binding' : 'Making'} {counted(document.pages, 'page')} …
+        </output>
       ) : (
         <>
           <p role="alert" className="border-l-3 border-ink pl-3">

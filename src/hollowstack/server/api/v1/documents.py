@@ -9,6 +9,8 @@ from ninja import Schema, Status
 
 from hollowstack.core.bind import DEFAULT, FLAVOURS, Flavour
 from hollowstack.core.bind.conformance import Checked
+from hollowstack.core.export import FORMS
+from hollowstack.core.export.forms import Form
 from hollowstack.core.page.file_names import safe_name
 from hollowstack.core.read.texts import SUFFIXES, TextForm
 from hollowstack.core.settings.original import Original
@@ -18,6 +20,7 @@ from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.documents import services, texts
 from hollowstack.server.documents.drafts import DraftAccess, DraftChange, DraftDocument, DraftLabels, change_draft, draft_of
+from hollowstack.server.documents.exporting import ExportAsked, ask_for_export
 from hollowstack.server.documents.forecasting import Forecast, forecast_of, masters_bytes
 from hollowstack.server.documents.marking import NamedMark, shown_marks
 from hollowstack.server.documents.models import Document
@@ -43,7 +46,9 @@ class DocumentOut(Schema):
     """A document, bound or on its way."""
 
     id: int
-    kind: Literal["archive", "access"]
+    kind: Literal["archive", "access", "export"]
+    suffix: str
+    """Of its file."""
     title: str
     created_at: datetime
     state: Literal["binding", "bound", "failed"]
@@ -128,6 +133,18 @@ def get_document(request: Request, document_id: int) -> DocumentWhole:
     )
 
 
+@router.get("/export-forms", response=list[Choice])
+def list_export_forms(request: Request) -> list[Choice]:
+    """The forms that documents are given out in besides PDF."""
+    return [Choice(name=name, purpose=form.purpose) for name, form in FORMS.items()]
+
+
+@router.post("/stacks/{int:stack_id}/exports", response={201: DocumentOut, 404: Problem})
+def export_stack(request: Request, stack_id: int, new: ExportAsked) -> Status[DocumentOut]:
+    """Give out a document, chosen pages or all of a stack in another form."""
+    return Status(201, document_out(ask_for_export(stack_id, new, request.user), None))
+
+
 @router.get("/stacks/{int:stack_id}/binding", response={200: BindingOut, 404: Problem})
 def get_binding(request: Request, stack_id: int) -> BindingOut:
     """How the stack's documents are to be made, as far as somebody has said it."""
@@ -170,8 +187,15 @@ def get_document_file(request: Request, document_id: int) -> HttpResponseBase:
     """The PDF itself, or a part of it (Range, RFC 9110)."""
     document = Document.objects.get(pk=document_id)
     made = Result.objects.get(key=document.key, body__isnull=False).made
-    name = safe_name(document.title, "document") + ".pdf"
-    return file_response(request, places.document_path(document.key), name, "application/pdf", made["sha256"])
+    form = _form(document)
+    name = safe_name(document.title, "document") + (form.suffix if form else ".pdf")
+    media_type = form.type if form else "application/pdf"
+    return file_response(request, places.document_path(document.key), name, media_type, made["sha256"])
+
+
+def _form(document: Document) -> Form | None:
+    """The form that it is given out in; None of what is PDF."""
+    return FORMS[document.order["form"]] if document.kind == Document.Kind.EXPORT else None
 
 
 @router.get("/documents/{int:document_id}/text", response={200: "text/plain", 404: Problem})
@@ -199,10 +223,11 @@ def _text(data: bytes, form: TextForm, title: str) -> HttpResponse:
 def document_out(document: Document, result: Result | None) -> DocumentOut:
     """A document, and what came of it so far."""
     body = result.body if result else None
-    archive = document.kind == Document.Kind.ARCHIVE
+    archive, form = document.kind == Document.Kind.ARCHIVE, _form(document)
     return DocumentOut(
         id=document.pk,
-        kind="archive" if archive else "access",
+        kind="archive" if archive else "export" if form else "access",
+        suffix=form.suffix if form else ".pdf",
         title=document.title,
         created_at=document.created_at,
         state="bound" if body else "failed" if result and result.state == Result.State.FAILED else "binding",

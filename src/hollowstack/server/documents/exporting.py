@@ -1,0 +1,102 @@
+"""Documents in other forms than PDF: what they hold is fixed when they are asked for, the engine makes them."""
+
+import hashlib
+import json
+from collections.abc import Sequence
+
+from django.contrib.auth.models import User
+from django.db import transaction
+from django.utils import timezone
+from pydantic import BaseModel, ConfigDict
+
+from hollowstack.core.export import ExportForm, ExportOrder
+from hollowstack.core.read.languages import language_tag
+from hollowstack.server.documents.drafts import DraftBody, DraftDocument, draft_of
+from hollowstack.server.documents.models import Document, DocumentPage
+from hollowstack.server.documents.services import labels_of, page_of_stack, refuse_waiting, runs_of, titled
+from hollowstack.server.errors import Refused
+from hollowstack.server.stacks.languages import most_common
+from hollowstack.server.stacks.models import Page, Stack
+from hollowstack.server.stacks.overview import with_results
+from hollowstack.server.stacks.services import next_change, treatment_of
+
+
+class ExportAsked(BaseModel):
+    """What is wanted: a form, of a document to come, of chosen pages, or of all pages of the stack."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    form: ExportForm
+    first: int | None = None
+    """The page that a document begins with."""
+    pages: tuple[int, ...] = ()
+    """Chosen ones; they come in the order of the stack."""
+    two_tones: bool = False
+    """Of TIFF: every page in two tones, by Group 4."""
+
+
+def ask_for_export(stack_id: int, asked: ExportAsked, user: User | None) -> Document:
+    """Fix what is given out and let the engine make it.
+
+    Raises:
+        Refused: Pages are still being worked on, or some that are asked for are not there.
+    """
+    with transaction.atomic():
+        stack = Stack.objects.get(pk=stack_id)
+        pages = list(with_results(stack.pages.filter(removed=False)))
+        refuse_waiting(pages)
+        draft, treatment = draft_of(stack_id), treatment_of(stack)
+        runs = list(runs_of(pages, treatment.documents, whole=draft.whole))
+        title, said, run = _asked_for(stack, asked, runs, draft)
+        labels = labels_of(draft, runs)
+        document = _document(stack, asked, said.title or title, said, run, labels, user)
+        next_change(stack_id)
+    return document
+
+
+def _asked_for(
+    stack: Stack, asked: ExportAsked, runs: Sequence[list[Page]], draft: DraftBody
+) -> tuple[str, DraftDocument, Sequence[Page]]:
+    """A title, what is said of it, and the pages."""
+    if asked.first is not None:
+        for at, run in enumerate(runs, 1):
+            if run[0].pk == asked.first:
+                return titled(stack.name, at, len(runs)), draft.documents.get(asked.first, DraftDocument()), run
+        raise Refused("There is no document that begins with this page any more: look at the pages again.")
+    ready = [page for run in runs for page in run]
+    if asked.pages:
+        chosen = [page for page in ready if page.pk in set(asked.pages)]
+        if missing := len(set(asked.pages)) - len(chosen):
+            which = "1 of the chosen pages is" if missing == 1 else f"{missing} of the chosen pages are"
+            raise Refused(f"{which} aside, failed or gone: choose others.")
+        return stack.name, DraftDocument(), chosen
+    if not ready:
+        raise Refused("There is no page to give out: every page is aside or failed.")
+    return stack.name, DraftDocument(), ready
+
+
+def _document(
+    stack: Stack, asked: ExportAsked, title: str, said: DraftDocument, run: Sequence[Page], labels: dict[int, str],
+    user: User | None,
+) -> Document:  # fmt: skip
+    created, language = timezone.now().replace(microsecond=0), most_common(run, stack)
+    order = ExportOrder(
+        form=asked.form, title=title, created=created, language=language_tag(language or stack.language),
+        described=said.described, tiff_packing="Group 4" if asked.two_tones else "Deflate",
+    ).model_dump(mode="json")  # fmt: skip
+    chosen = [_page(page, labels[page.pk]) for page in run]
+    told = [[page.rendered, page.reading, page.words, page.x_ppi, page.y_ppi, page.label, page.master] for page in chosen]
+    document = Document.objects.create(
+        stack=stack, kind=Document.Kind.EXPORT, title=title, created_at=created, created_by=user, language=language,
+        key=hashlib.sha256(json.dumps(["export", order, told]).encode()).hexdigest(), page_count=len(run),
+        original=stack.original, order=order,
+    )  # fmt: skip
+    for number, page in enumerate(chosen, 1):
+        page.document, page.number = document, number
+    DocumentPage.objects.bulk_create(chosen)
+    return document
+
+
+def _page(page: Page, label: str) -> DocumentPage:
+    made = page_of_stack(page)
+    made.label = label
+    return made
