@@ -114,7 +114,6 @@ class Shots:
         until(lambda: self._all_judged(stack), 60, "all findings to be judged")
         page.goto(f"/stacks/{stack}/sample")
         page.get_by_role("button", name="Draw the sample").wait_for()
-        self.shoot("sample-plan")
         self.keys("d")
         page.get_by_test_id("looked").wait_for()
         self.keys("f", "f", "n")
@@ -284,6 +283,8 @@ class Shots:
         page.keyboard.press("l")
         page.get_by_role("img", name="Ink of page 1").wait_for()
         self.shoot("bind-layers")
+        page.keyboard.press("l")
+        self.access()
         page.keyboard.press("k")
         page.get_by_role("button", name=re.compile("^What was checked of")).first.click()
         page.get_by_role("cell", name="6.1.2", exact=True).wait_for()
@@ -291,6 +292,32 @@ class Shots:
         self.page.goto("/")
         self.page.get_by_role("link", name=re.compile("box 27")).wait_for()
         self.shoot("shelf")
+
+    def access(self) -> None:
+        """A copy to be looked at: a name covered, a note, a watermark."""
+        page = self.page
+        self.keys("a")
+        sheet = page.get_by_role("img", name="Page 1 as it is seen in the access copy").bounding_box()
+        assert sheet is not None
+
+        def drag(left: float, top: float, right: float, bottom: float) -> None:
+            page.mouse.move(sheet["x"] + left * sheet["width"], sheet["y"] + top * sheet["height"])
+            page.mouse.down()
+            page.mouse.move(sheet["x"] + right * sheet["width"], sheet["y"] + bottom * sheet["height"], steps=4)
+            page.mouse.up()
+
+        self.keys("x")
+        drag(0.56, 0.74, 0.87, 0.78)
+        self.keys("h")
+        drag(0.62, 0.165, 0.86, 0.185)
+        self.keys("t")
+        drag(0.03, 0.3, 0.1, 0.33)
+        page.get_by_label("Note 3, in words").fill("Ask the harbour office")
+        page.get_by_label("Watermark").fill("Skerry Light Trust")
+        page.keyboard.press("Enter")
+        page.get_by_role("tab", name="Access").focus()
+        page.wait_for_timeout(2500)
+        self.shoot("bind-access")
 
 
 def main() -> None:
