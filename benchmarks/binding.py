@@ -4,6 +4,7 @@ Two thousand pages in layers, three hundred words on each, from encoded pages; a
 together. Limits are the project's own.
 """
 
+import pickle
 import resource
 import subprocess
 import sys
@@ -39,7 +40,9 @@ def reading() -> Reading:
 
 
 def pages(kind: str) -> Iterator[BoundPage]:
-    image, words, rng = layered(), reading(), np.random.default_rng(1)
+    # Made in another process: what it takes to encode a page is not what it takes to bind one.
+    page = subprocess.run([sys.executable, __file__, "page"], capture_output=True, check=True).stdout
+    image, words, rng = pickle.loads(page), reading(), np.random.default_rng(1)
     for _ in range(PAGES):
         if kind == "large":
             # Bytes that cannot be told from a JPEG's, each page its own.
@@ -72,6 +75,9 @@ def measure(kind: str) -> None:
 
 def main() -> None:
     """Print a row a kind."""
+    if sys.argv[1:] == ["page"]:
+        sys.stdout.buffer.write(pickle.dumps(layered()))
+        return
     if len(sys.argv) > 1:
         measure(sys.argv[1])
         return

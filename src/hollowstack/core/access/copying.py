@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 import pikepdf
-from pikepdf import Array, Dictionary, Name, Pdf, Stream
+from pikepdf import Array, Dictionary, Name, Pdf
 
 from hollowstack.core.access.annotations import annotate
 from hollowstack.core.access.covering import Covered, without_words, words_of
@@ -18,12 +18,11 @@ from hollowstack.core.bind import Bookmark, BoundPage
 from hollowstack.core.bind.bookmarks import heading_bookmarks, write_bookmarks
 from hollowstack.core.bind.conformance import Checked
 from hollowstack.core.bind.description import Description, description_of
-from hollowstack.core.bind.document import MOST_POINTS, in_order, points
-from hollowstack.core.bind.drawing import Painter
-from hollowstack.core.bind.font import TextFont
+from hollowstack.core.bind.document import in_order
 from hollowstack.core.bind.labels import label_tree
+from hollowstack.core.bind.laid_pages import LaidPage, PageLayer, points
 from hollowstack.core.bind.metadata import describe
-from hollowstack.core.bind.text_layer import page_content
+from hollowstack.core.bind.spool import Spool
 from hollowstack.core.ocr.model import Reading
 from hollowstack.core.page.durable import settle
 from hollowstack.core.page.errors import BindError
@@ -78,24 +77,25 @@ def make_access_copy(
     check_passwords(passwords)
     about = description_of(order.described, order.created, order.language, order.title)
     part = path.with_name(path.name + ".part")
-    with Pdf.new() as pdf:
-        copy = _Copy(pdf, order)
-        try:
+    try:
+        with Spool(path.with_name(path.name + ".streams")) as spool:
+            copy = _Copy(spool, order)
             for page in pages:
                 copy.add(page)
             if not copy.sizes:
                 raise BindError("There is no page to copy: every page is left out.")
-            remarks = copy.finish(about)
             lock = lock_of(passwords, printing=order.printing, copying=order.copying)
-            pdf.save(part, encryption=lock or False, object_stream_mode=pikepdf.ObjectStreamMode.generate)
-            checked = prove(part, passwords, Expected(copy.covers, order.printing, order.copying, lock is not None))
-            if broken := [fault for one in checked for fault in one.faults]:
-                raise BindError(f"The copy would not be as it should and was not kept: {broken[0]} Report it.")
-            settle(part, path)
-        except OSError as error:
-            raise BindError(f"The copy cannot be written to {path}: {error.strerror or error}.") from error
-        finally:
-            part.unlink(missing_ok=True)
+            with spool.opened() as pdf:
+                remarks = copy.finish(pdf, about)
+                pdf.save(part, encryption=lock or False, object_stream_mode=pikepdf.ObjectStreamMode.generate)
+        checked = prove(part, passwords, Expected(copy.covers, order.printing, order.copying, lock is not None))
+        if broken := [fault for one in checked for fault in one.faults]:
+            raise BindError(f"The copy would not be as it should and was not kept: {broken[0]} Report it.")
+        settle(part, path)
+    except OSError as error:
+        raise BindError(f"The copy cannot be written to {path}: {error.strerror or error}.") from error
+    finally:
+        part.unlink(missing_ok=True)
     covers = sum(len(marks) for marks in copy.covers.values())
     return Copied(len(copy.sizes), covers, tuple(copy.sizes), checked, remarks)
 
@@ -103,9 +103,10 @@ def make_access_copy(
 class _Copy:
     """A copy that grows page by page."""
 
-    def __init__(self, pdf: Pdf, order: AccessOrder) -> None:
-        self._pdf, self._order, self._painter = pdf, order, Painter(pdf)
-        self._font, self._font_object = TextFont(), pdf.make_indirect(Dictionary())
+    def __init__(self, spool: Spool, order: AccessOrder) -> None:
+        self._order, self._layer = order, PageLayer(spool)
+        self._laid: list[LaidPage] = []
+        self._marks: list[tuple[Mark, ...]] = []
         self._covered, self._words = Covered(), list[dict[str, str]]()
         self._headings: list[Bookmark] = []
         self.covers: dict[int, list[Mark]] = {}
@@ -115,34 +116,18 @@ class _Copy:
 
     def add(self, page: AccessPage) -> None:
         """One more page."""
-        bound, marks, at = page.bound, list(page.marks), len(self.sizes)
+        bound, marks, at = page.bound, page.marks, len(self.sizes)
         image = access_image(bound.image, bound.ppi, marks, self._order)
-        size = points(bound.image.size_px, bound.ppi)
-        unit = max(1.0, max(size) / MOST_POINTS)
-        box = (round(size[0] / unit, 4), round(size[1] / unit, 4))
         reading = self._uncovered(bound.reading, marks)
-        drawn = self._painter.draw(image, box)
-        entry = self._pdf.make_indirect(
-            Dictionary(
-                Type=Name.Page, MediaBox=Array([0, 0, *box]),
-                Resources=Dictionary(XObject=drawn.objects, Font=Dictionary(F=self._font_object)),
-                Contents=self._pdf.make_indirect(
-                    Stream(self._pdf, page_content(box, drawn.instructions, reading, self._font))
-                ),
-            )
-        )  # fmt: skip
-        if unit > 1:
-            entry.UserUnit = round(unit, 6)
-        self._pdf.pages.append(pikepdf.Page(entry))
-        cleaned = [mark.model_copy(update={"text": self._covered.taken_out(mark.text)}) for mark in marks]
-        annotate(self._pdf, self._pdf.pages[-1].obj, box, cleaned, self._order)
+        self._laid.append(self._layer.lay(image, points(bound.image.size_px, bound.ppi), reading))
+        self._marks.append(marks)
         if covers := [mark for mark in marks if mark.kind == "cover"]:
             self.covers[at] = covers
         if self._order.mark_headings and reading is not None:
             self._headings += heading_bookmarks(reading, at, level=1 if self._order.parts else 0)
         self.sizes.append(image.bytes)
 
-    def _uncovered(self, reading: Reading | None, marks: list[Mark]) -> Reading | None:
+    def _uncovered(self, reading: Reading | None, marks: Sequence[Mark]) -> Reading | None:
         if reading is None:
             self._words.append({})
             return None
@@ -151,14 +136,16 @@ class _Copy:
         self._words.append(words_of(kept))
         return kept
 
-    def finish(self, about: Description) -> tuple[str, ...]:
-        """Everything that a copy has once; returns what there is to say of it."""
-        pdf, order, clean = self._pdf, self._order, self._covered.taken_out
-        self._font.build(pdf, self._font_object)
+    def finish(self, pdf: Pdf, about: Description) -> tuple[str, ...]:
+        """The pages with their marks, and everything that a copy has once; returns what there is to say of it."""
+        order, clean = self._order, self._covered.taken_out
+        self._layer.hang(pdf, self._laid)
+        for page, laid, marks in zip(pdf.pages, self._laid, self._marks, strict=True):
+            annotate(pdf, page.obj, laid.box, [one.model_copy(update={"text": clean(one.text)}) for one in marks], order)
         pdf.Root.PageLabels = pdf.make_indirect(Dictionary(Nums=label_tree(order.labels)))
-        marks = in_order(order.parts, self._headings)
-        if marks:
-            write_bookmarks(pdf, [replace(one, title=clean(one.title)) for one in marks])
+        bookmarks = in_order(order.parts, self._headings)
+        if bookmarks:
+            write_bookmarks(pdf, [replace(one, title=clean(one.title)) for one in bookmarks])
             pdf.Root.PageMode = Name.UseOutlines
         pdf.Root.OpenAction = Array([pdf.pages[0].obj, Name.Fit])
         said = replace(
@@ -166,7 +153,7 @@ class _Copy:
             subjects=tuple(map(clean, about.subjects)), description=clean(about.description), date=clean(about.date),
             rights=clean(about.rights),
         )  # fmt: skip
-        lost = said != about or any(clean(one.title) != one.title for one in marks)
+        lost = said != about or any(clean(one.title) != one.title for one in bookmarks)
         told = " ".join(filter(None, [said.description, _SAID, self._left_out()]))
         describe(pdf, replace(said, title=f"{said.title} (access copy)", description=told), None)
         remarks = ["Titles or descriptions held words that are covered, and are without them in the copy."] if lost else []

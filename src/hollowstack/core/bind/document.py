@@ -5,31 +5,28 @@ from dataclasses import dataclass
 from pathlib import Path
 
 import pikepdf
-from pikepdf import Array, Dictionary, Name, Pdf, Stream
+from pikepdf import Array, Dictionary, Name, Pdf
 
 from hollowstack.core.bind.attachments import Attachment, attach
 from hollowstack.core.bind.bookmarks import Bookmark, heading_bookmarks, write_bookmarks
 from hollowstack.core.bind.codecs import decode_encoded, encode_flate
 from hollowstack.core.bind.conformance import Conformance, check_conformance
 from hollowstack.core.bind.description import Description, Provenance
-from hollowstack.core.bind.drawing import Painter
 from hollowstack.core.bind.encoded import EncodedImage
 from hollowstack.core.bind.flavours import DEFAULT, FLAVOURS, Flavour
-from hollowstack.core.bind.font import TextFont
 from hollowstack.core.bind.labels import label_tree
+from hollowstack.core.bind.laid_pages import MOST_POINTS, LaidPage, PageLayer, points
 from hollowstack.core.bind.layers.parts import Layered
 from hollowstack.core.bind.metadata import describe
+from hollowstack.core.bind.spool import Spool
 from hollowstack.core.bind.structure import Structure
 from hollowstack.core.bind.tags import PageTags
-from hollowstack.core.bind.text_layer import page_content
 from hollowstack.core.ocr.model import Reading
 from hollowstack.core.page.durable import settle
 from hollowstack.core.page.errors import BindError
 
 _POINTS_PER_INCH = 72
 _LEAST_POINTS = 3
-MOST_POINTS = 14_400
-"""A page's longest side in default units (ISO 32000-1, annex C; PDF/A-2, 6.1.13)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,20 +83,21 @@ def bind(pages: Iterable[BoundPage], path: Path, how: Binding) -> Bound:
         ISO 19005 in the part and level of the flavour; ISO 32000-1:2008.
     """
     rules = FLAVOURS[how.flavour]
-    pdf = Pdf.new()
     part = path.with_name(path.name + ".part")
     try:
-        book = _Book(pdf, how)
-        for page in pages:
-            book.add(page)
-        if not book.labels:
-            raise BindError("There is no page to bind: every page is aside or failed.")
-        book.finish()
-        pdf.save(
-            part, deterministic_id=True, compress_streams=True, force_version=rules.pdf,
-            object_stream_mode=pikepdf.ObjectStreamMode[_OBJECTS[rules.packed_objects]], recompress_flate=False,
-            fix_metadata_version=False,
-        )  # fmt: skip
+        with Spool(path.with_name(path.name + ".streams")) as spool:
+            book = _Book(spool, how)
+            for page in pages:
+                book.add(page)
+            if not book.labels:
+                raise BindError("There is no page to bind: every page is aside or failed.")
+            with spool.opened() as pdf:
+                book.finish(pdf)
+                pdf.save(
+                    part, deterministic_id=True, compress_streams=True, force_version=rules.pdf,
+                    object_stream_mode=pikepdf.ObjectStreamMode[_OBJECTS[rules.packed_objects]], recompress_flate=False,
+                    fix_metadata_version=False,
+                )  # fmt: skip
         found = check_conformance(part, how.flavour)
         if not found.holds:
             raise BindError(_refused(found, how.flavour))
@@ -108,7 +106,6 @@ def bind(pages: Iterable[BoundPage], path: Path, how: Binding) -> Bound:
         raise BindError(f"The document cannot be written to {path}: {error.strerror or error}.") from error
     finally:
         part.unlink(missing_ok=True)
-        pdf.close()
     return Bound(len(book.labels), found)
 
 
@@ -134,19 +131,14 @@ def check_bindable(size_px: tuple[int, int], ppi: tuple[float, float]) -> None:
         raise BindError(f"A page of {size[0]:.1f} × {size[1]:.1f} points is too small for a PDF: check its resolution.")
 
 
-def points(size_px: tuple[int, int], ppi: tuple[float, float]) -> tuple[float, float]:
-    """Width and height of a page in points of PDF, from its pixels and its resolution."""
-    return size_px[0] / ppi[0] * _POINTS_PER_INCH, size_px[1] / ppi[1] * _POINTS_PER_INCH
-
-
 class _Book:
     """A document that grows page by page."""
 
-    def __init__(self, pdf: Pdf, how: Binding) -> None:
-        self._pdf, self._how, self._rules, self._painter = pdf, how, FLAVOURS[how.flavour], Painter(pdf)
-        self._font, self._font_object = TextFont(), pdf.make_indirect(Dictionary())
-        self._structure = Structure(pdf) if self._rules.tagged else None
-        self._parts = {one.page: one.title for one in how.bookmarks if one.level == 0}
+    def __init__(self, spool: Spool, how: Binding) -> None:
+        self._how, self._rules, self._layer = how, FLAVOURS[how.flavour], PageLayer(spool)
+        self._laid: list[LaidPage] = []
+        self._tagged: list[tuple[PageTags, tuple[str, ...]]] = []
+        """Of a document that tells its structure: what is on each page."""
         self._headings: list[Bookmark] = []
         self.labels: list[str] = []
 
@@ -157,51 +149,43 @@ class _Book:
         if isinstance(image, EncodedImage) and image.filter == "JPXDecode" and not self._rules.jpeg2000:
             image = encode_flate(decode_encoded(image))
         check_bindable(page.image.size_px, page.ppi)
-        # A page too long for plain points is given larger units (UserUnit), so that it keeps its true size.
-        unit = max(1.0, max(size) / MOST_POINTS)
-        if unit > 1 and not self._rules.long_pages:
+        if max(size) > MOST_POINTS and not self._rules.long_pages:
             raise BindError(
                 f"Page {len(self.labels) + 1} is {max(size) / _POINTS_PER_INCH:.0f} inches long, and PDF/A-1 ends at 200: "
                 "choose another flavour."
             )
-        box = (round(size[0] / unit, 4), round(size[1] / unit, 4))
-        drawn = self._painter.draw(image, box)
-        tags = PageTags(page.reading) if self._structure is not None else None
-        content = page_content(box, drawn.instructions, page.reading, self._font, tags)
-        entry = self._pdf.make_indirect(
-            Dictionary(
-                Type=Name.Page, MediaBox=Array([0, 0, *box]),
-                Resources=Dictionary(XObject=drawn.objects, Font=Dictionary(F=self._font_object)),
-                Contents=self._pdf.make_indirect(Stream(self._pdf, content)),
-            )
-        )  # fmt: skip
-        if unit > 1:
-            entry.UserUnit = round(unit, 6)
-        self._pdf.pages.append(pikepdf.Page(entry))
-        entry = self._pdf.pages[-1].obj
-        if self._structure is not None and tags is not None:
-            if (title := self._parts.get(len(self.labels))) is not None:
-                self._structure.begin_part(title)
-            self._structure.add_page(entry, tags, page.alternatives)
+        tags = PageTags(page.reading) if self._rules.tagged else None
+        self._laid.append(self._layer.lay(image, size, page.reading, tags))
+        if tags is not None:
+            self._tagged.append((tags, page.alternatives))
         if self._how.mark_headings and page.reading is not None:
             self._headings += heading_bookmarks(page.reading, len(self.labels), level=1 if self._how.bookmarks else 0)
         self.labels.append(page.label)
 
-    def finish(self) -> None:
-        """Everything that a document has once."""
-        pdf, how = self._pdf, self._how
-        self._font.build(pdf, self._font_object)
+    def finish(self, pdf: Pdf) -> None:
+        """The pages, and everything that a document has once."""
+        how = self._how
+        self._layer.hang(pdf, self._laid)
         pdf.Root.PageLabels = pdf.make_indirect(Dictionary(Nums=label_tree(self.labels)))
         if marks := in_order(how.bookmarks, self._headings):
             write_bookmarks(pdf, marks)
             pdf.Root.PageMode = Name.UseOutlines
-        if self._structure is not None:
-            self._structure.finish()
+        if self._rules.tagged:
+            self._tell_structure(pdf)
         if self._rules.attached:
             attach(pdf, how.attachments(), how.about.created)
         # Opens on its first page, all of it in view.
         pdf.Root.OpenAction = Array([pdf.pages[0].obj, Name.Fit])
         describe(pdf, how.about, self._rules, how.provenance)
+
+    def _tell_structure(self, pdf: Pdf) -> None:
+        parts = {one.page: one.title for one in self._how.bookmarks if one.level == 0}
+        structure = Structure(pdf)
+        for at, (page, (tags, alternatives)) in enumerate(zip(pdf.pages, self._tagged, strict=True)):
+            if at in parts:
+                structure.begin_part(parts[at])
+            structure.add_page(page.obj, tags, alternatives)
+        structure.finish()
 
 
 def in_order(parts: Sequence[Bookmark], headings: Sequence[Bookmark]) -> list[Bookmark]:

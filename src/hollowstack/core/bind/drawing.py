@@ -2,28 +2,26 @@
 
 from dataclasses import dataclass, field
 
-import pikepdf
-from pikepdf import Array, Dictionary, Name, Pdf, Stream
-
 from hollowstack.core.bind.encoded import TWO_TONES, EncodedImage
 from hollowstack.core.bind.layers.parts import Colour, Layered
+from hollowstack.core.bind.spool import Spool
 from hollowstack.core.calibrate.icc import gray_profile
 
 
 @dataclass(slots=True)
 class Drawing:
-    """What a page shows: its resources by name, and the instructions in order."""
+    """What a page shows: its resources by name, as numbers of objects, and the instructions in order."""
 
-    objects: Dictionary = field(default_factory=Dictionary)
+    objects: dict[str, int] = field(default_factory=dict)
     instructions: list[str] = field(default_factory=list)
 
 
 class Painter:
     """Puts images into a document; profiles are shared by all of its pages."""
 
-    def __init__(self, pdf: Pdf) -> None:
-        self._pdf = pdf
-        self._profiles: dict[bytes, pikepdf.Object] = {}
+    def __init__(self, spool: Spool) -> None:
+        self._spool = spool
+        self._profiles: dict[bytes, int] = {}
 
     def draw(self, image: EncodedImage | Layered, size_pt: tuple[float, float]) -> Drawing:
         """A page's one image over all of it, or its layers from the paper up.
@@ -46,55 +44,48 @@ class Painter:
             self._place(made, f"Im{at}", self._image(patch.image), box(*patch.box))
         if image.ink is not None:
             whole = box(0, 0, *image.ink.stencil.size_px)
-            stencil = self._image(image.ink.stencil, stencil=True)
+            stencil = self._image(image.ink.stencil, "/ImageMask true")
             if isinstance(image.ink.tint, EncodedImage):
-                tint = self._image(image.ink.tint)
-                tint.Mask = self._pdf.make_indirect(stencil)
+                tint = self._image(image.ink.tint, f"{self._colour_space(image.ink.tint)} /Mask {stencil} 0 R")
                 self._place(made, "Ink", tint, whole)
             else:
                 made.instructions.append(f"{_colour(image.ink.tint)} rg")
                 self._place(made, "Ink", stencil, whole)
         return made
 
-    def _place(self, made: Drawing, name: str, image: Stream, where: tuple[float, float, float, float]) -> None:
+    def _place(self, made: Drawing, name: str, image: int, where: tuple[float, float, float, float]) -> None:
         left, below, width, height = where
-        made.objects[f"/{name}"] = self._pdf.make_indirect(image)
+        made.objects[name] = image
         made.instructions.append(f"q {number(width)} 0 0 {number(height)} {number(left)} {number(below)} cm /{name} Do Q")
 
-    def _image(self, image: EncodedImage, *, stencil: bool = False) -> Stream:
+    def _image(self, image: EncodedImage, seen: str = "") -> int:
+        """An image; ``seen`` says how its values are shown, where that is not by its own colours alone."""
         width, height = image.size_px
-        made = Stream(self._pdf, image.data)
-        made.Type, made.Subtype, made.Width, made.Height = Name.XObject, Name.Image, width, height
-        made.Filter = Name("/" + image.filter)
+        entries = [f"/Type /XObject /Subtype /Image /Width {width} /Height {height} /Filter /{image.filter}"]
         if image.filter != "JPXDecode":  # which says so itself
-            made.BitsPerComponent = 1 if image.filter in TWO_TONES else 8
-        if stencil:
-            made.ImageMask = True
-        else:
-            made.ColorSpace = self._colour_space(image)
+            entries.append(f"/BitsPerComponent {1 if image.filter in TWO_TONES else 8}")
+        entries.append(seen or self._colour_space(image))
         if image.filter == "CCITTFaxDecode":
-            made.DecodeParms = Dictionary(K=-1, Columns=width, Rows=height)
-            if image.black_is_one:
-                made.DecodeParms.BlackIs1 = True
+            black = " /BlackIs1 true" if image.black_is_one else ""
+            entries.append(f"/DecodeParms << /K -1 /Columns {width} /Rows {height}{black} >>")
         elif image.filter == "FlateDecode" and not image.palette:
-            made.DecodeParms = Dictionary(Predictor=15, Colors=1 if image.gray else 3, BitsPerComponent=8, Columns=width)
-        return made
+            colours = 1 if image.gray else 3
+            entries.append(f"/DecodeParms << /Predictor 15 /Colors {colours} /BitsPerComponent 8 /Columns {width} >>")
+        return self._spool.put(" ".join(entries), image.data)
 
-    def _colour_space(self, image: EncodedImage) -> pikepdf.Object:
+    def _colour_space(self, image: EncodedImage) -> str:
         """Colour is the output intent's sRGB and grey has sRGB's curve, unless the image's own profile says otherwise."""
         if image.palette:
             table = image.palette if not image.gray else bytes(value for value in image.palette for _ in range(3))
-            return Array([Name.Indexed, Name.DeviceRGB, len(table) // 3 - 1, pikepdf.String(table)])
+            return f"/ColorSpace [/Indexed /DeviceRGB {len(table) // 3 - 1} <{table.hex()}>]"
         if image.filter in TWO_TONES:
-            return Name.DeviceGray
+            return "/ColorSpace /DeviceGray"
         if not image.gray and not image.icc:
-            return Name.DeviceRGB
+            return "/ColorSpace /DeviceRGB"
         data = image.icc or gray_profile()
         if data not in self._profiles:
-            profile = Stream(self._pdf, data)
-            profile.N = 1 if image.gray else 3
-            self._profiles[data] = self._pdf.make_indirect(profile)
-        return Array([Name.ICCBased, self._profiles[data]])
+            self._profiles[data] = self._spool.put(f"/N {1 if image.gray else 3}", data)
+        return f"/ColorSpace [/ICCBased {self._profiles[data]} 0 R]"
 
 
 def _colour(colour: Colour) -> str:
