@@ -200,7 +200,7 @@ def test_what_cannot_be_made_is_said_and_loses_nothing(signed_in: Page, live: Li
     page.get_by_label("Password to open").fill("same")
     page.get_by_label("Password to lift what is forbidden").fill("same")
     page.get_by_role("button", name="Make an access copy").click()
-    expect(page.get_by_text("The two passwords are the same")).to_be_visible()
+    expect(page.get_by_text("The two passwords are the same").first).to_be_visible()
     expect(page.get_by_label("Password to open")).to_have_value("same")
     for number in (1, 2):
         page.get_by_role("checkbox", name="Leave this page out").click()
@@ -211,5 +211,5 @@ def test_what_cannot_be_made_is_said_and_loses_nothing(signed_in: Page, live: Li
             expect(page.get_by_role("heading", name="On page 2")).to_be_visible()
     page.get_by_label("Password to lift what is forbidden").fill("")
     page.get_by_role("button", name="Make an access copy").click()
-    expect(page.get_by_text("There is no page to copy")).to_be_visible()
+    expect(page.get_by_text("There is no page to copy").first).to_be_visible()
     assert live.call("GET", f"/api/v1/stacks/{stack}/documents") == []

@@ -13,7 +13,7 @@ from hollowstack.core.access import AccessOrder, AccessPage, Mark, Passwords, Wa
 from hollowstack.core.access.covering import Covered, without_pixels, without_words
 from hollowstack.core.access.proving import Expected, prove
 from hollowstack.core.bind import Bookmark, BoundPage
-from hollowstack.core.bind.codecs import decode_encoded, encode
+from hollowstack.core.bind.codecs import decode_encoded, encode, encode_flate
 from hollowstack.core.bind.drawn_pages import Part, drawn_pages
 from hollowstack.core.bind.layers.parts import Box, Layered, Patch
 from hollowstack.core.bind.layers.separating import separate
@@ -110,9 +110,9 @@ def test_the_images_data_hold_nothing_of_it(pages, tmp_path):
 
 def test_a_cover_takes_whole_pixels_and_no_more():
     white = np.full((10, 10), 255, np.uint8)
-    made = without_pixels(white, [Mark(kind="cover", box=(0.25, 0.2, 0.55, 0.4)), Mark(kind="frame", box=(0.8, 0.8, 1, 1))])
+    made = without_pixels(white, [Mark(kind="cover", box=(0.25, 0.2, 0.55, 0.41)), Mark(kind="frame", box=(0.8, 0.8, 1, 1))])
     assert np.argwhere(made == 0).min(axis=0).tolist() == [2, 2]
-    assert np.argwhere(made == 0).max(axis=0).tolist() == [3, 5]
+    assert np.argwhere(made == 0).max(axis=0).tolist() == [4, 5]
     assert white.min() == 255
 
 
@@ -125,6 +125,10 @@ def test_words_are_gone_once_any_of_them_is_covered_but_not_those_of_the_line_ab
     kept, gone = without_words(reading, [tip])
     assert gone == [[SECRET]]
     assert len(kept.words) == len(reading.words) - 1
+    head = Mark(kind="cover", box=((left - 2) / width, top / height, (left + 1) / width, bottom / height))
+    assert without_words(reading, [head])[1] == [[SECRET]]
+    beside = Mark(kind="cover", box=((left - 2) / width, top / height, (left - 0.5) / width, bottom / height))
+    assert [SECRET] not in without_words(reading, [beside])[1]
     for share, hidden in ((0.14, 0), (0.16, 1)):
         under = Mark(
             kind="cover", box=(left / width, (bottom - share * (bottom - top)) / height, right / width, bottom / height)
@@ -138,6 +142,8 @@ def test_words_side_by_side_are_taken_out_of_titles_together_and_short_ones_stay
     covered.add([["The", "light", "of", "27"]])
     assert covered.taken_out("On the Light of 27, and on THE LIGHT, of 1927") == "On \u2026, and on THE \u2026, of 1927"
     assert covered.taken_out("The keeper of lights") == "The keeper of lights"
+    covered.add([["Old", "Bay"]])
+    assert covered.taken_out("In old Bay, of old") == "In \u2026, of old"
 
 
 def test_what_can_still_be_read_elsewhere_is_said(pages, tmp_path):
@@ -201,6 +207,7 @@ def test_pictures_get_as_coarse_as_was_asked_and_pages_keep_their_size(tmp_path,
         with pikepdf.open(path) as pdf:
             (image,) = pdf.pages[0].get_images().values()
             assert int(image.Width) == pytest.approx(width, abs=1)
+            assert (image.read_raw_bytes() == bound.image.data) == (width == 900)
             assert [float(one) for one in pdf.pages[0].MediaBox[2:]] == pytest.approx([216, 288])
 
 
@@ -216,6 +223,22 @@ def test_writing_stays_as_it_is_bound_where_that_is_smaller(pages, tmp_path):
         [AccessPage(BoundPage(layered, (300, 300), None, "1"))], tmp_path / "copy.pdf", watermark=Watermark(text="Copy")
     )
     assert done.page_bytes[0] < encode(Raster(tinted, (300, 300)).reduced(150), "grey", 60).bytes
+
+
+def test_what_would_get_larger_stays_as_it_is_bound(tmp_path):
+    stripes = np.tile(np.repeat(np.array([230, 40, 90, 160], np.uint8), 3), 75)
+    even = BoundPage(encode_flate(np.tile(stripes, (1200, 1))), (300, 300), None, "1")
+    copied([AccessPage(even)], tmp_path / "copy.pdf", ppi=150)
+    with pikepdf.open(tmp_path / "copy.pdf") as pdf:
+        (image,) = pdf.pages[0].get_images().values()
+        assert image.read_raw_bytes() == even.image.data
+
+
+def test_a_cover_that_is_even_but_light_is_no_cover(tmp_path, monkeypatch):
+    even = BoundPage(encode_flate(np.full((1200, 900), 230, np.uint8)), (300, 300), None, "1")
+    monkeypatch.setattr(copying, "access_image", lambda image, *_: image)
+    with pytest.raises(BindError, match="Something can be seen"):
+        copied([AccessPage(even, (Mark(kind="cover", box=(0.1, 0.1, 0.5, 0.5)),))], tmp_path / "copy.pdf")
 
 
 def test_pictures_among_layers_get_coarser_and_their_places_stay(tmp_path):

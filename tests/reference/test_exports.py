@@ -115,6 +115,7 @@ def test_tiff_by_tifffile(pages, tmp_path, packing, numbers):
     with tifffile.TiffFile(made(pages, tmp_path, "tiff", tiff_packing=packing)) as read:
         assert tuple(int(page.compression) for page in read.pages) == numbers
         assert [page.get_resolution("inch") for page in read.pages] == [(300, 300), (200, 100)]
+        assert packing == "Group 4" or int(read.pages[1].predictor) == 2
         first, second = (page.asarray() for page in read.pages)
     assert np.array_equal(first.astype(bool), pixels_of(pages[0].image) > 0)
     if packing != "Group 4":

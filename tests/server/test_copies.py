@@ -191,6 +191,7 @@ def test_covers_of_another_image_are_no_covers_of_this_one(stack, pages):
     mark(stack, other, kind="note")
     Page.objects.filter(pk=one.pk).update(frame=1)
     Page.objects.filter(pk=other.pk).update(frame=1)
+    assert marks_of(stack) == {one.pk: [], other.pk: []}
     with pytest.raises(Refused, match="Page 1 is another image"):
         copy_of(stack)
     say(stack, marks={one.pk: {"gone": ["mark-1"]}})

@@ -14,11 +14,15 @@ export const bindingQuery = (stackId: number, ready: number) =>
     refetchInterval: ({ state }) => (state.data?.forecast.state === 'sampling' ? 1500 : false),
   });
 
-/** Say something of it anew; what is shown follows at once, and the figures when they are there. */
+/** Say something of it anew; what is shown follows at once, and the figures when they are there. One is said after the other, and
+ * an answer that is older than what was said last is not shown: what is being typed is made of what is shown. */
 export function useBinding(stackId: number, ready: number) {
   const client = useQueryClient();
   const { queryKey } = bindingQuery(stackId, ready);
+  const mutationKey = ['binding', stackId];
   return useMutation({
+    mutationKey,
+    scope: { id: mutationKey.join(' ') },
     mutationFn: (body: BindingChange) =>
       told(api.PATCH('/api/v1/stacks/{stack_id}/binding', { params: { path: { stack_id: stackId } }, body })),
     onMutate: async ({ documents, marks, ...rest }) => {
@@ -35,7 +39,9 @@ export function useBinding(stackId: number, ready: number) {
           : before,
       );
     },
-    onSuccess: (made) => client.setQueryData(queryKey, made),
+    onSuccess: (made) => {
+      if (client.isMutating({ mutationKey }) === 1) client.setQueryData(queryKey, made);
+    },
     onError: () => client.invalidateQueries({ queryKey }),
   });
 }
