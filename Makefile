@@ -86,6 +86,7 @@ web/node_modules/.installed: $(RUN) web/package-lock.json
 bench: $(DEV) $(WEB) $(PAGES)
 	$(PY) benchmarks/speed.py
 	$(PY) benchmarks/packing.py
+	PYTHONPATH=. $(PY) benchmarks/yardstick.py
 	PYTHONPATH=. $(PY) benchmarks/binding.py
 	bash scripts/system.sh
 	PYTHONPATH=. $(PY) benchmarks/queries.py
