@@ -65,6 +65,16 @@ def test_marks_are_put_one_by_one_so_that_two_people_lose_nothing(stack, pages):
     assert left.box == pytest.approx((0, 0, 1, 1))
 
 
+def test_pages_are_left_out_one_by_one_so_that_two_people_lose_nothing(stack, pages):
+    one, other = (walk(page) for page in pages(2))
+    say(stack, left_out={one.pk: True})
+    say(stack, left_out={other.pk: True})
+    assert set(draft_of(stack.pk).left_out) == {one.pk, other.pk}
+    say(stack, left_out={one.pk: False})
+    say(stack, flavour="PDF/A-4")
+    assert draft_of(stack.pk).left_out == (other.pk,)
+
+
 def test_a_mark_comes_back_where_it_was_put(stack, pages):
     page = walk(pages(1)[0])
     mark(stack, page)
@@ -119,7 +129,7 @@ def test_over_http(client, stack, pages):
     page = walk(pages(1)[0])
     address = f"/api/v1/stacks/{stack.pk}/binding"
     change = {
-        "access": {"ppi": None, "watermark": {"text": "Copy"}, "printing": False}, "left_out": [page.pk],
+        "access": {"ppi": None, "watermark": {"text": "Copy"}, "printing": False}, "left_out": {page.pk: True},
         "marks": {page.pk: {"put": [{"id": "mark-1", "kind": "frame", "box": [0, 0, 0.5, 0.5]}]}},
     }  # fmt: skip
     told = answer(client.patch(address, change, content_type="application/json"))
@@ -139,7 +149,7 @@ def test_over_http(client, stack, pages):
 def test_a_copy_holds_what_was_said(stack, pages, client):
     made = [walk(page) for page in pages(4)]
     say(
-        stack, labels=[{"page": made[0].pk, "style": "roman"}], left_out=[made[1].pk], access={"ppi": 100, "copying": False},
+        stack, labels=[{"page": made[0].pk, "style": "roman"}], left_out={made[1].pk: True}, access={"ppi": 100, "copying": False},
         documents={made[0].pk: {"title": "Letters", "described": {"rights": "Skerry Light Trust"}}},
     )  # fmt: skip
     mark(stack, made[2])
@@ -163,7 +173,7 @@ def test_of_one_document_or_of_all(stack, pages):
     assert [one.title for one in copy_of(stack)] == ["Letters, 1 of 2 (access copy)", "Letters, 2 of 2 (access copy)"]
     (one,) = copy_of(stack, first=made[1].pk)
     assert one.page_count == 2
-    say(stack, left_out=[made[0].pk])
+    say(stack, left_out={made[0].pk: True})
     assert len(copy_of(stack)) == 1
     with pytest.raises(Refused, match="left out of access copies"):
         copy_of(stack, first=made[0].pk)
@@ -173,7 +183,7 @@ def test_parts_of_a_whole_stack_begin_with_the_first_page_that_is_kept(stack, pa
     made = [walk(page) for page in pages(5)]
     for begin in (made[2], made[4]):
         Page.objects.filter(pk=begin.pk).update(breaks=True)
-    say(stack, whole=True, left_out=[made[1].pk, made[2].pk, made[4].pk])
+    say(stack, whole=True, left_out={made[at].pk: True for at in (1, 2, 4)})
     (copy,) = copy_of(stack)
     assert [(part["title"], part["page"]) for part in copy.order["parts"]] == [("Part 1", 0), ("Part 2", 1)]
 

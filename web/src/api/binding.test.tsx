@@ -14,6 +14,7 @@ afterEach(() => {
 const draft = (titles: Record<string, string>) =>
   ({
     documents: Object.fromEntries(Object.entries(titles).map(([page, title]) => [page, { title, described: {} }])),
+    left_out: [4],
     marks: { 7: [{ id: 'a', kind: 'cover', box: [0, 0, 1, 1], text: '' }] },
   }) as unknown as Binding;
 
@@ -56,4 +57,8 @@ it('shows marks at once, those of other pages as they were', async () => {
   const mark = { id: 'b', kind: 'note' as const, box: [0, 0, 0.5, 0.5] as [number, number, number, number], text: '' };
   await act(async () => say({ marks: { 8: { put: [mark], gone: [] }, 7: { put: [], gone: ['a'] } } }));
   await waitFor(() => expect(shown()?.marks).toEqual({ 7: [], 8: [mark] }));
+  await act(async () => say({ left_out: { 5: true } }));
+  await waitFor(() => expect(shown()?.left_out).toEqual([4, 5]));
+  await act(async () => say({ left_out: { 4: false, 5: true } }));
+  await waitFor(() => expect(shown()?.left_out).toEqual([5]));
 });

@@ -25,7 +25,7 @@ export function useBinding(stackId: number, ready: number) {
     scope: { id: mutationKey.join(' ') },
     mutationFn: (body: BindingChange) =>
       told(api.PATCH('/api/v1/stacks/{stack_id}/binding', { params: { path: { stack_id: stackId } }, body })),
-    onMutate: async ({ documents, marks, ...rest }) => {
+    onMutate: async ({ documents, marks, left_out, ...rest }) => {
       await client.cancelQueries({ queryKey });
       const said = Object.fromEntries(Object.entries(rest).filter(([, value]) => value != null));
       client.setQueryData(queryKey, (before: Binding | undefined) =>
@@ -35,6 +35,7 @@ export function useBinding(stackId: number, ready: number) {
               ...said,
               documents: { ...before.documents, ...documents },
               marks: { ...before.marks, ...marksAfter(before, marks) },
+              left_out: outAfter(before, left_out),
             } as Binding)
           : before,
       );
@@ -49,6 +50,12 @@ export function useBinding(stackId: number, ready: number) {
 function marksAfter({ marks }: Binding, change: BindingChange['marks']): Binding['marks'] {
   const pages = Object.entries(change ?? {});
   return Object.fromEntries(pages.map(([page, { put, gone }]) => [page, changed(marks[page] ?? [], put, gone)]));
+}
+
+function outAfter(before: Binding, change: BindingChange['left_out']): number[] {
+  const said = Object.entries(change ?? {});
+  const others = before.left_out.filter((page) => !said.some(([named]) => Number(named) === page));
+  return [...others, ...said.flatMap(([page, out]) => (out ? [Number(page)] : []))];
 }
 
 /** Have access copies made: of one document to come, or of all. */

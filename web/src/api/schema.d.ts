@@ -5316,7 +5316,9 @@ export interface components {
                 [key: string]: components["schemas"]["MarkChange"];
             } | null;
             /** Left Out */
-            left_out?: number[] | null;
+            left_out?: {
+                [key: string]: boolean;
+            } | null;
         };
         /**
          * MarkChange

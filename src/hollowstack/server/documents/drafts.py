@@ -83,7 +83,8 @@ class DraftChange(BaseModel):
     access: DraftAccess | None = None
     marks: dict[int, MarkChange] | None = None
     """On the pages as they are now, as shares of these."""
-    left_out: tuple[int, ...] | None = None
+    left_out: dict[int, bool] | None = None
+    """Pages one by one: whether access copies are without them; the others stay."""
 
 
 def draft_of(stack_id: int) -> DraftBody:
@@ -99,7 +100,7 @@ def change_draft(stack_id: int, change: DraftChange) -> DraftBody:
         Stack.DoesNotExist: There is no such stack.
         Refused: A description or a mark will not do, or there are too many runs of labels.
     """
-    said: dict[str, Any] = change.model_dump(mode="json", exclude_none=True, exclude={"marks"})
+    said: dict[str, Any] = change.model_dump(mode="json", exclude_none=True, exclude={"marks", "left_out"})
     if change.access is not None:  # where null says something, too
         said["access"] = change.access.model_dump(mode="json")
     for document in (change.documents or {}).values():
@@ -120,7 +121,9 @@ def change_draft(stack_id: int, change: DraftChange) -> DraftBody:
             page: tuple(changed_marks(body.marks.get(page, ()), put[page], one.gone))
             for page, one in (change.marks or {}).items()
         }
-        draft.body = body.model_copy(update={"marks": {**body.marks, **marks}}).model_dump(mode="json")
+        left_out = dict.fromkeys(body.left_out, True) | (change.left_out or {})
+        new = {"marks": {**body.marks, **marks}, "left_out": tuple(page for page, out in left_out.items() if out)}
+        draft.body = body.model_copy(update=new).model_dump(mode="json")
         if samples is not None:
             draft.samples = samples
         draft.save(update_fields=["body", "samples"])

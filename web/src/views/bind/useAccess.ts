@@ -38,9 +38,7 @@ export function useAccess({ stackId, binding, page, first, open, may, why, say, 
   const put = (mark: PageMark) => page && say({ marks: { [page.id]: { put: [mark], gone: [] } } });
   const gone = (id: string) => page && say({ marks: { [page.id]: { put: [], gone: [id] } } });
   const leaveOut = (out: boolean) => {
-    if (!page) return;
-    const others = binding.left_out.filter((id) => id !== page.id);
-    say({ left_out: out ? [...others, page.id] : others });
+    if (page) say({ left_out: { [page.id]: out } });
   };
   const make = async (all: boolean) => {
     if (why || first === undefined || !(await kept())) return;
