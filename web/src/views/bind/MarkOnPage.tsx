@@ -50,7 +50,7 @@ export function MarkOnPage({ mark, number, size, toScreen, may, first, onPut, on
   useEffect(() => {
     put.current = onPut;
   });
-  const box = held ?? (mark.box as unknown as MarkBox);
+  const box = held ?? mark.box;
   const hold = (next: MarkBox) => {
     latest.current = next;
     setHeld(next);
@@ -60,9 +60,14 @@ export function MarkOnPage({ mark, number, size, toScreen, may, first, onPut, on
     const now = latest.current;
     if (!now) return;
     latest.current = undefined;
-    setHeld(undefined);
     put.current({ ...mark, box: [...now] });
   };
+  // Held where it was let go until it is known to be there: nothing jumps back in between.
+  const known = mark.box.join();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a place that has become known, whichever
+  useEffect(() => {
+    if (!latest.current) setHeld(undefined);
+  }, [known]);
   const keepNow = useRef(keep);
   useEffect(() => {
     keepNow.current = keep;

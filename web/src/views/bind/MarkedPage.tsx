@@ -26,7 +26,7 @@ export type MarkedPageProps = {
 
 /** A page as it will be seen in an access copy, with what lies on it to be taken hold of. */
 export function MarkedPage({ page, look, marks, tool, out, may, onPut, onGone }: MarkedPageProps) {
-  const [frame, pane] = useSize<HTMLDivElement>();
+  const [frame, pane] = useSize<HTMLElement>();
   const [close, setClose] = useState<{ page: number; view: View }>();
   const [drawn, setDrawn] = useState<MarkBox>();
   const [fresh, setFresh] = useState<string>();
@@ -83,7 +83,7 @@ export function MarkedPage({ page, look, marks, tool, out, may, onPut, onGone }:
   ]);
   return (
     <section
-      ref={frame as React.Ref<HTMLElement>}
+      ref={frame}
       aria-label="The page as it is seen in an access copy"
       className="relative flex min-h-0 min-w-0 flex-1"
     >
