@@ -1,6 +1,9 @@
 """Other forms over the API: of a document, of chosen pages, of a stack; fetched under their own names."""
 
+import asyncio
 import hashlib
+import io
+import zipfile
 
 import numpy as np
 import pytest
@@ -102,3 +105,29 @@ def test_the_step_makes_the_file(tmp_path):
     )
     assert done["bytes"] == (tmp_path / "made" / "x").stat().st_size
     assert done["remarks"][0].startswith("1 page was not read")
+
+
+def test_all_that_was_bound_comes_as_one_file(client, stack, pages):
+    walk(pages(1)[0])
+    address = f"/api/v1/stacks/{stack.pk}/documents.zip"
+    assert client.get(address).status_code == 422
+    made = [asked(stack, form="txt"), asked(stack, form="tiff"), asked(stack, form="hocr")]
+    data = {}
+    for number, document in enumerate(made[:2]):
+        data[document.pk] = bytes([number]) * (700_000 * number + 5)
+        path = places.document_path(document.key)
+        path.parent.mkdir(parents=True, exist_ok=True)
+        path.write_bytes(data[document.pk])
+        record([Outcome("export", document.key, {"pages": 1, "bytes": 5, "sha256": "x", "remarks": [], "page_bytes": []})])
+    Document.objects.filter(pk=made[1].pk).update(order=made[0].order)  # the same name twice
+    response = client.get(address)
+    assert response["Content-Type"] == "application/zip"
+
+    async def whole() -> bytes:
+        return b"".join([piece async for piece in response])
+
+    with zipfile.ZipFile(io.BytesIO(asyncio.run(whole()))) as found:
+        assert found.testzip() is None
+        assert {name: found.read(name) for name in found.namelist()} == {
+            "Box 27.txt": data[made[0].pk], "Box 27 (2).txt": data[made[1].pk],
+        }  # fmt: skip

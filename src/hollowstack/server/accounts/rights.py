@@ -116,6 +116,7 @@ OPERATIONS: dict[str, Right | None] = {
     "getPart": Right.LOOK,
     "getCopyPage": Right.LOOK,
     "listExportForms": Right.LOOK,
+    "getAllDocuments": Right.LOOK,
     "changeBinding": Right.WORK,
     "bindStack": Right.WORK,
     "makeCopies": Right.WORK,

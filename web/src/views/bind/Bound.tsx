@@ -26,6 +26,13 @@ export function Bound({ stackId, may }: { stackId: number; may: boolean }) {
     );
   return (
     <div className="px-4 py-2">
+      {documents.filter(({ state }) => state === 'bound').length > 1 && (
+        <Button asChild size="small" className="my-2">
+          <a href={`/api/v1/stacks/${stackId}/documents.zip`} download>
+            Download all as a ZIP file
+          </a>
+        </Button>
+      )}
       {documents.length ? (
         <ul aria-label="Documents bound" className="flex flex-col">
           {documents.map((document) => (

@@ -15,7 +15,7 @@ from hollowstack.core.page.file_names import safe_name
 from hollowstack.core.read.texts import SUFFIXES, TextForm
 from hollowstack.core.settings.original import Original
 from hollowstack.core.settings.profile import PROFILES, Profile
-from hollowstack.server.api.v1.files import file_response
+from hollowstack.server.api.v1.files import file_response, files_response
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.documents import services, texts
@@ -24,6 +24,7 @@ from hollowstack.server.documents.exporting import ExportAsked, ask_for_export
 from hollowstack.server.documents.forecasting import Forecast, forecast_of, masters_bytes
 from hollowstack.server.documents.marking import NamedMark, shown_marks
 from hollowstack.server.documents.models import Document
+from hollowstack.server.errors import Refused
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks.models import Stack
 from hollowstack.server.storage import places
@@ -188,9 +189,27 @@ def get_document_file(request: Request, document_id: int) -> HttpResponseBase:
     document = Document.objects.get(pk=document_id)
     made = Result.objects.get(key=document.key, body__isnull=False).made
     form = _form(document)
-    name = safe_name(document.title, "document") + (form.suffix if form else ".pdf")
     media_type = form.type if form else "application/pdf"
-    return file_response(request, places.document_path(document.key), name, media_type, made["sha256"])
+    return file_response(request, places.document_path(document.key), _file_name(document), media_type, made["sha256"])
+
+
+@router.get("/stacks/{int:stack_id}/documents.zip", response={200: "application/zip", 404: Problem})
+def get_all_documents(request: Request, stack_id: int) -> HttpResponseBase:
+    """All that has been bound and given out from a stack, in one ZIP file; the newest first."""
+    stack = Stack.objects.get(pk=stack_id)
+    documents = list(stack.documents.order_by("-created_at", "pk"))
+    there = set(
+        Result.objects.filter(key__in=[one.key for one in documents], body__isnull=False).values_list("key", flat=True)
+    )
+    files = [(_file_name(one), places.document_path(one.key)) for one in documents if one.key in there]
+    if not files:
+        raise Refused("Nothing has been bound from this stack yet.")
+    return files_response(files, safe_name(stack.name, "documents") + ".zip")
+
+
+def _file_name(document: Document) -> str:
+    form = _form(document)
+    return safe_name(document.title, "document") + (form.suffix if form else ".pdf")
 
 
 def _form(document: Document) -> Form | None:
