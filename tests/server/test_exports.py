@@ -18,6 +18,7 @@ from hollowstack.server.documents.models import Document
 from hollowstack.server.engine.recording import Outcome, record
 from hollowstack.server.engine.wanting import wanted
 from hollowstack.server.errors import Refused
+from hollowstack.server.results.models import Result
 from hollowstack.server.stacks.models import Page
 from hollowstack.server.storage import places
 from tests.server.conftest import answer, sha, walk
@@ -67,6 +68,22 @@ def test_the_engine_makes_it_with_masters_and_labels(stack, pages):
     (told,) = task.arguments[0]
     assert (told["label"], told["master"], told["master_name"]) == ("1", sha(1), page.source.name)
     assert told["master_path"] == str(places.master_path(sha(1)))
+
+
+def test_pictures_without_loss_are_made_of_every_value_of_the_clean_page(stack, pages):
+    page = walk(pages(1)[0], colour="grey")
+    (text,) = asked(stack, form="docx").pages.all()
+    assert (text.rendered, text.plan) == (page.rendered_id, None)
+    (small,) = asked(stack, form="jpeg").pages.all()
+    assert small.plan is None
+    document = asked(stack, form="png")
+    (exact,) = document.pages.all()
+    assert (exact.plan["lossless"], exact.plan["layers"]) == (True, False)
+    assert exact.rendered != page.rendered_id
+    steps = [task.step for task in wanted(9, frozenset()) if task.key in (exact.rendered, document.key)]
+    assert steps == ["render"]
+    record([Outcome("render", exact.rendered, None, "It is torn.", "page")])
+    assert "could not be made as “preservation”: It is torn." in Result.objects.get(key=document.key).error
 
 
 def test_over_http(client, stack, pages):

@@ -11,14 +11,18 @@ from pydantic import BaseModel, ConfigDict
 
 from hollowstack.core.export import ExportForm, ExportOrder
 from hollowstack.core.read.languages import language_tag
+from hollowstack.core.settings.profile import Profile
 from hollowstack.server.documents.drafts import DraftBody, DraftDocument, draft_of
 from hollowstack.server.documents.models import Document, DocumentPage
-from hollowstack.server.documents.services import labels_of, page_of_stack, refuse_waiting, runs_of, titled
+from hollowstack.server.documents.services import labels_of, packed_page, refuse_waiting, runs_of, titled
 from hollowstack.server.errors import Refused
 from hollowstack.server.stacks.languages import most_common
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.overview import with_results
 from hollowstack.server.stacks.services import next_change, treatment_of
+
+_PROFILES: dict[ExportForm, Profile] = {"tiff": "preservation", "png": "preservation", "jp2": "preservation"}
+"""Of forms that lose nothing: every value of the clean page."""
 
 
 class ExportAsked(BaseModel):
@@ -83,7 +87,10 @@ def _document(
         form=asked.form, title=title, created=created, language=language_tag(language or stack.language),
         described=said.described, tiff_packing="Group 4" if asked.two_tones else "Deflate",
     ).model_dump(mode="json")  # fmt: skip
-    chosen = [_page(page, labels[page.pk]) for page in run]
+    profile, treatment = _PROFILES.get(asked.form, "compact"), treatment_of(stack)
+    chosen = [packed_page(page, treatment, profile) for page in run]
+    for page in chosen:
+        page.label = labels[page.page_id or 0]
     told = [[page.rendered, page.reading, page.words, page.x_ppi, page.y_ppi, page.label, page.master] for page in chosen]
     document = Document.objects.create(
         stack=stack, kind=Document.Kind.EXPORT, title=title, created_at=created, created_by=user, language=language,
@@ -94,9 +101,3 @@ def _document(
         page.document, page.number = document, number
     DocumentPage.objects.bulk_create(chosen)
     return document
-
-
-def _page(page: Page, label: str) -> DocumentPage:
-    made = page_of_stack(page)
-    made.label = label
-    return made

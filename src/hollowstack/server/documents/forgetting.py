@@ -45,7 +45,9 @@ def give_up_for(key: str) -> None:
     failed = Result.objects.filter(key=key, state=Result.State.FAILED).first()
     page = DocumentPage.objects.filter(rendered=key, plan__isnull=False).select_related("document").first()
     if failed is not None and page is not None:
-        profile = page.document.order.get("profile", "compact")
+        profile = page.document.order.get(
+            "profile", "preservation"
+        )  # forms other than PDF know no profile, and lose nothing
         _give_up_documents_of({key}, f"Page {page.number} could not be made as “{profile}”: {failed.error}")
 
 

@@ -17,6 +17,7 @@ from hollowstack.core.bind.labels import page_labels
 from hollowstack.core.read.languages import language_tag
 from hollowstack.core.run.binding import BindOrder
 from hollowstack.core.run.keys import render_key
+from hollowstack.core.settings.profile import Profile
 from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.accounts.record import note
 from hollowstack.server.documents.drafts import DraftBody, DraftDocument, draft_of, label_runs
@@ -174,7 +175,7 @@ def _document(asked: _Asked, title: str, run: Sequence[Page]) -> Document:
         labels=label_runs(asked.draft, [page.pk for page in run]), mark_headings=asked.draft.mark_headings,
         parts=parts_of(asked.parts, asked.draft), treatment=treatment_json(asked.treatment),
     )  # fmt: skip
-    chosen = [_page(page, asked) for page in run]
+    chosen = [packed_page(page, asked.treatment, asked.draft.profile) for page in run]
     told = order.model_dump(mode="json")
     document = Document.objects.create(
         stack=asked.stack,
@@ -207,10 +208,10 @@ def page_of_stack(page: Page) -> DocumentPage:
     )  # fmt: skip
 
 
-def _page(page: Page, asked: _Asked) -> DocumentPage:
+def packed_page(page: Page, treatment: Treatment, profile: Profile) -> DocumentPage:
     """A page as it is bound: as the stack has it, or made anew for a profile."""
     made = page_of_stack(page)
-    plan = packed_plan(page, asked.treatment, asked.draft.profile)
+    plan = packed_plan(page, treatment, profile)
     if plan is None:
         return made
     done = plan_done(page) or {}
