@@ -307,7 +307,7 @@ class Shots:
             page.mouse.up()
 
         self.keys("x")
-        drag(0.56, 0.74, 0.87, 0.78)
+        drag(0.56, 0.715, 0.87, 0.772)
         self.keys("h")
         drag(0.62, 0.165, 0.86, 0.185)
         self.keys("t")
@@ -315,8 +315,11 @@ class Shots:
         page.get_by_label("Note 3, in words").fill("Ask the harbour office")
         page.get_by_label("Watermark").fill("Skerry Light Trust")
         page.keyboard.press("Enter")
-        page.get_by_role("tab", name="Access").focus()
-        page.wait_for_timeout(2500)
+        with page.expect_response(lambda answer: "/copy?" in answer.url, timeout=60_000):
+            page.get_by_role("slider", name="Strength").focus()
+            self.keys("ArrowRight")
+        page.evaluate("document.activeElement.blur()")
+        page.wait_for_timeout(1500)
         self.shoot("bind-access")
 
 

@@ -243,7 +243,10 @@ def test_facing_pages_are_two_entries_left_one_first(tmp_path: Path, typed_page)
     from_fold = np.abs(np.arange(spread.shape[1]) - halves[0].shape[1])
     spread *= (1 - 0.45 * np.exp(-((from_fold / 20.0) ** 2)))[None, :, None]
     Image.fromarray(spread.astype(np.uint8)).save(tmp_path / "spread.png", dpi=(150, 150))
-    assert run(tmp_path / "spread.png", "--out", tmp_path / "out", "--no-ocr") == 0
+    assert run(tmp_path / "spread.png", "--out", tmp_path / "out", "--no-ocr", "--export", "bag") == 0
+    with zipfile.ZipFile(tmp_path / "out" / "spread.bag.zip") as bag:  # one master, of two pages
+        assert [name for name in bag.namelist() if "/masters/" in name] == ["spread/data/masters/0001 spread.png"]
+        assert bag.read("spread/data/mets.xml").count(b'TYPE="page"') == 2
     left, right = report(tmp_path / "out")["pages"]
     assert (left["frame"], right["frame"]) == (0, 0)
     assert max(x for x, _ in left["quad_px"]) <= halves[0].shape[1] + 12

@@ -76,9 +76,10 @@ def run(order: Order, progress: Progress) -> Report:
         items = list(_expand(order.inputs, workers))
         done = list(_process(items, order, workers, progress))
         entries = [entry for entry, _ in done]
-        bound = [(item, entry.source_sha256 or "", page) for item, (entry, page) in zip(items, done, strict=True) if page]
-        document = _bind(order, [page for _, _, page in bound], [master for _, master, _ in bound])
-        exports = tuple(_export(order, form, bound) for form in order.exports) if document else ()
+        bound = [(entry, page) for entry, page in done if page is not None]
+        document = _bind(order, [page for _, page in bound], [entry.source_sha256 or "" for entry, _ in bound])
+        masters = {item.source: item.path for item in items}
+        exports = tuple(_export(order, form, bound, masters) for form in order.exports) if document else ()
     return Report(
         document=document, seconds=round(time.monotonic() - start, 3), workers=order.workers, pages=entries, exports=exports
     )
@@ -246,11 +247,22 @@ def _bind(order: Order, pages: Sequence[BoundPage], masters: Sequence[str]) -> D
     )
 
 
-def _export(order: Order, form: ExportForm, bound: Sequence[tuple[_Item, str, BoundPage]]) -> ExportReport:
+def _export(
+    order: Order, form: ExportForm, bound: Sequence[tuple[PageReport, BoundPage]], masters: Mapping[str, Path]
+) -> ExportReport:
     """The document in another form; one that has no room for it stops nothing."""
     pages = (
-        ExportPage(page.image, page.ppi, page.reading, str(number), item.path, readable(item.path.name), master, item.frame)
-        for number, (item, master, page) in enumerate(bound, 1)
+        ExportPage(
+            page.image,
+            page.ppi,
+            page.reading,
+            str(number),
+            masters[entry.source],
+            readable(masters[entry.source].name),
+            entry.source_sha256 or "",
+            entry.frame,
+        )
+        for number, (entry, page) in enumerate(bound, 1)
     )
     path = order.out / (order.name + FORMS[form].suffix)
     language = language_tag(order.language or "eng")
