@@ -119,7 +119,7 @@ def by_us(page: Page, folder: Path) -> Made | None:
     pdf = folder / "ours.pdf"
     if done.returncode or not pdf.exists():
         return None
-    seconds = json.loads((folder / "report.json").read_text())["pages"][0]["seconds"]
+    seconds = sum(json.loads((folder / "report.json").read_text())["pages"][0]["seconds"].values())
     made = Made(pdf.stat().st_size, seconds, words_found(pdf, page))
     pdf.unlink()
     return made
