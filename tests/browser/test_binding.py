@@ -118,14 +118,14 @@ def test_given_out_in_other_forms_by_keyboard_alone(signed_in: Page, live: Live,
     text = "\n".join(one.text for one in docx.Document(str(tmp_path / "letter.docx")).paragraphs)
     assert "Principal Keeper" in text
     # A form that has no room for what is there says so, and is no file.
-    page.get_by_role("combobox", name="Give out as").focus()
+    page.get_by_role("combobox", name="Export as").focus()
     page.keyboard.press("x")
-    expect(page.get_by_role("combobox", name="Give out as")).to_contain_text("XLSX")
+    expect(page.get_by_role("combobox", name="Export as")).to_contain_text("XLSX")
     page.get_by_role("tab", name="Bound").focus()
     page.keyboard.press("Shift+E")
     expect(page.get_by_role("alert")).to_contain_text("There is no table on these pages", timeout=60_000)
     # All of it in a bag, with its masters.
-    page.get_by_role("combobox", name="Give out as").focus()
+    page.get_by_role("combobox", name="Export as").focus()
     page.keyboard.press("b")
     page.get_by_role("combobox", name="Of", exact=True).focus()
     page.keyboard.press("Enter")

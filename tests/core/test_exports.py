@@ -17,9 +17,10 @@ from PIL import Image
 
 from hollowstack.core.bind.codecs import encode, encode_lossless
 from hollowstack.core.bind.drawn_pages import Part, drawn_pages
+from hollowstack.core.bind.layers.composing import pixels_of
 from hollowstack.core.export import FORMS, ExportOrder, ExportPage, export
 from hollowstack.core.export.flow import Heading, Paragraph, Picture, Table, flow_of, joined, paragraphs_of, rows_of
-from hollowstack.core.export.images import pixels_of, with_resolution
+from hollowstack.core.export.images import with_resolution
 from hollowstack.core.export.sheets import NamedTable, csv_of, xlsx_of
 from hollowstack.core.ocr.model import Block, Line, Reading, Word, block_of
 from hollowstack.core.page.errors import ExportError

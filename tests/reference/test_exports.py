@@ -16,8 +16,8 @@ from lxml import etree
 
 from hollowstack.core.bind.codecs import encode_lossless
 from hollowstack.core.bind.drawn_pages import Part, drawn_pages
+from hollowstack.core.bind.layers.composing import pixels_of
 from hollowstack.core.export import ExportOrder, ExportPage, export
-from hollowstack.core.export.images import pixels_of
 from hollowstack.core.page.raster import Raster
 
 CREATED = datetime(2026, 3, 1, 9, tzinfo=UTC)

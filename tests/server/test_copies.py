@@ -16,7 +16,7 @@ from hollowstack.core.page.raster import Raster
 from hollowstack.core.run import copies
 from hollowstack.core.run.keeping import described
 from hollowstack.server.api.v1 import copies as over_http
-from hollowstack.server.documents import texts
+from hollowstack.server.documents import copying, texts
 from hollowstack.server.documents.copying import ask_for_copies
 from hollowstack.server.documents.drafts import DraftChange, change_draft, draft_of
 from hollowstack.server.documents.forgetting import forget
@@ -144,6 +144,24 @@ def test_over_http(client, stack, pages):
 
 
 # Copies
+
+
+@pytest.fixture(autouse=True)
+def text(monkeypatch):
+    """What is read on every page: it stands in its upper third."""
+    reading = next(drawn_pages("The keeper Merriwether wrote", [], "1")).reading
+    monkeypatch.setattr(copying, "laid_text", lambda page: SimpleNamespace(reading=reading))
+
+
+def test_a_file_is_not_called_by_what_is_covered_in_it(stack, pages):
+    page = walk(pages(1)[0])
+    say(stack, documents={page.pk: {"title": "Letters of Merriwether"}})
+    (copy,) = copy_of(stack)
+    assert copy.title == "Letters of Merriwether (access copy)"
+    mark(stack, page, box=(0, 0, 1, 0.3), kind="frame")
+    assert copy_of(stack)[0].title == "Letters of Merriwether (access copy)"
+    mark(stack, page, box=(0, 0, 1, 0.3))
+    assert copy_of(stack)[0].title == "Letters of … (access copy)"
 
 
 def test_a_copy_holds_what_was_said(stack, pages, client):

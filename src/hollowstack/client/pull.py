@@ -7,6 +7,7 @@ from typing import Any, NamedTuple
 from hollowstack.client.server import Server, ServerError
 from hollowstack.core.page.digest import sha256_of
 from hollowstack.core.page.durable import settle
+from hollowstack.core.page.file_names import safe_name
 
 
 class Pulled(NamedTuple):
@@ -65,7 +66,7 @@ def _fetch(server: Server, document: dict[str, Any], folder: Path) -> Path:
 
 def _free(folder: Path, title: str, suffix: str) -> Path:
     """A file name of a document's title that nothing has yet."""
-    name = "".join(c if c.isalnum() or c in " -_.,()" else "_" for c in title).strip(" .")[:120] or "document"
+    name = safe_name(title[:120], "document")
     target, number = folder / f"{name}{suffix}", 2
     while target.exists():
         target, number = folder / f"{name} ({number}){suffix}", number + 1

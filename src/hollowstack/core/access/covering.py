@@ -67,13 +67,11 @@ class Covered:
     """All words that are covered in a document."""
 
     def __init__(self) -> None:
-        self.count = 0
         self._runs: set[tuple[str, ...]] = set()
 
     def add(self, gone: Iterable[Sequence[str]]) -> None:
         """Some more of them, side by side."""
         for run in gone:
-            self.count += len(run)
             words = tuple(filter(None, map(_bare, run)))
             if len(words) > 1:
                 self._runs.add(words)
@@ -98,12 +96,13 @@ def words_of(reading: Reading) -> dict[str, str]:
     """
     texts = {word.text for word in reading.words}
     told = (text for text in texts if text[:1].isupper() or any(map(str.isdigit, text)))
-    return {bare: text.strip(_AROUND) for text in told if (bare := _bare(text))}
-
-
-_AROUND = ".,;:!?\"'()[]\u201c\u201d\u2018\u2019"
+    return {_bare(text): _stripped(text) for text in told if _bare(text)}
 
 
 def _bare(text: str) -> str:
     """A word without the marks around it, in small letters."""
-    return re.sub(r"^[\W_]+|[\W_]+$", "", text).casefold()
+    return _stripped(text).casefold()
+
+
+def _stripped(text: str) -> str:
+    return re.sub(r"^[\W_]+|[\W_]+$", "", text)

@@ -3,17 +3,16 @@
 from collections.abc import Sequence
 from dataclasses import replace
 
-import numpy as np
-
 from hollowstack.core.access.covering import without_pixels
 from hollowstack.core.access.marks import Mark
 from hollowstack.core.access.order import AccessOrder
 from hollowstack.core.access.watermarks import with_watermark
 from hollowstack.core.bind.codecs import decode_encoded, encode
-from hollowstack.core.bind.encoded import EncodedImage
-from hollowstack.core.bind.layers.composing import compose
+from hollowstack.core.bind.encoded import TWO_TONES, EncodedImage
+from hollowstack.core.bind.layers.composing import pixels_of
 from hollowstack.core.bind.layers.parts import Layered, Patch
 from hollowstack.core.bind.layers.separating import separate
+from hollowstack.core.bind.two_tones import is_two_tones
 from hollowstack.core.page.raster import Raster
 
 _QUALITY = 60
@@ -34,7 +33,7 @@ def access_image(
     if not order.watermark.text.strip() and not any(mark.kind == "cover" for mark in marks):
         return _reduced(image, ppi, order.ppi)
     page = finished(image, ppi, marks, order)
-    if page.is_gray and bool(np.all((page.pixels == 0) | (page.pixels == 255))):
+    if is_two_tones(page.pixels):
         return encode(page, "bitonal", _QUALITY)
     small = page.reduced(float(order.ppi)) if order.ppi is not None else page
     whole = encode(small, "grey" if page.is_gray else "colour", _QUALITY)
@@ -50,7 +49,7 @@ def access_image(
 
 def finished(image: EncodedImage | Layered, ppi: tuple[float, float], marks: Sequence[Mark], order: AccessOrder) -> Raster:
     """All of a page's pixels, covered and under the watermark."""
-    pixels = compose(image) if isinstance(image, Layered) else decode_encoded(image)
+    pixels = pixels_of(image)
     # Covered before anything is reduced or packed: nothing of what lies under a cover is mixed into the pixels beside it.
     page = with_watermark(Raster(without_pixels(pixels, marks), ppi), order.watermark)
     # A cover is black, whatever lies across it.
@@ -60,7 +59,7 @@ def finished(image: EncodedImage | Layered, ppi: tuple[float, float], marks: Seq
 def _reduced(image: EncodedImage | Layered, ppi: tuple[float, float], most: int | None) -> EncodedImage | Layered:
     if isinstance(image, Layered):
         return _reduced_layers(image, ppi, most)
-    if most is None or max(ppi) <= most or image.filter in ("CCITTFaxDecode", "JBIG2Decode"):
+    if most is None or max(ppi) <= most or image.filter in TWO_TONES:
         return image  # two tones are smaller than any reduction of them in greys
     page = Raster(decode_encoded(image), ppi).reduced(float(most))
     small = replace(encode(page, "grey" if page.is_gray else "colour", _QUALITY), icc=image.icc)

@@ -15,6 +15,8 @@ _GRAZED = 0.25
 """Share of a character's height that a cover over the next line may reach into it."""
 _DARK, _EVEN = 80, 32
 """Gray up to which a pixel under a cover counts as dark, and by how much they may differ: inks of layers vary."""
+_SCALE = 2.0
+"""Pixels for a point: a cover of a line of small print is a dozen high."""
 _INNER_PX = 2
 """Along the sides of a cover, pixels are mixed with those beside it when a page is drawn small."""
 
@@ -52,7 +54,7 @@ def _covered(path: Path, passwords: Passwords, covers: Mapping[int, Sequence[Mar
             page = pdf[at]
             size = page.get_size()
             # As the page is drawn without its annotations: what lies under a mark is what counts.
-            drawn = page.render(may_draw_forms=False, draw_annots=False, grayscale=True).to_numpy()
+            drawn = page.render(scale=_SCALE, may_draw_forms=False, draw_annots=False, grayscale=True).to_numpy()
             text = page.get_textpage()
             for mark in marks:
                 if _text_under(text, mark.on(size), size[1]):

@@ -17,6 +17,11 @@ from hollowstack.core.settings.treatment import Packing
 log = logging.getLogger(__name__)
 
 
+def is_two_tones(pixels: Pixels) -> bool:
+    """Whether there is nothing but black and white."""
+    return pixels.ndim == 2 and bool(np.all((pixels == 0) | (pixels == 255)))
+
+
 def encode_two_tones(pixels: Pixels, packing: Packing) -> EncodedImage:
     """Compress a page of black and white; every pixel comes back.
 

@@ -22,7 +22,7 @@ _TYPES = {
     ".jpg": "image/jpeg", ".jpeg": "image/jpeg", ".tif": "image/tiff", ".tiff": "image/tiff", ".png": "image/png",
     ".jp2": "image/jp2", ".pdf": "application/pdf", ".webp": "image/webp", ".bmp": "image/bmp", ".gif": "image/gif",
 }  # fmt: skip
-_EPOCH = (1980, 1, 1, 0, 0, 0)
+EPOCH = (1980, 1, 1, 0, 0, 0)
 """Of all files in the ZIP: the same pages make the same bytes."""
 
 
@@ -53,7 +53,7 @@ class Bag:
     def take(self, name: str, file: Path) -> tuple[int, str]:
         """A file into its payload; returns how many bytes that are, and their digest."""
         made, count = hashlib.sha256(), 0
-        entry = zipfile.ZipInfo(f"{self._folder}/data/{name}", _EPOCH)
+        entry = zipfile.ZipInfo(f"{self._folder}/data/{name}", EPOCH)
         entry.file_size = file.stat().st_size
         with file.open("rb") as source, self._zip.open(entry, "w", force_zip64=True) as target:
             while chunk := source.read(_CHUNK):
@@ -91,7 +91,7 @@ class Bag:
             self._write(name, text.encode())
 
     def _write(self, name: str, data: bytes) -> None:
-        self._zip.writestr(zipfile.ZipInfo(f"{self._folder}/{name}", _EPOCH), data, zipfile.ZIP_DEFLATED)
+        self._zip.writestr(zipfile.ZipInfo(f"{self._folder}/{name}", EPOCH), data, zipfile.ZIP_DEFLATED)
 
 
 def write_bag(pages: Iterable[ExportPage], path: Path, order: ExportOrder, software: str) -> Iterator[int]:

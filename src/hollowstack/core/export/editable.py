@@ -12,10 +12,11 @@ from odfdo import Paragraph as OpenParagraph
 from odfdo import Table as OpenTable
 from PIL import Image
 
+from hollowstack.core.bind.layers.composing import pixels_of
 from hollowstack.core.bind.plain import plain
 from hollowstack.core.export.flow import Element, Heading, Paragraph, Picture, Table, flow_of
 from hollowstack.core.export.forms import ExportOrder, ExportPage
-from hollowstack.core.export.images import page_ppi, pixels_of
+from hollowstack.core.export.images import page_ppi
 from hollowstack.core.page.raster import MM_PER_INCH, Raster
 
 _PICTURE_PPI, _PICTURE_QUALITY = 200, 80

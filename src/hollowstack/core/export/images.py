@@ -6,13 +6,11 @@ from collections.abc import Iterable, Iterator
 from pathlib import Path
 
 import imagecodecs
-import numpy as np
 from PIL import Image, TiffImagePlugin
 
-from hollowstack.core.bind.codecs import decode_encoded
 from hollowstack.core.bind.encoded import EncodedImage
-from hollowstack.core.bind.layers.composing import compose
-from hollowstack.core.bind.layers.parts import Layered
+from hollowstack.core.bind.layers.composing import pixels_of
+from hollowstack.core.bind.two_tones import is_two_tones
 from hollowstack.core.calibrate.icc import gray_profile, srgb_profile
 from hollowstack.core.export.forms import ExportOrder, ExportPage
 from hollowstack.core.page.errors import ExportError
@@ -25,11 +23,6 @@ _MIDDLE = 128
 _PACKINGS = {"Deflate": "tiff_adobe_deflate", "LZW": "tiff_lzw", "Group 4": "group4"}
 
 
-def pixels_of(image: EncodedImage | Layered) -> Pixels:
-    """All of a page, grey or RGB; a Group 4 master's oblong pixels stay as they are."""
-    return compose(image) if isinstance(image, Layered) else decode_encoded(image)
-
-
 def page_ppi(page: ExportPage) -> tuple[float, float]:
     """The resolution of a page's pixels."""
     return page.image.ppi_of(page.image.size_px, page.ppi)
@@ -39,11 +32,6 @@ def profile_of(page: ExportPage, pixels: Pixels) -> bytes:
     """By which its values are meant: its own profile, or the house's."""
     own = page.image.icc if isinstance(page.image, EncodedImage) else b""
     return own or (gray_profile() if pixels.ndim == 2 else srgb_profile())
-
-
-def is_two_tones(pixels: Pixels) -> bool:
-    """Whether there is nothing but black and white."""
-    return pixels.ndim == 2 and bool(np.all((pixels == 0) | (pixels == 255)))
 
 
 def write_tiff(pages: Iterable[ExportPage], path: Path, order: ExportOrder) -> Iterator[int]:
@@ -62,7 +50,7 @@ def write_tiff(pages: Iterable[ExportPage], path: Path, order: ExportOrder) -> I
                 made.newFrame()
                 yield number
     except (struct.error, OverflowError):
-        raise ExportError("The TIFF would be larger than 4 GB, which is the most: give out fewer pages at once.") from None
+        raise ExportError("The TIFF would be larger than 4 GB, which is the most: export fewer pages at once.") from None
 
 
 def _write_image(made: TiffImagePlugin.AppendingTiffWriter, page: ExportPage, order: ExportOrder) -> None:

@@ -5,7 +5,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
-from hollowstack.core.export.bag import write_bag
+from hollowstack.core.export.bag import EPOCH, write_bag
 from hollowstack.core.export.editable import docx_of, odt_of
 from hollowstack.core.export.forms import ExportOrder, ExportPage
 from hollowstack.core.export.images import picture_of, write_tiff
@@ -16,9 +16,7 @@ from hollowstack.core.page.errors import BindError, ExportError
 from hollowstack.core.page.file_names import safe_name
 from hollowstack.core.read.texts import written
 
-_EPOCH = (1980, 1, 1, 0, 0, 0)
-"""Of all files in a ZIP: the same pages make the same bytes."""
-_NO_PAGE = "There is no page to give out: every page is aside or failed."
+_NO_PAGE = "There is no page to export: every page is aside or failed."
 _NO_TABLE = "There is no table on these pages: choose another form."
 
 
@@ -94,7 +92,7 @@ def _write(pages: "_Counted", part: Path, order: ExportOrder, software: str) -> 
 def _zipped(path: Path, files: Iterable[tuple[str, bytes]], packing: int) -> None:
     with zipfile.ZipFile(path, "w", allowZip64=True) as made:
         for name, data in files:
-            made.writestr(zipfile.ZipInfo(name, _EPOCH), data, packing)
+            made.writestr(zipfile.ZipInfo(name, EPOCH), data, packing)
 
 
 def _named(number: int, page: ExportPage) -> str:

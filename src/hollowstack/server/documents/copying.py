@@ -1,16 +1,16 @@
 """Access copies of documents to come: what they hold is fixed when they are asked for, the engine makes them."""
 
-import hashlib
 import json
 from collections.abc import Sequence
 from datetime import datetime
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 from django.contrib.auth.models import User
 from django.db import transaction
 from django.utils import timezone
 
 from hollowstack.core.access import AccessOrder, Passwords
+from hollowstack.core.access.covering import Covered, without_words
 from hollowstack.core.access.locking import check_passwords
 from hollowstack.core.bind import Bookmark
 from hollowstack.core.bind.labels import page_labels
@@ -19,8 +19,9 @@ from hollowstack.core.read.languages import language_tag
 from hollowstack.server.documents.drafts import DraftBody, DraftDocument, draft_of, label_runs
 from hollowstack.server.documents.marking import marks_on, out_of_date
 from hollowstack.server.documents.models import Document, DocumentPage
-from hollowstack.server.documents.services import page_of_stack, parts_of, refuse_waiting, runs_of, titled
+from hollowstack.server.documents.services import keep_document, page_of_stack, parts_of, refuse_waiting, runs_of, titled
 from hollowstack.server.errors import Refused
+from hollowstack.server.reading.laid import laid_text
 from hollowstack.server.stacks.languages import most_common
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.overview import with_results
@@ -104,18 +105,24 @@ def _copy(asked: _Asked, title: str, run: Sequence[Page]) -> Document:
         left_out=tuple(label for page, label in zip(run, labels, strict=True) if page.pk in out),
         parts=_parts(asked, run, kept),
     )  # fmt: skip
-    chosen = [_page(page, draft) for page in kept]
-    told = order.model_dump(mode="json")
     passwords = seal(json.dumps(asked.passwords._asdict())) if any(asked.passwords) else ""
-    document = Document.objects.create(
-        stack=asked.stack, kind=Document.Kind.ACCESS, title=order.title[: MOST_NAME - len(_SUFFIX)] + _SUFFIX,
-        created_at=asked.created, created_by=asked.user, key=_key(told, chosen, passwords), language=language,
-        page_count=len(kept), original=asked.stack.original, order=told, passwords=passwords,
+    name = _covered(kept, draft).taken_out(order.title)  # it is what the file is called
+    made = Document(
+        stack=asked.stack, kind=Document.Kind.ACCESS, title=name[: MOST_NAME - len(_SUFFIX)] + _SUFFIX,
+        created_at=asked.created, created_by=asked.user, language=language, order=order.model_dump(mode="json"),
+        passwords=passwords,
     )  # fmt: skip
-    for number, page in enumerate(chosen, 1):
-        page.document, page.number = document, number
-    DocumentPage.objects.bulk_create(chosen)
-    return document
+    return keep_document(made, [_page(page, draft) for page in kept])
+
+
+def _covered(pages: Sequence[Page], draft: DraftBody) -> Covered:
+    """The words that are covered on some pages."""
+    found = Covered()
+    for page in pages:
+        marks = marks_on(page, draft.marks.get(page.pk, ()))
+        if page.reading is not None and any(mark.kind == "cover" for mark in marks):
+            found.add(without_words(laid_text(page).reading, marks)[1])
+    return found
 
 
 def _parts(asked: _Asked, run: Sequence[Page], kept: Sequence[Page]) -> tuple[Bookmark, ...]:
@@ -133,8 +140,3 @@ def _page(page: Page, draft: DraftBody) -> DocumentPage:
     made = page_of_stack(page)
     made.marks = [one.model_dump(mode="json", exclude={"id"}) for one in marks_on(page, draft.marks.get(page.pk, ()))]
     return made
-
-
-def _key(order: dict[str, Any], chosen: Sequence[DocumentPage], passwords: str) -> str:
-    pages = [[page.rendered, page.reading, page.words, page.x_ppi, page.y_ppi, page.marks] for page in chosen]
-    return hashlib.sha256(json.dumps(["access", order, pages, passwords]).encode()).hexdigest()

@@ -1,7 +1,5 @@
 """Documents in other forms than PDF: what they hold is fixed when they are asked for, the engine makes them."""
 
-import hashlib
-import json
 from collections.abc import Sequence
 
 from django.contrib.auth.models import User
@@ -13,8 +11,8 @@ from hollowstack.core.export import ExportForm, ExportOrder
 from hollowstack.core.read.languages import language_tag
 from hollowstack.core.settings.profile import Profile
 from hollowstack.server.documents.drafts import DraftBody, DraftDocument, draft_of
-from hollowstack.server.documents.models import Document, DocumentPage
-from hollowstack.server.documents.services import labels_of, packed_page, refuse_waiting, runs_of, titled
+from hollowstack.server.documents.models import Document
+from hollowstack.server.documents.services import keep_document, labels_of, packed_page, refuse_waiting, runs_of, titled
 from hollowstack.server.errors import Refused
 from hollowstack.server.stacks.languages import most_common
 from hollowstack.server.stacks.models import Page, Stack
@@ -74,7 +72,7 @@ def _asked_for(
             raise Refused(f"{which} aside, failed or gone: choose others.")
         return stack.name, DraftDocument(), chosen
     if not ready:
-        raise Refused("There is no page to give out: every page is aside or failed.")
+        raise Refused("There is no page to export: every page is aside or failed.")
     return stack.name, DraftDocument(), ready
 
 
@@ -91,13 +89,13 @@ def _document(
     chosen = [packed_page(page, treatment, profile) for page in run]
     for page in chosen:
         page.label = labels[page.page_id or 0]
-    told = [[page.rendered, page.reading, page.words, page.x_ppi, page.y_ppi, page.label, page.master] for page in chosen]
-    document = Document.objects.create(
-        stack=stack, kind=Document.Kind.EXPORT, title=title, created_at=created, created_by=user, language=language,
-        key=hashlib.sha256(json.dumps(["export", order, told]).encode()).hexdigest(), page_count=len(run),
-        original=stack.original, order=order,
-    )  # fmt: skip
-    for number, page in enumerate(chosen, 1):
-        page.document, page.number = document, number
-    DocumentPage.objects.bulk_create(chosen)
-    return document
+    made = Document(
+        stack=stack,
+        kind=Document.Kind.EXPORT,
+        title=title,
+        created_at=created,
+        created_by=user,
+        language=language,
+        order=order,
+    )
+    return keep_document(made, chosen)

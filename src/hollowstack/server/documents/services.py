@@ -4,7 +4,7 @@ import hashlib
 import json
 from collections.abc import Iterator, Sequence
 from datetime import datetime
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 from django.contrib.auth.models import User
 from django.db import transaction
@@ -176,27 +176,31 @@ def _document(asked: _Asked, title: str, run: Sequence[Page]) -> Document:
         parts=parts_of(asked.parts, asked.draft), treatment=treatment_json(asked.treatment),
     )  # fmt: skip
     chosen = [packed_page(page, asked.treatment, asked.draft.profile) for page in run]
-    told = order.model_dump(mode="json")
-    document = Document.objects.create(
-        stack=asked.stack,
-        title=order.title,
-        created_at=asked.created,
-        created_by=asked.user,
-        key=_key(told, chosen),
-        language=language,
-        page_count=len(run),
-        original=asked.stack.original,
-        order=told,
-    )
+    made = Document(
+        stack=asked.stack, title=order.title, created_at=asked.created, created_by=asked.user, language=language,
+        order=order.model_dump(mode="json"),
+    )  # fmt: skip
+    return keep_document(made, chosen)
+
+
+def keep_document(document: Document, chosen: Sequence[DocumentPage]) -> Document:
+    """A document of these pages, in their order, with the key of what it is made of."""
+    document.key = _key(document, chosen)
+    document.page_count, document.original = len(chosen), document.stack.original
+    document.save()
     for number, page in enumerate(chosen, 1):
         page.document, page.number = document, number
     DocumentPage.objects.bulk_create(chosen)
     return document
 
 
-def _key(order: dict[str, Any], chosen: Sequence[DocumentPage]) -> str:
-    pages = [[page.rendered, page.reading, page.words, page.x_ppi, page.y_ppi, page.read_on] for page in chosen]
-    return hashlib.sha256(json.dumps([order, pages]).encode()).hexdigest()
+def _key(document: Document, chosen: Sequence[DocumentPage]) -> str:
+    pages = [
+        [one.rendered, one.reading, one.words, one.x_ppi, one.y_ppi, one.read_on, one.marks, one.label, one.master]
+        for one in chosen
+    ]
+    told = [document.kind, document.order, document.passwords, pages]
+    return hashlib.sha256(json.dumps(told).encode()).hexdigest()
 
 
 def page_of_stack(page: Page) -> DocumentPage:

@@ -106,7 +106,7 @@ export function Access(props: AccessProps) {
           }
           onChange={(value) => onSay({ ...access, ppi: value === 'bound' ? null : Number(value) })}
         />
-        <p className="text-small text-soft">Writing in layers stays crisp, which is smaller.</p>
+        <p className="text-small text-soft">Writing stays crisp where that takes less room.</p>
         <KeptField
           label="Watermark"
           value={access.watermark.text}

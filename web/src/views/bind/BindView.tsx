@@ -15,11 +15,11 @@ import { BoundPage } from './BoundPage';
 import { ByteStrip } from './ByteStrip';
 import { ComingList } from './Coming';
 import { Describe } from './Describe';
+import { Exports } from './Exports';
 import { Make, Making, notYet } from './Making';
 import { MarkedPage } from './MarkedPage';
 import { Numbers } from './Numbers';
 import { Said } from './Said';
-import { TakeOut } from './TakeOut';
 import { useAccess } from './useAccess';
 
 export type BindViewProps = {
@@ -187,7 +187,7 @@ function Binder({ stackId, stackName, data, binding, page, onPage }: BinderProps
         {side === 'bound' ? (
           <>
             {may && (
-              <TakeOut
+              <Exports
                 stackId={stackId}
                 page={shown}
                 first={first?.id}

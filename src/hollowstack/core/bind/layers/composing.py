@@ -10,6 +10,11 @@ from hollowstack.core.bind.layers.parts import Layered
 from hollowstack.core.page.raster import Pixels, as_pixels
 
 
+def pixels_of(page: EncodedImage | Layered) -> Pixels:
+    """The pixels of a bound page, grey or RGB, whatever it is made of; those of a fax stay oblong."""
+    return compose(page) if isinstance(page, Layered) else decode_encoded(page)
+
+
 def compose(page: Layered) -> Pixels:
     """The pixels of a page in layers: (height, width), or with three channels.
 

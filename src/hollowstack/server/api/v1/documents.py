@@ -15,7 +15,7 @@ from hollowstack.core.page.file_names import safe_name
 from hollowstack.core.read.texts import SUFFIXES, TextForm
 from hollowstack.core.settings.original import Original
 from hollowstack.core.settings.profile import PROFILES, Profile
-from hollowstack.server.api.v1.files import file_response, files_response
+from hollowstack.server.api.v1.files import FileName, file_response, files_response
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.documents import services, texts
@@ -190,7 +190,9 @@ def get_document_file(request: Request, document_id: int) -> HttpResponseBase:
     made = Result.objects.get(key=document.key, body__isnull=False).made
     form = _form(document)
     media_type = form.type if form else "application/pdf"
-    return file_response(request, places.document_path(document.key), _file_name(document), media_type, made["sha256"])
+    return file_response(
+        request, places.document_path(document.key), "".join(_file_name(document)), media_type, made["sha256"]
+    )
 
 
 @router.get("/stacks/{int:stack_id}/documents.zip", response={200: "application/zip", 404: Problem})
@@ -207,9 +209,9 @@ def get_all_documents(request: Request, stack_id: int) -> HttpResponseBase:
     return files_response(files, safe_name(stack.name, "documents") + ".zip")
 
 
-def _file_name(document: Document) -> str:
+def _file_name(document: Document) -> FileName:
     form = _form(document)
-    return safe_name(document.title, "document") + (form.suffix if form else ".pdf")
+    return FileName(safe_name(document.title, "document"), form.suffix if form else ".pdf")
 
 
 def _form(document: Document) -> Form | None:

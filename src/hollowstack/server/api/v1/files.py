@@ -12,7 +12,7 @@ import zipfile
 from collections import Counter
 from collections.abc import AsyncIterator, Sequence
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 
 from django.http import HttpRequest, HttpResponseBase, StreamingHttpResponse
 from django.utils.http import content_disposition_header
@@ -64,7 +64,14 @@ async def _pieces(path: Path, start: int, count: int) -> AsyncIterator[bytes]:
             yield piece
 
 
-def files_response(files: Sequence[tuple[str, Path]], name: str) -> HttpResponseBase:
+class FileName(NamedTuple):
+    """A name and what stands behind it, which may have several dots as the name may."""
+
+    stem: str
+    suffix: str
+
+
+def files_response(files: Sequence[tuple[FileName, Path]], name: str) -> HttpResponseBase:
     """Several files as one ZIP, not packed again, made while it goes out; a name that is there twice is numbered.
 
     Source:
@@ -75,13 +82,13 @@ def files_response(files: Sequence[tuple[str, Path]], name: str) -> HttpResponse
     return response
 
 
-def _named_apart(files: Sequence[tuple[str, Path]]) -> list[tuple[str, Path]]:
-    taken: Counter[str] = Counter()
+def _named_apart(files: Sequence[tuple[FileName, Path]]) -> list[tuple[str, Path]]:
+    taken: Counter[FileName] = Counter()
     found = []
     for name, path in files:
         taken[name] += 1
-        stem, dot, suffix = name.partition(".")
-        found.append((name if taken[name] == 1 else f"{stem} ({taken[name]}){dot}{suffix}", path))
+        numbered = f"{name.stem} ({taken[name]}){name.suffix}" if taken[name] > 1 else f"{name.stem}{name.suffix}"
+        found.append((numbered, path))
     return found
 
 

@@ -8,18 +8,18 @@ import { Check } from '@/ui/Check';
 import { Select } from '@/ui/Select';
 
 type Scope = 'document' | 'page' | 'stack';
-export type TakeOutProps = {
+export type ExportsProps = {
   stackId: number;
   page: PageRow | undefined;
   /** The page that the document in hand begins with. */
   first: number | undefined;
   documents: number;
-  /** Why nothing can be given out now. */
+  /** Why nothing can be exported now. */
   why: string;
 };
 
 /** Pages in other forms than PDF: text to be edited, tables, pictures, a bag for an archive. */
-export function TakeOut({ stackId, page, first, documents, why }: TakeOutProps) {
+export function Exports({ stackId, page, first, documents, why }: ExportsProps) {
   const { data: forms = [] } = useQuery(exportFormsQuery);
   const [form, setForm] = useState<ExportAsked['form']>('docx');
   const [scope, setScope] = useState<Scope>('document');
@@ -42,7 +42,7 @@ export function TakeOut({ stackId, page, first, documents, why }: TakeOutProps) 
   useCommands([
     {
       name: 'give out',
-      label: 'Give out in another form',
+      label: 'Export in another form',
       key: 'Shift+e',
       subject: 'Changes',
       enabled: !why && !isPending,
@@ -50,9 +50,9 @@ export function TakeOut({ stackId, page, first, documents, why }: TakeOutProps) 
     },
   ]);
   return (
-    <section aria-label="Other forms" className="flex flex-col gap-3 border-b border-hairline px-4 py-4">
+    <section aria-label="Export" className="flex flex-col gap-3 border-b border-hairline px-4 py-4">
       <Select
-        label="Give out as"
+        label="Export as"
         value={form}
         options={forms.map(({ name, purpose }) => ({
           value: name as ExportAsked['form'],
@@ -63,7 +63,7 @@ export function TakeOut({ stackId, page, first, documents, why }: TakeOutProps) 
       <Select label="Of" hidden value={scope} options={scopes} onChange={setScope} />
       {form === 'tiff' && <Check label="Bitonal, by Group 4" value={twoTones} onChange={setTwoTones} />}
       <Button shortcut="⇧E" spread="between" disabled={isPending} why={why} className="self-start" onClick={give}>
-        Give out
+        Export
       </Button>
     </section>
   );
