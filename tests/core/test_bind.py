@@ -167,6 +167,30 @@ def test_words_lie_on_a_baseline_that_rises_or_falls(tmp_path: Path, fall):
         assert np.sign(round(first - last, 1)) == np.sign(fall)
 
 
+@pytest.mark.parametrize("fall", [0.0, 0.3, -0.8, 5.0])
+@pytest.mark.parametrize("ppi", [100.0, 300.0, 317.3])
+def test_what_is_rounded_does_not_add_up_along_a_line(tmp_path: Path, ppi, fall):
+    """Sixty words, each found where it is within two tenths of a point, on one line said once."""
+    boxes = [(31 + 37.3 * n, 400 + fall * n, 62 + 37.3 * n, 431 + fall * n) for n in range(60)]
+    words = [Word(text=f"w{n:02}", box=tuple(map(round, box)), confidence=90) for n, box in enumerate(boxes)]
+    start = 428.0 - fall * 30 / 37.3
+    line = Line(words=words, baseline=(0.0, start, 2300.0, start + fall * 2300 / 37.3))
+    reading = Reading(language="eng", size_px=(2400, 1200), lines=[line, line])
+    image = encode(Raster(np.full((1200, 2400), 255, np.uint8)), "bitonal", 50)
+    bind([BoundPage(image, (ppi, ppi), reading, "1")], tmp_path / "a.pdf", ABOUT)
+    with pikepdf.open(tmp_path / "a.pdf") as pdf:
+        said = pdf.pages[0].Contents.read_bytes()
+    assert said.count(b"Tm") <= 2
+    assert said.count(b"Td") >= 118
+    text, per_px = pypdfium2.PdfDocument(tmp_path / "a.pdf")[0].get_textpage(), 72 / ppi
+    leaning = abs(fall) / 37.3 * 40 * per_px  # a turned letter's box is wider than the letter
+    for word in words:
+        at, count = text.search(word.text).get_next()
+        boxes = [text.get_charbox(one, loose=True) for one in range(at, at + count)]
+        assert boxes[0][0] == pytest.approx(word.box[0] * per_px, abs=0.25 + leaning)
+        assert boxes[-1][2] == pytest.approx(word.box[2] * per_px, abs=0.45 + leaning)
+
+
 def test_quality_is_worth_its_bytes():
     pixels = RNG.integers(0, 256, (300, 300, 3), dtype=np.uint8)
     low, high = (encode(Raster(pixels), "colour", quality) for quality in (30, 90))

@@ -8,24 +8,21 @@ import numpy as np
 from PIL import Image
 
 from hollowstack.core.bind.encoded import TWO_TONES, EncodedImage
-from hollowstack.core.bind.jpeg2000 import decode_reversible, encode_reversible
+from hollowstack.core.bind.jpeg2000 import decode_jpeg2000, encode_reversible
+from hollowstack.core.bind.lossy import encode_lossy
 from hollowstack.core.bind.two_tones import decode_two_tones, encode_two_tones
 from hollowstack.core.page.colour_mode import ColourMode
 from hollowstack.core.page.raster import Pixels, Raster
 from hollowstack.core.settings.treatment import Packing
 
-ENCODE_VERSION = 5
+ENCODE_VERSION = 6
 
 
 def encode(page: Raster, mode: ColourMode, jpeg_quality: int, packing: Packing = "JBIG2") -> EncodedImage:
-    """Compress a clean page: bitonal by JBIG2 or Group 4, grey and colour by progressive JPEG (ITU-T T.81)."""
-    size = (page.width, page.height)
+    """Compress a clean page: bitonal by JBIG2 or Group 4, grey and colour by JPEG, or JPEG 2000 as near to it."""
     if mode == "bitonal":
         return encode_two_tones(page.pixels, packing)
-    buffer = io.BytesIO()
-    # Chroma at half resolution: the eye does not miss it on paper.
-    Image.fromarray(page.pixels).save(buffer, "JPEG", quality=jpeg_quality, progressive=True, subsampling=2)
-    return EncodedImage("DCTDecode", buffer.getvalue(), size, gray=page.is_gray)
+    return encode_lossy(page.pixels, jpeg_quality)
 
 
 def encode_lossless(page: Raster, mode: ColourMode, packing: Packing = "JBIG2") -> EncodedImage:
@@ -76,7 +73,7 @@ def decode_encoded(image: EncodedImage) -> Pixels:
     if image.filter == "DCTDecode":
         return np.asarray(Image.open(io.BytesIO(image.data)))
     if image.filter == "JPXDecode":
-        return decode_reversible(image)
+        return decode_jpeg2000(image)
     if image.palette:
         which = np.frombuffer(zlib.decompress(image.data), np.uint8).reshape(image.size_px[1], image.size_px[0])
         colours = np.frombuffer(image.palette, np.uint8)
@@ -89,15 +86,17 @@ def decode_encoded(image: EncodedImage) -> Pixels:
 
 
 def decode_reduced(image: EncodedImage, share: float) -> Pixels:
-    """The pixels of a JPEG image at a reduction, quickly.
+    """The pixels of an image packed with loss, of a JPEG at a reduction, quickly.
 
     Args:
-        image: Encoded by the discrete cosine transform.
+        image: By JPEG or JPEG 2000; the latter, which is small, comes as large as it is.
         share: Of its sides; what comes is as large or larger, by a half, a quarter or an eighth.
 
     Source:
         Scaled inverse transforms of 4, 2 and 1 coefficients, as in libjpeg.
     """
+    if image.filter == "JPXDecode":
+        return decode_jpeg2000(image)
     with Image.open(io.BytesIO(image.data)) as jpeg:
         width, height = image.size_px
         jpeg.draft(None, (max(1, int(width * share)), max(1, int(height * share))))

@@ -9,7 +9,6 @@ from pikepdf import Array, Dictionary, Name, Pdf
 
 from hollowstack.core.bind.attachments import Attachment, attach
 from hollowstack.core.bind.bookmarks import Bookmark, heading_bookmarks, write_bookmarks
-from hollowstack.core.bind.codecs import decode_encoded, encode_flate
 from hollowstack.core.bind.conformance import Conformance, check_conformance
 from hollowstack.core.bind.description import Description, Provenance
 from hollowstack.core.bind.encoded import EncodedImage
@@ -21,6 +20,7 @@ from hollowstack.core.bind.metadata import describe
 from hollowstack.core.bind.spool import Spool
 from hollowstack.core.bind.structure import Structure
 from hollowstack.core.bind.tags import PageTags
+from hollowstack.core.bind.without_jpeg2000 import without_jpeg2000
 from hollowstack.core.ocr.model import Reading
 from hollowstack.core.page.durable import settle
 from hollowstack.core.page.errors import BindError
@@ -145,9 +145,7 @@ class _Book:
     def add(self, page: BoundPage) -> None:
         """One more page."""
         size = points(page.image.size_px, page.ppi)
-        image = page.image
-        if isinstance(image, EncodedImage) and image.filter == "JPXDecode" and not self._rules.jpeg2000:
-            image = encode_flate(decode_encoded(image))
+        image = page.image if self._rules.jpeg2000 else without_jpeg2000(page.image)
         check_bindable(page.image.size_px, page.ppi)
         if max(size) > MOST_POINTS and not self._rules.long_pages:
             raise BindError(

@@ -95,5 +95,10 @@ def _colour(colour: Colour) -> str:
 
 def number(value: float) -> str:
     """A number as PDF writes it, without exponent or needless digits."""
-    text = f"{value:.4f}".rstrip("0").rstrip(".")
+    return short(f"{value:.4f}")
+
+
+def short(text: str) -> str:
+    """A written number with a point, without needless digits."""
+    text = text.rstrip("0").rstrip(".")
     return "0" if text in {"", "-0"} else text

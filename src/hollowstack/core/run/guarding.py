@@ -72,19 +72,24 @@ def _tried(image: Raster, plan: Plan, encode: Encode | None, clock: Clock, steps
         with clock.step("encode"):
             encoded = encode(page, plan)
     with clock.step("render"):
-        guarded = guard(image, plan, _as_bound(page, encoded))
+        guarded = guard(image, plan, _as_bound(page, plan, encoded))
     return _Try(page, plan, encoded, guarded, steps)
 
 
-def _as_bound(page: Raster, encoded: Encoded | None) -> Raster:
+def _as_bound(page: Raster, plan: Plan, encoded: Encoded | None) -> Raster:
     """The page as whoever opens the document sees it; whatever is stored without loss is the clean page itself."""
     if isinstance(encoded, Layered):
         return Raster(compose(encoded), page.ppi)
-    if encoded is None or encoded.filter != "DCTDecode" or page.ppi is None:
+    if encoded is None or page.ppi is None or not _loses(plan):
         return page
     pixels = decode_reduced(encoded, GUARD_PPI / min(page.ppi))
     factor = pixels.shape[1] / page.width
     return Raster(pixels, (page.ppi[0] * factor, page.ppi[1] * factor))
+
+
+def _loses(plan: Plan) -> bool:
+    """Whether one image of the page is packed with loss."""
+    return not plan.lossless and plan.colour != "bitonal"
 
 
 def _finer(image: Raster, tried: _Try) -> tuple[Plan, str] | None:
@@ -96,7 +101,7 @@ def _finer(image: Raster, tried: _Try) -> tuple[Plan, str] | None:
     if isinstance(tried.encoded, Layered):
         finer: dict[str, bool | int] = {"layers": False}
         told = ""
-    elif tried.encoded is not None and tried.encoded.filter == "DCTDecode" and plan.jpeg_quality < _FINER_QUALITY:
+    elif tried.encoded is not None and _loses(plan) and plan.jpeg_quality < _FINER_QUALITY:
         finer, told = {"jpeg_quality": _FINER_QUALITY}, "less compression"
     else:
         return None
