@@ -11,6 +11,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Iterator
+from dataclasses import replace
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -19,7 +20,7 @@ import numpy as np
 from hollowstack.core.bind import Binding, BoundPage, Description, bind
 from hollowstack.core.bind import document as document_module
 from hollowstack.core.bind.conformance import check_conformance
-from hollowstack.core.bind.encoded import EncodedImage
+from hollowstack.core.bind.lossy import encode_jpeg
 from hollowstack.core.ocr.model import Block, Line, Reading, Word
 from tests.reference.documents import layered
 
@@ -43,11 +44,12 @@ def pages(kind: str) -> Iterator[BoundPage]:
     # Made in another process: what it takes to encode a page is not what it takes to bind one.
     page = subprocess.run([sys.executable, __file__, "page"], capture_output=True, check=True).stdout
     image, words, rng = pickle.loads(page), reading(), np.random.default_rng(1)
+    large = encode_jpeg(np.full((3508, 2480, 3), 240, np.uint8), 50)
     for _ in range(PAGES):
         if kind == "large":
-            # Bytes that cannot be told from a JPEG's, each page its own.
-            data = rng.integers(0, 256, LARGE_BYTES, np.uint8).tobytes()
-            yield BoundPage(EncodedImage("DCTDecode", data, (2480, 3508), gray=False), (300, 300), words)
+            # An even page, and behind its end bytes that no two pages share.
+            data = large.data + rng.integers(0, 256, LARGE_BYTES, np.uint8).tobytes()
+            yield BoundPage(replace(large, data=data), (300, 300), words)
         else:
             yield BoundPage(image, (150, 150), words)
 

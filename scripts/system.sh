@@ -8,6 +8,7 @@ missing=()
 need() { command -v "$1" >/dev/null || missing+=("$2"); }
 need chromium chromium
 need pdftotext poppler-utils
+need mutool mupdf-tools
 need qpdf qpdf
 need jbig2dec jbig2dec
 need strace strace

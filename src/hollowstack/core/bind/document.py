@@ -16,6 +16,7 @@ from hollowstack.core.bind.flavours import DEFAULT, FLAVOURS, Flavour
 from hollowstack.core.bind.labels import label_tree
 from hollowstack.core.bind.laid_pages import MOST_POINTS, LaidPage, PageLayer, points
 from hollowstack.core.bind.layers.parts import Layered
+from hollowstack.core.bind.looking import Looked
 from hollowstack.core.bind.metadata import describe
 from hollowstack.core.bind.spool import Spool
 from hollowstack.core.bind.structure import Structure
@@ -67,8 +68,8 @@ class Bound:
 def bind(pages: Iterable[BoundPage], path: Path, how: Binding) -> Bound:
     """Write a PDF/A: each page its image, with its words invisibly over it.
 
-    The file appears under its name only once it is whole and has been found to conform. The same pages and binding give the
-    same bytes.
+    The file appears under its name only once it is whole, has been found to conform and looks as it was made. The same pages
+    and binding give the same bytes.
 
     Args:
         pages: In order; taken one at a time.
@@ -76,8 +77,8 @@ def bind(pages: Iterable[BoundPage], path: Path, how: Binding) -> Bound:
         how: Flavour, description, bookmarks.
 
     Raises:
-        BindError: There are no pages, one cannot be held by a PDF of that flavour, the file cannot be written, or it would
-            not conform.
+        BindError: There are no pages, one cannot be held by a PDF of that flavour, the file cannot be written, it would not
+            conform, or a viewer would show it otherwise than it was made.
 
     Source:
         ISO 19005 in the part and level of the flavour; ISO 32000-1:2008.
@@ -101,6 +102,8 @@ def bind(pages: Iterable[BoundPage], path: Path, how: Binding) -> Bound:
         found = check_conformance(part, how.flavour)
         if not found.holds:
             raise BindError(_refused(found, how.flavour))
+        if fault := next(book.looked.faults(part), None):
+            raise BindError(f"{fault} The document was not kept: choose another profile, and report it.")
         settle(part, path)
     except OSError as error:
         raise BindError(f"The document cannot be written to {path}: {error.strerror or error}.") from error
@@ -141,6 +144,7 @@ class _Book:
         """Of a document that tells its structure: what is on each page."""
         self._headings: list[Bookmark] = []
         self.labels: list[str] = []
+        self.looked = Looked()
 
     def add(self, page: BoundPage) -> None:
         """One more page."""
@@ -159,6 +163,7 @@ class _Book:
         if self._how.mark_headings and page.reading is not None:
             self._headings += heading_bookmarks(page.reading, len(self.labels), level=1 if self._how.bookmarks else 0)
         self.labels.append(page.label)
+        self.looked.note(len(self.labels), image)
 
     def finish(self, pdf: Pdf) -> None:
         """The pages, and everything that a document has once."""

@@ -62,8 +62,8 @@ class Painter:
         """An image; ``seen`` says how its values are shown, where that is not by its own colours alone."""
         width, height = image.size_px
         entries = [f"/Type /XObject /Subtype /Image /Width {width} /Height {height} /Filter /{image.filter}"]
-        if image.filter != "JPXDecode":  # which says so itself
-            entries.append(f"/BitsPerComponent {1 if image.filter in TWO_TONES else 8}")
+        # JPEG 2000 says so itself; but PDFium takes grey of a profile for black and white where it is not told.
+        entries.append(f"/BitsPerComponent {1 if image.filter in TWO_TONES else 8}")
         entries.append(seen or self._colour_space(image))
         if image.filter == "CCITTFaxDecode":
             black = " /BlackIs1 true" if image.black_is_one else ""
