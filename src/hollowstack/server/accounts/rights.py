@@ -14,6 +14,8 @@ class Right(StrEnum):
     """Everything that is done with pages: capture, take in, arrange, correct, read, bind, delete, take back."""
     STATIONS = "stations"
     """Say at which addresses stations are: the server itself goes there."""
+    DESTINATIONS = "destinations"
+    """Say where documents go: the server itself goes there, with passwords that it keeps."""
     PEOPLE = "people"
     """Make people, give them roles, take them away; read the record."""
 
@@ -126,6 +128,20 @@ OPERATIONS: dict[str, Right | None] = {
     "getDocumentFile": Right.LOOK,
     "getDocumentText": Right.LOOK,
     "getStackText": Right.LOOK,
+    "listDestinations": Right.LOOK,
+    "createDestination": Right.DESTINATIONS,
+    "putDestination": Right.DESTINATIONS,
+    "deleteDestination": Right.DESTINATIONS,
+    "tryDestination": Right.DESTINATIONS,
+    "listPlaceholders": Right.LOOK,
+    "previewDispatch": Right.LOOK,
+    "dispatchDocuments": Right.WORK,
+    "listDeliveries": Right.LOOK,
+    "steerDelivery": Right.WORK,
+    "checkReceipts": Right.WORK,
+    "getReceiptsJson": Right.LOOK,
+    "getReceiptsCsv": Right.LOOK,
+    "getDelivered": Right.LOOK,
     "retryPage": Right.WORK,
     "retryStack": Right.WORK,
     "retryEverything": Right.WORK,
@@ -179,6 +195,7 @@ WORDS: dict[Right, str] = {
     Right.INSPECT: "inspectors, technicians and administrators",
     Right.WORK: "technicians and administrators",
     Right.STATIONS: "administrators",
+    Right.DESTINATIONS: "administrators",
     Right.PEOPLE: "administrators",
 }
 """Who has a right, for a sentence."""

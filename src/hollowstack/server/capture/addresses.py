@@ -7,15 +7,15 @@ next moment leads nowhere.
 import socket
 from collections.abc import Callable
 from dataclasses import dataclass
-from ipaddress import IPv4Address, IPv6Address, ip_address
 from typing import Any
 from urllib.parse import urlsplit
 
 from django.conf import settings
 
+from hollowstack.server import networks
 from hollowstack.server.errors import Refused
+from hollowstack.server.networks import Address
 
-Address = IPv4Address | IPv6Address
 _NOT_ALLOWED = (
     "Stations in this network have not been allowed: whoever runs the server names it in HOLLOWSTACK_STATION_NETWORKS."
 )
@@ -40,10 +40,9 @@ def allowed(address: str, look_up: Callable[..., Any] = socket.getaddrinfo) -> P
         raise Refused(_STRANGE) from None
     if parts.scheme not in {"http", "https"} or not parts.hostname or parts.username or parts.query or parts.fragment:
         raise Refused(_STRANGE)
-    try:
-        found = [ip_address(row[4][0]) for row in look_up(parts.hostname, port, type=socket.SOCK_STREAM)]
-    except (OSError, UnicodeError, ValueError):
-        raise Refused(_UNKNOWN) from None
+    found = networks.addresses_of(parts.hostname, port, look_up)
+    if not found:
+        raise Refused(_UNKNOWN)
     good = [one for one in found if is_allowed(one)]
     if not good:
         raise Refused(_NOT_ALLOWED)
@@ -52,7 +51,5 @@ def allowed(address: str, look_up: Callable[..., Any] = socket.getaddrinfo) -> P
 
 
 def is_allowed(address: Address) -> bool:
-    """Whether the server may go to an address for a station: any in the open, others where their network is named."""
-    plain = address.ipv4_mapped if isinstance(address, IPv6Address) and address.ipv4_mapped else address
-    named = any(plain in network for network in settings.STATION_NETWORKS if network.version == plain.version)
-    return named or (plain.is_global and not plain.is_multicast)
+    """Whether the server may go to an address for a station."""
+    return networks.is_allowed(address, settings.STATION_NETWORKS)

@@ -34,6 +34,16 @@ PERSON_GB = env.int("HOLLOWSTACK_PERSON_GB", default=0)
 """How much the files that one person has taken in may come to; 0 for any."""
 STATION_NETWORKS = [ip_network(text) for text in env.list("HOLLOWSTACK_STATION_NETWORKS", default=[])]
 """Networks that are nobody else's (private, link-local, this machine) in which stations may be, as 192.168.1.0/24."""
+DELIVERY_NETWORKS = [ip_network(text) for text in env.list("HOLLOWSTACK_DELIVERY_NETWORKS", default=[])]
+"""Such networks in which destinations may be."""
+DELIVERY_FOLDERS = [Path(text) for text in env.list("HOLLOWSTACK_DELIVERY_FOLDERS", default=[str(DATA / "outgoing")])]
+"""Folders of this machine in which destinations may be, and in folders of these."""
+DELIVERY_CERTIFICATES = Path(text) if (text := env.str("HOLLOWSTACK_DELIVERY_CERTIFICATES", default="")) else None
+"""A file of certificates (PEM) by which destinations are trusted, beside the system's."""
+DELIVERY_SECONDS = env.float("HOLLOWSTACK_DELIVERY_SECONDS", default=5.0)
+"""After so long a delivery that did not succeed is tried a second time; each wait is three times the one before."""
+RECEIPT_DAYS = env.float("HOLLOWSTACK_RECEIPT_DAYS", default=7.0)
+"""How often what was delivered is looked at again where it lies; 0 for never."""
 FIND_STATIONS = env.bool("HOLLOWSTACK_FIND_STATIONS", default=True)
 """Whether stations that announce themselves in those networks are offered."""
 STATION_SECONDS = env.float("HOLLOWSTACK_STATION_SECONDS", default=120.0)
@@ -83,6 +93,7 @@ INSTALLED_APPS = [
     "hollowstack.server.engine",
     "hollowstack.server.documents",
     "hollowstack.server.capture",
+    "hollowstack.server.dispatch",
     "hollowstack.server.upkeep",
 ]
 MIDDLEWARE = [

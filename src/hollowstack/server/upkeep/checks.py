@@ -43,8 +43,10 @@ def _numbers() -> list[CheckMessage]:
         "HOLLOWSTACK_LEAST_FREE_MB": settings.LEAST_FREE_MB,
         "HOLLOWSTACK_STACK_GB": settings.STACK_GB,
         "HOLLOWSTACK_PERSON_GB": settings.PERSON_GB,
+        "HOLLOWSTACK_RECEIPT_DAYS": settings.RECEIPT_DAYS,
     }
     times = {"HOLLOWSTACK_PAGE_SECONDS": settings.PAGE_SECONDS, "HOLLOWSTACK_STATION_SECONDS": settings.STATION_SECONDS}
+    times["HOLLOWSTACK_DELIVERY_SECONDS"] = settings.DELIVERY_SECONDS
     return [
         *(_wrong(4, f"{name} is {value}: set 0 or more.") for name, value in counts.items() if value < 0),
         *(_wrong(5, f"{name} is {value:g}: set more than 0.") for name, value in times.items() if value <= 0),

@@ -1,0 +1,124 @@
+"""Names of files by a pattern: what stands in braces is filled in, the rest stays. One rule wherever files are named."""
+
+import re
+import unicodedata
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from datetime import datetime
+
+_PIECE = re.compile(r"\{([^{}]*)\}")
+_FORBIDDEN = re.compile(r'[\x00-\x1f\x7f<>:"\\|?*]')
+"""What no name may hold on some common file system (NTFS and exFAT; a slash parts folders)."""
+_DEVICES = {"CON", "PRN", "AUX", "NUL", *(f"{port}{n}" for port in ("COM", "LPT") for n in range(1, 10))}
+"""Names that are no files on one of them, whatever comes behind a dot."""
+_MOST_BYTES = 200
+"""Of a name: file systems end at 255, and a number and a suffix may come."""
+_MOST_DEEP = 8
+
+
+class PatternError(ValueError):
+    """A pattern that names nothing; its text is a sentence for whoever wrote it."""
+
+
+@dataclass(frozen=True, slots=True)
+class Named:
+    """What is known of a document when it is named."""
+
+    title: str
+    stack: str
+    created: datetime
+    """With its time zone: parts of dates are of that one."""
+    number: int = 1
+    """Which of the documents that go together."""
+    counter: int = 1
+    """Of all that were named for the same place."""
+    identifier: str = ""
+    creator: str = ""
+    date: str = ""
+    """What is said of when it was written, as it is said."""
+    words: str = ""
+    """Its first words."""
+    described: Mapping[str, str] = field(default_factory=dict)
+
+
+_FILLED: dict[str, tuple[str, Callable[[Named], str]]] = {
+    "title": ("its title", lambda of: of.title),
+    "stack": ("name of its stack", lambda of: of.stack),
+    "identifier": ("its identifier", lambda of: of.identifier),
+    "creator": ("who wrote it", lambda of: of.creator),
+    "written": ("when it was written, as described", lambda of: of.date),
+    "words": ("its first words", lambda of: of.words),
+    "document": ("which of the documents sent together", lambda of: str(of.number)),
+    "counter": ("number in this place; {counter:4} has four digits", lambda of: str(of.counter)),
+    "date": ("day it was bound", lambda of: f"{of.created:%Y-%m-%d}"),
+    "year": ("year it was bound", lambda of: f"{of.created:%Y}"),
+    "month": ("month, two digits", lambda of: f"{of.created:%m}"),
+    "day": ("day, two digits", lambda of: f"{of.created:%d}"),
+    "time": ("hour, minute, second", lambda of: f"{of.created:%H%M%S}"),
+}
+PLACEHOLDERS: dict[str, str] = {name: purpose for name, (purpose, _) in _FILLED.items()}
+"""What a pattern may fill in, with what that is."""
+_COUNTED = {"document", "counter"}
+
+
+def check_pattern(pattern: str) -> None:
+    """Raises PatternError where it names nothing, or fills in what there is not."""
+    if not pattern.strip():
+        raise PatternError("A pattern of names is empty: write one, such as {title}.")
+    if "{" in (rest := _PIECE.sub("", pattern)) or "}" in rest:
+        raise PatternError("A brace of the pattern has no other half: write placeholders as {title}.")
+    for piece in _PIECE.findall(pattern):
+        name, colon, digits = piece.partition(":")
+        if name not in _FILLED:
+            raise PatternError(f"There is no placeholder {{{piece}}}: the ones there are: {', '.join(PLACEHOLDERS)}.")
+        if colon and (name not in _COUNTED or not digits.isdecimal() or not 1 <= int(digits) <= 9):
+            raise PatternError(f"{{{piece}}} says no number of digits: only document and counter have some, 1 to 9.")
+    if pattern.count("/") >= _MOST_DEEP:
+        raise PatternError(f"The pattern goes {pattern.count('/')} folders deep; the most is {_MOST_DEEP - 1}.")
+
+
+def named(pattern: str, of: Named, suffix: str) -> str:
+    """The name of a file, with folders before it where the pattern has slashes.
+
+    What cannot stand in a name on some common file system becomes ``_``; names too long are cut at whole characters. What is
+    filled in never begins a folder: only slashes of the pattern itself do.
+
+    Args:
+        pattern: Checked by ``check_pattern``.
+        of: What is known.
+        suffix: With its dot.
+
+    Raises:
+        PatternError: See ``check_pattern``.
+
+    Source:
+        Naming files, NTFS (forbidden characters, names of devices, no dot or space at the end; from memory); POSIX.1-2017,
+        3.170 (names up to 255 bytes); Unicode TR 15 (composed form).
+    """
+    check_pattern(pattern)
+    parts = [_part(_PIECE.sub(lambda match: _fill(match.group(1), of), one)) for one in pattern.split("/")]
+    kept = [one for one in parts if one] or ["document"]
+    return "/".join([*kept[:-1], kept[-1] + suffix])
+
+
+def numbered(name: str, number: int) -> str:
+    """A name with a number before its suffix, for where it is taken."""
+    folder, slash, last = name.rpartition("/")
+    stem, dot, suffix = last.rpartition(".")
+    return f"{folder}{slash}{stem} ({number}).{suffix}" if dot and stem else f"{folder}{slash}{last} ({number})"
+
+
+def _fill(piece: str, of: Named) -> str:
+    name, _, digits = piece.partition(":")
+    value = " ".join(_FILLED[name][1](of).split()).replace("/", "_")
+    return value.zfill(int(digits)) if digits else value
+
+
+def _part(text: str) -> str:
+    text = _FORBIDDEN.sub("_", unicodedata.normalize("NFC", text)).strip()
+    while len(text.encode("utf-8", "replace")) > _MOST_BYTES:
+        text = text[:-1]
+    text = text.rstrip(" .")
+    # A leading dot hides a file, and two lead out of a folder.
+    text = text.lstrip(".").strip() if text.startswith(".") else text
+    return f"_{text}" if text.split(".")[0].strip().upper() in _DEVICES else text

@@ -1,0 +1,214 @@
+"""What people want of deliveries: to have something sent, held, sent again, given up, looked at again."""
+
+from collections.abc import Iterable, Mapping, Sequence
+from typing import Annotated, TypeVar
+
+from django.conf import settings
+from django.contrib.auth.models import User
+from django.db import transaction
+from django.db.models import F, Model, QuerySet
+from django.utils import timezone
+from pydantic import BaseModel, ConfigDict, StringConstraints
+
+from hollowstack.core.export import FORMS
+from hollowstack.core.page.name_patterns import Named, named
+from hollowstack.server.dispatch import course
+from hollowstack.server.dispatch.destinations import present
+from hollowstack.server.dispatch.models import Delivery, Destination
+from hollowstack.server.dispatch.places import Address, Line, MailPlace, place_of
+from hollowstack.server.documents.models import Document
+from hollowstack.server.errors import Refused
+from hollowstack.server.results.models import Result
+from hollowstack.server.stacks.services import next_change
+
+Chosen = TypeVar("Chosen", bound=Model)
+_MOST = 2000
+"""Deliveries asked for at once."""
+
+
+class MessageAsked(BaseModel):
+    """A mail as it is to go; what is in braces is filled in for each document."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    recipients: tuple[Address, ...]
+    subject: Line
+    text: Annotated[str, StringConstraints(max_length=4000)]
+
+
+class DispatchAsked(BaseModel):
+    """Documents to be sent, and where to."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    documents: tuple[int, ...]
+    destinations: tuple[int, ...]
+    messages: dict[int, MessageAsked] = {}
+    """Of destinations that are mail: by their number; the destination's own where none is given."""
+
+
+def dispatch(asked: DispatchAsked, user: User | None) -> list[Delivery]:
+    """Have documents sent to destinations, all in one step; the delivery process does it.
+
+    Documents that are still being bound go as soon as they are. What a destination does not take is not sent there.
+
+    Raises:
+        Refused: Nothing would be sent, or something that is named is not there.
+    """
+    documents = _chosen(Document.objects.select_related("stack"), asked.documents, "document")
+    destinations = _chosen(present(), asked.destinations, "destination")
+    pairs = [(to, of) for to in destinations for of in documents if takes(to, of)]
+    if not pairs:
+        raise Refused("None of the destinations takes what was chosen: choose other documents, or other destinations.")
+    if len(pairs) > _MOST:
+        raise Refused(f"These are {len(pairs)} deliveries; {_MOST} can be asked for at once: choose fewer documents.")
+    messages = {to.pk: _message(to, asked.messages.get(to.pk)) for to in destinations}
+    numbers = {document.pk: at for at, document in enumerate(documents, 1)}
+    now = timezone.now()
+    with transaction.atomic():
+        made = []
+        for to, of in pairs:
+            Destination.objects.filter(pk=to.pk).update(counter=F("counter") + 1)
+            to.refresh_from_db(fields=["counter"])
+            delivery = Delivery(
+                document=of, destination=to, title=of.title, stack_name=of.stack.name, asked_at=now, asked_by=user,
+                pattern=to.pattern, number=numbers[of.pk], counter=to.counter, due=now.timestamp(),
+            )  # fmt: skip
+            delivery.name = name_of(delivery, of)
+            if (message := messages[to.pk]) is not None:
+                delivery.message = _filled(message, of)
+            delivery.save()
+            made.append(delivery)
+        _tell(documents)
+    return made
+
+
+def takes(destination: Destination, document: Document) -> bool:
+    """Whether documents of its kind go there."""
+    return not destination.takes or document.kind in destination.takes
+
+
+def names_of(pattern: str, documents: Sequence[Document], counter: int) -> list[str]:
+    """The names that documents would have by a pattern. Raises PatternError."""
+    return [named(pattern, _known(of, at, counter + at), suffix_of(of)) for at, of in enumerate(documents, 1)]
+
+
+def name_of(delivery: Delivery, document: Document) -> str:
+    """The name of a file where it goes, by the pattern that was in force when it was asked for."""
+    return named(delivery.pattern, _known(document, delivery.number, delivery.counter), suffix_of(document))
+
+
+def suffix_of(document: Document) -> str:
+    """Of its file, with the dot."""
+    return FORMS[document.order["form"]].suffix if document.kind == Document.Kind.EXPORT else ".pdf"
+
+
+def _known(document: Document, number: int, counter: int) -> Named:
+    said = document.order.get("described", {})
+    return Named(
+        title=document.title, stack=document.stack.name, created=timezone.localtime(document.created_at), number=number,
+        counter=counter, identifier=str(said.get("identifier", "")), creator=", ".join(said.get("creators", [])),
+        date=str(said.get("date", "")),
+    )  # fmt: skip
+
+
+def _message(to: Destination, asked: MessageAsked | None) -> MessageAsked | None:
+    place = place_of(to.place)
+    if not isinstance(place, MailPlace):
+        return None
+    message = asked or MessageAsked(recipients=place.recipients, subject=place.subject, text=place.text)
+    if not message.recipients:
+        raise Refused(f"{to.name} has nobody to send to: name somebody.")
+    return message
+
+
+def _filled(message: MessageAsked, document: Document) -> dict[str, object]:
+    return {
+        "recipients": list(message.recipients),
+        "subject": filled(message.subject, document),
+        "text": filled(message.text, document),
+    }
+
+
+def filled(text: str, document: Document) -> str:
+    """A line of a mail with what is in braces filled in; any other brace stays."""
+    values: Mapping[str, str] = {
+        "title": document.title, "stack": document.stack.name, "pages": str(document.page_count),
+        "date": f"{timezone.localtime(document.created_at):%Y-%m-%d}",
+        "identifier": str(document.order.get("described", {}).get("identifier", "")),
+    }  # fmt: skip
+    for name, value in values.items():
+        text = text.replace(f"{{{name}}}", value)
+    return text
+
+
+def steer(delivery_id: int, event: course.Event) -> Delivery:
+    """Hold a delivery, let it go on, give it up, or try it again. Raises Refused where it has no place."""
+    with transaction.atomic():
+        delivery = Delivery.objects.select_for_update().get(pk=delivery_id)
+        if isinstance(event, course.Again) and delivery.document is None:
+            raise Refused("The document is gone: bind it again, and send that.")
+        tell(delivery, event)
+    return delivery
+
+
+def tell(delivery: Delivery, event: course.Event, **also: object) -> None:
+    """Have the state machine say how a delivery goes on, and keep that. Raises Refused where the event has no place."""
+    try:
+        delivery.stand(course.after(delivery.standing, event, timezone.now().timestamp(), settings.DELIVERY_SECONDS))
+    except course.OutOfTurn:
+        raise Refused(_OUT_OF_TURN.get(delivery.state, "The delivery has gone on meanwhile: look again.")) from None
+    for name, value in also.items():
+        setattr(delivery, name, value)
+    delivery.save(update_fields=[*Delivery.STANDING, *also])
+    if delivery.document_id:
+        next_change(delivery.document.stack_id)  # type: ignore[union-attr]
+
+
+_OUT_OF_TURN = {
+    "arrived": "It has arrived: send the document again, if it is to be there once more.",
+    "cancelled": "It was given up: send it again instead.",
+}
+
+
+def ask_for_check(ids: Sequence[int]) -> int:
+    """Have receipts looked at again where they lie, all where none is named; how many those are. Mail cannot be looked at."""
+    among = Delivery.objects.filter(state="arrived", proof="read")
+    return (among.filter(pk__in=ids) if ids else among).update(check_due=timezone.now().timestamp())
+
+
+def bytes_of(document: Document) -> int | None:
+    """Of its file; None while it is being bound."""
+    result = Result.objects.filter(key=document.key, body__isnull=False).first()
+    return int(result.made["bytes"]) if result else None
+
+
+def problem_of(to: Destination, document: Document, size: int | None, *, twice: bool) -> str:
+    """Why a document cannot go to a destination as it is, or what becomes of its name; empty where nothing is in the way."""
+    if not takes(to, document):
+        return f"{to.name} does not take it."
+    place = place_of(to.place)
+    if isinstance(place, MailPlace) and size is not None and size * _MAIL_GROWS > place.limit_mb * 1_000_000:
+        return f"It is larger than a message may be ({place.limit_mb:g} MB): send an access copy."
+    if twice:
+        return "Another one has the same name: " + (
+            "one of them is numbered." if to.clash == "number" else "only the first can be kept there."
+        )
+    return ""
+
+
+_MAIL_GROWS = 4 / 3 * 78 / 76
+"""What base 64 with its line ends makes of a file (RFC 2045, 6.8)."""
+
+
+def _chosen(among: QuerySet[Chosen], ids: Sequence[int], what: str) -> list[Chosen]:
+    """Those of the numbers, in their order. Raises Refused where one is not there, or none was chosen."""
+    there = among.in_bulk(list(dict.fromkeys(ids)))
+    if not ids:
+        raise Refused(f"No {what} is chosen: choose one.")
+    if len(there) < len(set(ids)):
+        raise Refused(f"A {what} that was chosen is gone: look at the list again.")
+    return [there[one] for one in dict.fromkeys(ids)]
+
+
+def _tell(documents: Iterable[Document]) -> None:
+    for stack_id in {one.stack_id for one in documents}:
+        next_change(stack_id)
