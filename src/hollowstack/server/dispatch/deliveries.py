@@ -170,7 +170,7 @@ _OUT_OF_TURN = {
 
 
 def ask_for_check(ids: Sequence[int]) -> int:
-    """Have receipts looked at again where they lie, all where none is named; how many those are. Mail cannot be looked at."""
+    """Have receipts looked at again where they lie, all where none is named; how many those are. Mail cannot be."""
     among = Delivery.objects.filter(state="arrived", proof="read")
     return (among.filter(pk__in=ids) if ids else among).update(check_due=timezone.now().timestamp())
 

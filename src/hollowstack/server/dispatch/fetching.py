@@ -11,7 +11,7 @@ from hollowstack.server.errors import Refused
 
 
 def fetched(delivery: Delivery) -> IO[bytes]:
-    """What lies at the destination under the delivery's name, if that is what was delivered; a file that is gone when closed.
+    """What lies at the destination under the delivery's name, if that is what was delivered; a file, gone when closed.
 
     Raises:
         Refused: Nothing lies there, something else does, or it cannot be read there.

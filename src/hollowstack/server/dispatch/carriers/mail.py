@@ -3,6 +3,7 @@
 import smtplib
 import ssl
 from email.message import EmailMessage
+from email.policy import SMTP
 from email.utils import format_datetime
 from pathlib import Path
 
@@ -26,7 +27,7 @@ class MailCarrier:
 
     def put(self, parcel: Parcel) -> Placed:  # noqa: D102
         message = self.written(parcel)
-        data = message.as_bytes()
+        data = message.as_bytes(policy=SMTP)
         if len(data) > self._place.limit_mb * _MB:
             raise self._too_large(len(data), self._place.limit_mb * _MB)
         recipients = parcel.message.recipients if parcel.message else ()

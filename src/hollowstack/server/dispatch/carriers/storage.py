@@ -56,9 +56,12 @@ class StorageCarrier:
             raise self._fault(error) from error
 
     def _fs(self) -> Any:
+        client = {"region_name": self._place.region}
+        if self._certificates is not None:
+            client["verify"] = str(self._certificates)
         return s3fs.S3FileSystem(
             key=self._place.access_key, secret=self._secret, endpoint_url=self._place.endpoint,
-            client_kwargs={"region_name": self._place.region, **({"verify": str(self._certificates)} if self._certificates else {})}, config_kwargs=_CONFIG, skip_instance_cache=True,
+            client_kwargs=client, config_kwargs=_CONFIG, skip_instance_cache=True,
             use_listings_cache=False,
         )  # fmt: skip
 

@@ -1,0 +1,1 @@
+"""Simulated places that documents are sent to: a mail server, an object storage, a machine that speaks SFTP."""
