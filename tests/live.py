@@ -29,7 +29,7 @@ class Live:
 
     def __init__(self, data: Path, *, stations: bool = False, worked: Path | None = None, **settings: str) -> None:
         """``stations`` starts the simulated ones too, at ``self.stations``; ``worked`` is a data folder whose results it has."""
-        port, *ports = _free_ports(4 if stations else 1)
+        port, *ports = free_ports(4 if stations else 1)
         self.stations = [f"http://127.0.0.1:{port}" for port in ports]
         self.address = f"http://127.0.0.1:{port}"
         self.data = data
@@ -172,7 +172,7 @@ def _give_results(worked: Path, data: Path) -> None:
         database.commit()
 
 
-def _free_ports(count: int) -> list[int]:
+def free_ports(count: int) -> list[int]:
     probes = [socket.socket() for _ in range(count)]
     for probe in probes:
         probe.bind(("127.0.0.1", 0))

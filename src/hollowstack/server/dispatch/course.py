@@ -106,12 +106,12 @@ def after(standing: Standing, event: Event, now: float, first_wait: float) -> St
         case "sending", Handed():
             return replace(standing, state="proving")
         case "proving", Proven():
-            return replace(standing, state="arrived", said="")
+            return replace(standing, state="arrived", said="", held=False)
         case "proving", Differed(said):
             return _missed(standing, "waiting", said, now, first_wait)
         case "waiting" | "sending" | "proving", Missed(said, lasting):
             if lasting:
-                return replace(standing, state="stuck", said=said)
+                return replace(standing, state="stuck", said=said, held=False)
             # What was handed over and could not be looked at is looked at again, not sent again.
             to: State = "proving" if standing.state == "proving" else "waiting"
             return _missed(standing, to, said, now, first_wait)
@@ -134,5 +134,5 @@ def is_due(standing: Standing, now: float) -> bool:
 def _missed(standing: Standing, to: State, said: str, now: float, first_wait: float) -> Standing:
     tries = standing.tries + 1
     if tries >= MOST_TRIES:
-        return replace(standing, state="stuck", tries=tries, said=said)
+        return replace(standing, state="stuck", tries=tries, said=said, held=False)
     return replace(standing, state=to, tries=tries, said=said, due=now + first_wait * _FACTOR ** (tries - 1))

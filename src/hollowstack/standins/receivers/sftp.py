@@ -33,9 +33,14 @@ class SftpMachine:
 
     def stop(self) -> None:
         """No longer."""
-        self._loop.call_soon_threadsafe(self._acceptor.close)
+        asyncio.run_coroutine_threadsafe(self._close(), self._loop).result(10)
         self._loop.call_soon_threadsafe(self._loop.stop)
         self._thread.join(5)
+        self._loop.close()
+
+    async def _close(self) -> None:
+        self._acceptor.close()
+        await self._acceptor.wait_closed()
 
 
 class _Door(asyncssh.SSHServer):

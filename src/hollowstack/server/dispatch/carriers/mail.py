@@ -34,16 +34,8 @@ class MailCarrier:
         try:
             with self._signed_in() as line:
                 answer = self._hand(line, data, recipients)
-        except smtplib.SMTPAuthenticationError as error:
-            raise CarrierFault(
-                f"{self._place.host} does not take the name and password: put them right.", lasting=True
-            ) from error
-        except smtplib.SMTPResponseException as error:
-            raise self._refused(error.smtp_code, error.smtp_error) from error
         except (smtplib.SMTPException, OSError) as error:
-            raise CarrierFault(
-                f"{self._place.host} does not answer, or the line broke: {str(error).rstrip('.')}."
-            ) from error
+            raise self._fault(error) from error
         return Placed(f"mailto:{','.join(recipients)}", f"{answer} · {message['Message-ID']}")
 
     def written(self, parcel: Parcel) -> EmailMessage:
@@ -72,14 +64,8 @@ class MailCarrier:
             with self._signed_in() as line:
                 code, said = line.mail(self._place.sender)
                 line.rset()
-        except smtplib.SMTPAuthenticationError as error:
-            raise CarrierFault(
-                f"{self._place.host} does not take the name and password: put them right.", lasting=True
-            ) from error
         except (smtplib.SMTPException, OSError) as error:
-            raise CarrierFault(
-                f"{self._place.host} does not answer, or the line broke: {str(error).rstrip('.')}."
-            ) from error
+            raise self._fault(error) from error
         if code >= _REFUSED:
             raise self._refused(code, said)
         return said.decode("utf-8", "replace")
