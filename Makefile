@@ -46,10 +46,12 @@ $(PHOTOS): $(RUN) $(wildcard src/hollowstack/standins/skerry/*.py)
 demo: export HOLLOWSTACK_DATA := demo/data
 demo: export HOLLOWSTACK_DEMO := true
 demo: export HOLLOWSTACK_STATION_NETWORKS := 127.0.0.0/8,::1/128
+demo: export HOLLOWSTACK_DELIVERY_NETWORKS := 127.0.0.0/8,::1/128
 demo: $(RUN) $(WEB) $(PAGES) $(PHOTOS)
 	@$(PY) -m hollowstack.server.manage migrate --verbosity 0
 	@$(PY) -m hollowstack.server.manage demo $(dir $(PAGES)) --stations 8351 8352 8353
-	@exec .venv/bin/hollowstack serve --stations 8351 8352 8353
+	@$(PY) -m hollowstack.server.manage demo_destinations 8361 8362 8363
+	@exec .venv/bin/hollowstack serve --stations 8351 8352 8353 --receivers 8361 8362 8363 8364
 
 # Tests have settings of their own: quick passwords, simulated stations allowed, a data folder that is thrown away.
 test: export DJANGO_SETTINGS_MODULE := tests.settings

@@ -440,7 +440,7 @@ def test_over_the_api_from_looking_to_receipts(client, stack, receivers):
     assert (b"".join(file.streaming_content), file["Content-Type"]) == (b"%PDF-1.7 made up", "application/pdf")
     (receivers.folder / "api" / "Letters.pdf").write_bytes(b"damaged")
     gone = client.get(f"/api/v1/deliveries/{first}/file")
-    assert (gone.status_code, "not what was delivered" in answer(gone)["detail"]) == (409, True)
+    assert (gone.status_code, "not what was delivered" in answer(gone)["detail"]) == (422, True)
     rows = [*csv.DictReader(io.StringIO(client.get("/api/v1/receipts.csv").content.decode()))]
     assert len(rows) == 4
     assert {row["proof"] for row in rows} == {"read", "answer"}

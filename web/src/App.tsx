@@ -19,6 +19,7 @@ const People = view(async () => (await import('./views/people/PeopleView')).Peop
 const Account = view(async () => (await import('./views/people/AccountView')).AccountView);
 const Invitation = view(async () => (await import('./views/people/InvitationView')).InvitationView);
 const Quality = view(async () => (await import('./views/stations/StationQuality')).StationQualityView);
+const Destinations = view(async () => (await import('./views/dispatch/DestinationsView')).DestinationsView);
 const Bin = view(async () => (await import('./views/bin/BinView')).BinView);
 const Guide = view(async () => (await import('./views/guide/Guide')).Guide);
 const SignIn = view(async () => (await import('./views/signin/SignInView')).SignInView);
@@ -70,6 +71,9 @@ export function App() {
             <Route path="/stations/:station">
               {({ station }) => <Quality user={user} stationId={Number(station)} />}
             </Route>
+            <Route path="/destinations">
+              <Destinations user={user} />
+            </Route>
             <Route path="/bin">
               <Bin user={user} />
             </Route>
@@ -109,6 +113,7 @@ function Places({ people, work }: { people: boolean; work: boolean }) {
         place('Shelf', '/'),
         ...(work ? [place('New stack', '/new')] : []),
         place('Treatments', '/treatments'),
+        place('Destinations', '/destinations'),
         ...(people ? [place('People', '/people')] : []),
         place('Bin', '/bin'),
         place('Your account', '/account'),

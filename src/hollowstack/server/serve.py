@@ -28,6 +28,10 @@ def add_serve(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -
     parser.add_argument(
         "--stations", nargs=3, type=int, metavar="PORT", help="start three simulated stations on these ports, for trying out"
     )
+    parser.add_argument(
+        "--receivers", nargs=4, type=int, metavar="PORT",
+        help="start simulated receivers of documents (mail, SFTP, storage, and their page) on these ports, for trying out",
+    )  # fmt: skip
     parser.set_defaults(run=serve)
 
 
@@ -36,6 +40,8 @@ def serve(words: argparse.Namespace) -> int:
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "hollowstack.server.config.settings")
     if words.stations:  # they are on this machine
         os.environ.setdefault("HOLLOWSTACK_STATION_NETWORKS", "127.0.0.0/8,::1/128")
+    if words.receivers:
+        os.environ.setdefault("HOLLOWSTACK_DELIVERY_NETWORKS", "127.0.0.0/8,::1/128")
     # The cluster's talk of its own comings and goings is of no use to whoever started the program.
     os.environ.setdefault("DASK_LOGGING__DISTRIBUTED", "error")
     import django
@@ -64,7 +70,7 @@ def serve(words: argparse.Namespace) -> int:
         print("Nobody can sign in yet: hollowstack person add NAME --role administrator", flush=True)
     parent = str(os.getpid())
     manage = ["hollowstack.server.manage"]
-    keepers = [_Keeper([*manage, "capture", "--parent", parent])]
+    keepers = [_Keeper([*manage, "capture", "--parent", parent]), _Keeper([*manage, "deliver", "--parent", parent])]
     if not words.no_engine:
         keepers.append(_Keeper([*manage, "engine", "--parent", parent]))
     if words.stations:
@@ -73,6 +79,11 @@ def serve(words: argparse.Namespace) -> int:
         keepers.append(_Keeper(["hollowstack.standins.station", "--parent", parent, *announce, "--ports", *ports]))
         if not announce:  # nobody would find them
             threading.Thread(target=_add_stations, args=(words.stations,), daemon=True).start()
+    if words.receivers:
+        ports, folder = [str(port) for port in words.receivers], str(settings.RECEIVERS)
+        keepers.append(
+            _Keeper(["hollowstack.standins.receivers", "--parent", parent, "--folder", folder, "--ports", *ports])
+        )
     for keeper in keepers:
         keeper.start()
     try:

@@ -75,3 +75,12 @@ export type PageMark = Schemas['NamedMark'];
 export type AccessSettings = Schemas['DraftAccess'];
 export type CopyAsked = Schemas['CopyIn'];
 export type ExportAsked = Schemas['ExportAsked'];
+export type Destination = Schemas['DestinationOut'];
+export type DestinationAsked = Schemas['DestinationAsked'];
+export type Place = Destination['place'];
+export type Delivery = Schemas['DeliveryOut'];
+export type Deliveries = Schemas['DeliveriesOut'];
+export type DispatchAsked = Schemas['DispatchAsked'];
+export type MessageAsked = Schemas['MessageAsked'];
+/** Which of the deliveries are shown. */
+export type Shown = 'all' | 'open' | 'stuck' | 'arrived' | 'missing';

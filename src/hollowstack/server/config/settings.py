@@ -38,7 +38,10 @@ DELIVERY_NETWORKS = [ip_network(text) for text in env.list("HOLLOWSTACK_DELIVERY
 """Such networks in which destinations may be."""
 DELIVERY_FOLDERS = [Path(text) for text in env.list("HOLLOWSTACK_DELIVERY_FOLDERS", default=[str(DATA / "outgoing")])]
 """Folders of this machine in which destinations may be, and in folders of these."""
-DELIVERY_CERTIFICATES = Path(text) if (text := env.str("HOLLOWSTACK_DELIVERY_CERTIFICATES", default="")) else None
+RECEIVERS = DATA / "receivers"
+"""Of the simulated receivers: their keys, and what comes by SFTP."""
+_CERTIFICATES = env.str("HOLLOWSTACK_DELIVERY_CERTIFICATES", default=str(RECEIVERS / "mail.pem") if DEMO else "")
+DELIVERY_CERTIFICATES = Path(_CERTIFICATES) if _CERTIFICATES else None
 """A file of certificates (PEM) by which destinations are trusted, beside the system's."""
 DELIVERY_SECONDS = env.float("HOLLOWSTACK_DELIVERY_SECONDS", default=5.0)
 """After so long a delivery that did not succeed is tried a second time; each wait is three times the one before."""

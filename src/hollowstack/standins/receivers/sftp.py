@@ -19,7 +19,7 @@ class SftpMachine:
         self.mishaps, self.folder = Mishaps(), folder
         folder.mkdir(parents=True, exist_ok=True)
         self._loop = asyncio.new_event_loop()
-        key = _key(folder.with_name(f"{folder.name}.key"))
+        key = machine_key(folder)
         self._thread = threading.Thread(target=self._loop.run_forever, name="sftp", daemon=True)
         self._thread.start()
         started = asyncio.run_coroutine_threadsafe(self._listen(host, port, key), self._loop)
@@ -76,10 +76,13 @@ class _Files(asyncssh.SFTPServer):
         return written if isinstance(written, int) else await written
 
 
-def _key(path: Path) -> asyncssh.SSHKey:
+def machine_key(folder: Path) -> asyncssh.SSHKey:
+    """The key of the machine whose files lie in a folder; made where there is none."""
+    path = folder.with_name(f"{folder.name}.key")
     if path.exists():
         return asyncssh.read_private_key(path)
     key = asyncssh.generate_private_key("ssh-ed25519")
+    path.parent.mkdir(parents=True, exist_ok=True)
     path.touch(mode=0o600)
     path.write_bytes(key.export_private_key())
     return key

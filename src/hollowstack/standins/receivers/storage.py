@@ -71,14 +71,14 @@ class _Before:
         if key == _OWN:
             return self._inner(environ, start)
         if key != ACCESS_KEY or self._mishaps.happens("password"):
-            return _refuse(start, "password")
+            return _refuse(environ, start, "password")
         if environ["REQUEST_METHOD"] != "PUT":
             return self._inner(environ, start)
         if self._mishaps.happens("slow"):
             time.sleep(SLOW_SECONDS)
         for mishap in ("refuses", "full"):
             if self._mishaps.happens(mishap):
-                return _refuse(start, mishap)
+                return _refuse(environ, start, mishap)
         if self._mishaps.happens("drops"):
             raise ConnectionAbortedError("the line is dropped, as was asked for")
         if self._mishaps.happens("corrupts"):
@@ -96,9 +96,11 @@ def _key_of(environ: dict[str, Any]) -> str:
     return str(rest.partition("/")[0])
 
 
-def _refuse(start: Callable[..., Any], mishap: str) -> list[bytes]:
+def _refuse(environ: dict[str, Any], start: Callable[..., Any], mishap: str) -> list[bytes]:
     status, code, said = _REFUSALS[mishap]
     body = f'<?xml version="1.0" encoding="UTF-8"?><Error><Code>{code}</Code><Message>{said}</Message></Error>'.encode()
+    if environ["REQUEST_METHOD"] == "HEAD":
+        body = b""
     start(status, [("Content-Type", "application/xml"), ("Content-Length", str(len(body)))])
     return [body]
 

@@ -65,6 +65,7 @@ const VIEWS: [string, Command[]][] = [
   ['intake at the camera', [...stack('intake'), ...intake('none', { camera: true, glass: false })]],
   ['intake with files', [...stack('intake'), ...intake('none', { files: true, ready: false, glass: false })]],
   ['bind', stack('bind')],
+  ['dispatch', stack('dispatch')],
 ];
 
 test.each(VIEWS)('no key has two meanings in %s', (_, commands) => {
@@ -179,13 +180,14 @@ describe('the key sheet', () => {
 });
 
 test('ways name places', () => {
-  expect(['', 'pages/7', 'bench/7', 'bench/7/split', 'intake', 'bind'].map(placeIn)).toEqual([
+  expect(['', 'pages/7', 'bench/7', 'bench/7/split', 'intake', 'bind', 'dispatch'].map(placeIn)).toEqual([
     'grid',
     'large',
     'bench',
     'bench',
     'intake',
     'bind',
+    'dispatch',
   ]);
 });
 

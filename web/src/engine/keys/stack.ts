@@ -3,11 +3,11 @@
 import type { Command } from './registry';
 
 /** Where in a stack one is. */
-export type Place = 'grid' | 'large' | 'bench' | 'text' | 'inspect' | 'sample' | 'intake' | 'bind';
+export type Place = 'grid' | 'large' | 'bench' | 'text' | 'inspect' | 'sample' | 'intake' | 'bind' | 'dispatch';
 
 /** The place that a way within a stack names. */
 export function placeIn(rest: string): Place {
-  if (rest === 'bind' || rest === 'intake' || rest === 'sample') return rest;
+  if (rest === 'bind' || rest === 'intake' || rest === 'sample' || rest === 'dispatch') return rest;
   if (rest.startsWith('pages/')) return 'large';
   if (rest === 'text' || rest.startsWith('text/')) return 'text';
   if (rest === 'inspect' || rest.startsWith('inspect/')) return 'inspect';
@@ -170,6 +170,14 @@ export function stackCommands(hands: StackHands): Command[] {
       subject: 'Go to',
       enabled: place !== 'bind' && !typed,
       perform: () => go('bind'),
+    },
+    {
+      name: 'dispatch',
+      label: 'Dispatch',
+      key: 'Shift+d',
+      subject: 'Go to',
+      enabled: place !== 'dispatch' && !typed,
+      perform: () => go('dispatch'),
     },
     { name: 'text', label: 'Text', key: 't', subject: 'Go to', enabled: pages || inspected, perform: () => go('text') },
     {

@@ -85,7 +85,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
 /** Places whose address may name a page. */
 const NAMING = new Set<Place>(['large', 'bench', 'text', 'inspect']);
 /** Places that are a step of the way by themselves. */
-const OWN_STEP = ['intake', 'text', 'inspect', 'bind'] as const;
+const OWN_STEP = ['intake', 'text', 'inspect', 'bind', 'dispatch'] as const;
 
 function Said({ children }: { children: ReactNode }) {
   return (

@@ -8,7 +8,7 @@ export type StepsProps = {
   counts: Counts | undefined;
   /** Files that were announced and have not come in. */
   expected: number;
-  at: 'intake' | 'pages' | 'text' | 'inspect' | 'bind';
+  at: 'intake' | 'pages' | 'text' | 'inspect' | 'bind' | 'dispatch';
   base: string;
 };
 
@@ -35,6 +35,9 @@ export function Steps({ counts, expected, at, base }: StepsProps) {
       </Place>
       <Place href={`${base}/bind`} here={at === 'bind'}>
         <Passed label="Bind" done={counts?.ready ?? 0} of={counts?.ready ?? 0} />
+      </Place>
+      <Place href={`${base}/dispatch`} here={at === 'dispatch'}>
+        <span className="whitespace-nowrap">Dispatch</span>
       </Place>
     </nav>
   );

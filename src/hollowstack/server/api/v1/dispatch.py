@@ -54,7 +54,7 @@ class Placeholder(Schema):
     purpose: str
 
 
-class PreviewIn(Schema):
+class GoingIn(Schema):
     """Documents that might be sent, and where to; a pattern and a message to look at in the place of those kept there."""
 
     documents: list[int]
@@ -63,7 +63,7 @@ class PreviewIn(Schema):
     message: MessageAsked | None = None
 
 
-class PreviewRow(Schema):
+class GoingRow(Schema):
     """What one document would be there."""
 
     document: int
@@ -75,11 +75,11 @@ class PreviewRow(Schema):
     """Why it cannot go there as it is; empty where it can."""
 
 
-class PreviewOut(Schema):
+class GoingOut(Schema):
     """What would be sent, to be seen once more before it goes."""
 
     recipients: list[str]
-    rows: list[PreviewRow]
+    rows: list[GoingRow]
 
 
 class DeliveryOut(Schema):
@@ -130,13 +130,13 @@ class SteerIn(Schema):
     do: Literal["hold", "release", "cancel", "again"]
 
 
-class CheckIn(Schema):
+class ReceiptsIn(Schema):
     """Receipts to be looked at where they lie; all of them where none is named."""
 
     deliveries: list[int] = []
 
 
-class CheckOut(Schema):
+class ReceiptsOut(Schema):
     """How many are looked at."""
 
     asked: int
@@ -184,8 +184,8 @@ def list_placeholders(request: Request) -> list[Placeholder]:
     return [Placeholder(name=name, purpose=purpose) for name, purpose in PLACEHOLDERS.items()]
 
 
-@router.post("/dispatches/preview", response={200: PreviewOut, 404: Problem})
-def preview_dispatch(request: Request, asked: PreviewIn) -> PreviewOut:
+@router.post("/dispatches/preview", response={200: GoingOut, 404: Problem})
+def preview_dispatch(request: Request, asked: GoingIn) -> GoingOut:
     """What would be sent: names, and of mail the messages as they would go."""
     to = destinations.present().get(pk=asked.destination)
     try:
@@ -202,7 +202,7 @@ def preview_dispatch(request: Request, asked: PreviewIn) -> PreviewOut:
         else None
     )
     rows = [
-        PreviewRow(
+        GoingRow(
             document=of.pk,
             name=name,
             bytes=size,
@@ -213,7 +213,7 @@ def preview_dispatch(request: Request, asked: PreviewIn) -> PreviewOut:
         for of, name in zip(chosen, names, strict=True)
         for size in [deliveries.bytes_of(of)]
     ]
-    return PreviewOut(recipients=list(message.recipients) if message else [], rows=rows)
+    return GoingOut(recipients=list(message.recipients) if message else [], rows=rows)
 
 
 @router.post("/dispatches", response={201: list[DeliveryOut]})
@@ -243,10 +243,10 @@ def steer_delivery(request: Request, delivery_id: int, asked: SteerIn) -> Delive
     return _delivery(deliveries.steer(delivery_id, _EVENTS[asked.do]))
 
 
-@router.post("/receipts/check", response=CheckOut)
-def check_receipts(request: Request, asked: CheckIn) -> CheckOut:
+@router.post("/receipts/check", response=ReceiptsOut)
+def check_receipts(request: Request, asked: ReceiptsIn) -> ReceiptsOut:
     """Have what was delivered looked at again where it lies; those by mail cannot be."""
-    return CheckOut(asked=deliveries.ask_for_check(asked.deliveries))
+    return ReceiptsOut(asked=deliveries.ask_for_check(asked.deliveries))
 
 
 @router.get("/receipts.json", response=list[dict[str, Any]])

@@ -12,8 +12,9 @@ def carrier_for(place: Place, secret: str, certificates: Path | None = None) -> 
     Args:
         place: Where.
         secret: A password or key; empty where there is none.
-        certificates: A file of certificates that are trusted beside the system's (PEM).
+        certificates: A file of certificates that are trusted beside the system's (PEM); none where it is not there.
     """
+    certificates = certificates if certificates is not None and certificates.exists() else None
     match place:
         case FolderPlace():
             from hollowstack.server.dispatch.carriers.folder import FolderCarrier

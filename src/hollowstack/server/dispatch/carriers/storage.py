@@ -1,9 +1,13 @@
 """An object storage that speaks S3."""
 
+import atexit
 import hashlib
+import tempfile
+from functools import cache
 from pathlib import Path
 from typing import Any
 
+import certifi
 import s3fs
 from botocore.exceptions import BotoCoreError, ClientError
 
@@ -58,7 +62,7 @@ class StorageCarrier:
     def _fs(self) -> Any:
         client = {"region_name": self._place.region}
         if self._certificates is not None:
-            client["verify"] = str(self._certificates)
+            client["verify"] = _bundle(self._certificates)
         return s3fs.S3FileSystem(
             key=self._place.access_key, secret=self._secret, endpoint_url=self._place.endpoint,
             client_kwargs=client, config_kwargs=_CONFIG, skip_instance_cache=True,
@@ -78,6 +82,15 @@ class StorageCarrier:
             )
         reason = str(error).split("\n")[0].rstrip(".") or type(error).__name__
         return CarrierFault(f"{place} did not take it, or does not answer ({reason}).")
+
+
+@cache
+def _bundle(certificates: Path) -> str:
+    """A file of the usual certificates and of these: the package takes one file, in the place of the usual ones."""
+    with tempfile.NamedTemporaryFile(prefix="certificates-", suffix=".pem", delete=False) as made:
+        made.write(Path(certifi.where()).read_bytes() + b"\n" + certificates.read_bytes())
+    atexit.register(Path(made.name).unlink, missing_ok=True)
+    return made.name
 
 
 def _read(fs: Any, key: str, sink: Sink) -> None:

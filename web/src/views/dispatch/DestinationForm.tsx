@@ -1,0 +1,162 @@
+import { useQuery } from '@tanstack/react-query';
+import { type FormEvent, useState } from 'react';
+import { placeholdersQuery, useDestinations } from '@/api/dispatch';
+import type { Destination, DestinationAsked } from '@/api/types';
+import { Button } from '@/ui/Button';
+import { Field } from '@/ui/Field';
+import { Select } from '@/ui/Select';
+import { KINDS } from '@/words/dispatch';
+import { addresses } from './Going';
+
+type Kind = keyof typeof KINDS;
+type Given = { name: string; label: string; help?: string; type?: 'number' | 'password' | 'text'; first?: string };
+
+const FIELDS: Record<Kind, Given[]> = {
+  folder: [{ name: 'path', label: 'Folder', help: 'On the machine that the server runs on, or mounted there.' }],
+  sftp: [
+    { name: 'host', label: 'Machine' },
+    { name: 'port', label: 'Port', type: 'number', first: '22' },
+    { name: 'user', label: 'Signed in as' },
+    { name: 'folder', label: 'Folder', help: 'From where signing in leads to; empty for that.' },
+  ],
+  storage: [
+    { name: 'endpoint', label: 'Address', help: 'Such as https://storage.example.org' },
+    { name: 'bucket', label: 'Bucket' },
+    { name: 'prefix', label: 'Before each name' },
+    { name: 'region', label: 'Region', first: 'us-east-1' },
+    { name: 'access_key', label: 'Access key' },
+  ],
+  mail: [
+    { name: 'host', label: 'Mail server' },
+    { name: 'port', label: 'Port', type: 'number', first: '587' },
+    { name: 'user', label: 'Signed in as', help: 'Empty where nobody signs in.' },
+    { name: 'sender', label: 'From' },
+    {
+      name: 'recipients',
+      label: 'To',
+      help: 'Addresses, with commas between them; they can be changed before each mail.',
+    },
+    { name: 'subject', label: 'Subject', first: '{title}' },
+    { name: 'text', label: 'Text', first: 'Attached: {title}, {pages} pages.' },
+    { name: 'limit_mb', label: 'Largest message, MB', type: 'number', first: '20' },
+  ],
+};
+const SECRETS: Record<Kind, string> = {
+  folder: '',
+  sftp: 'Password or private key',
+  storage: 'Secret key',
+  mail: 'Password',
+};
+const SECURED = [
+  { value: 'starttls', label: 'STARTTLS' },
+  { value: 'tls', label: 'TLS from the start' },
+  { value: 'none', label: 'nothing: all can read it' },
+] as const;
+
+/** What is said of a destination; a secret that is kept is never shown again, and stays where none is typed. */
+export function DestinationForm({ one, onDone }: { one: Destination | undefined; onDone: () => void }) {
+  const { keep, tryOut } = useDestinations();
+  const { data: placeholders } = useQuery(placeholdersQuery);
+  const [kind, setKind] = useState<Kind>(one?.place.kind ?? 'folder');
+  const [security, setSecurity] = useState<(typeof SECURED)[number]['value']>(
+    one?.place.kind === 'mail' ? (one.place.security ?? 'starttls') : 'starttls',
+  );
+  const [clash, setClash] = useState<'number' | 'ask'>(one?.clash ?? 'number');
+  const before = one?.place.kind === kind ? (one.place as Record<string, unknown>) : {};
+  const say = (event: FormEvent<HTMLFormElement>) => {
+    event.preventDefault();
+    const given = new FormData(event.currentTarget);
+    const text = (name: string) => String(given.get(name) ?? '').trim();
+    const place = Object.fromEntries(
+      FIELDS[kind].map(({ name, type }) => [name, type === 'number' ? Number(text(name)) : text(name)]),
+    );
+    const asked = {
+      name: text('name'),
+      place: {
+        kind,
+        ...place,
+        ...(kind === 'mail' ? { recipients: addresses(text('recipients')), security } : {}),
+        ...(kind === 'sftp' && before.host === place.host ? { host_key: before.host_key } : {}),
+      },
+      secret: text('secret') || null,
+      pattern: text('pattern'),
+      clash,
+      takes: one?.takes ?? [],
+    } as DestinationAsked;
+    keep.mutate(
+      { id: one?.id, asked },
+      {
+        onSuccess: (made) => {
+          onDone();
+          tryOut.mutate(made.id);
+        },
+      },
+    );
+  };
+  return (
+    <form onSubmit={say} className="flex flex-col gap-3">
+      {!one && (
+        <Select
+          label="Kind"
+          value={kind}
+          options={Object.entries(KINDS).map(([value, label]) => ({ value: value as Kind, label }))}
+          onChange={setKind}
+        />
+      )}
+      <Field label="Name" name="name" defaultValue={one?.name ?? ''} required maxLength={80} autoComplete="off" />
+      {FIELDS[kind].map(({ name, label, help, type = 'text', first = '' }) => (
+        <Field
+          key={`${kind} ${name}`}
+          label={label}
+          name={name}
+          type={type}
+          {...(type === 'number' ? { step: 'any' } : {})}
+          help={help}
+          defaultValue={shown(before[name], first)}
+          autoComplete="off"
+        />
+      ))}
+      {kind === 'mail' && <Select label="Secured by" value={security} options={SECURED} onChange={setSecurity} />}
+      {SECRETS[kind] && (
+        <Field
+          label={SECRETS[kind]}
+          name="secret"
+          type="password"
+          autoComplete="new-password"
+          help={one?.has_secret ? 'One is kept; it stays where nothing is typed.' : undefined}
+        />
+      )}
+      {one?.fingerprint && (
+        <p className="text-small text-soft">
+          Key of the machine <span className="font-mono break-all">{one.fingerprint}</span>
+        </p>
+      )}
+      <Field
+        label={kind === 'mail' ? 'Name of the attachment' : 'Names of files there'}
+        name="pattern"
+        defaultValue={one?.pattern ?? '{title}'}
+        autoComplete="off"
+        help={`Filled in: ${(placeholders ?? []).map(({ name }) => `{${name}}`).join(' ')}. A slash makes a folder.`}
+      />
+      {kind !== 'mail' && (
+        <Select
+          label="A name that is taken there"
+          value={clash}
+          options={[
+            { value: 'number', label: 'is numbered' },
+            { value: 'ask', label: 'is put before a person' },
+          ]}
+          onChange={setClash}
+        />
+      )}
+      <Button kind="main" className="self-start" disabled={keep.isPending} type="submit">
+        Keep and try
+      </Button>
+    </form>
+  );
+}
+
+function shown(value: unknown, first: string): string {
+  if (Array.isArray(value)) return value.join(', ');
+  return value === undefined || value === null ? first : String(value);
+}

@@ -1,0 +1,108 @@
+import { useId } from 'react';
+import { usePreviewed } from '@/api/dispatch';
+import type { BoundDocument, Destination, MessageAsked } from '@/api/types';
+import { INPUT } from '@/ui/Field';
+import { Loading } from '@/ui/States';
+import { KINDS } from '@/words/dispatch';
+import { bytes } from '@/words/figures';
+import { Line } from './Line';
+
+export type GoingProps = {
+  destination: Destination;
+  documents: readonly BoundDocument[];
+  /** As it was changed here; the destination's own where it was not. */
+  message: MessageAsked | undefined;
+  onMessage: (message: MessageAsked) => void;
+};
+
+/** What would go to a destination: the names there, and of mail the message, once more before it goes. */
+export function Going({ destination, documents, message, onMessage }: GoingProps) {
+  const { place } = destination;
+  const ids = documents.map(({ id }) => id);
+  const { data, error } = usePreviewed(destination.id, ids, message);
+  return (
+    <section aria-label={destination.name} className="flex flex-col gap-2">
+      <h3 className="font-semibold">
+        {destination.name} <span className="font-normal text-soft">{KINDS[place.kind]}</span>
+      </h3>
+      {place.kind === 'mail' && (
+        <Message
+          message={
+            message ?? {
+              recipients: place.recipients ?? [],
+              subject: place.subject ?? '',
+              text: place.text ?? '',
+            }
+          }
+          onMessage={onMessage}
+        />
+      )}
+      {error ? (
+        <p role="alert" className="border-l-3 border-ink pl-3">
+          {error.message}
+        </p>
+      ) : data ? (
+        <table className="w-full border-collapse text-left">
+          <thead className="text-small text-soft">
+            <tr className="border-b border-hairline">
+              <th className="py-1 pr-4 font-normal">
+                {place.kind === 'mail' ? 'Subject and attachment' : 'Name there'}
+              </th>
+              <th className="py-1 text-right font-normal">Size</th>
+            </tr>
+          </thead>
+          <tbody>
+            {data.rows.map((row) => (
+              <tr key={row.document} className="border-b border-hairline align-top">
+                <td className="py-1.5 pr-4">
+                  {place.kind === 'mail' && <span className="block">{row.subject || '(no subject)'}</span>}
+                  <span className="font-mono text-small break-all">{row.name}</span>
+                  {row.problem && <span className="block text-small">{row.problem}</span>}
+                  {place.kind === 'mail' && (
+                    <span className="mt-1 block border-l-3 border-hairline pl-3 text-small whitespace-pre-line text-soft">
+                      {row.text}
+                    </span>
+                  )}
+                </td>
+                <td className="py-1.5 text-right font-mono text-small">
+                  {row.bytes === null ? '–' : bytes(row.bytes)}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      ) : (
+        <Loading label="Loading what would be sent" className="h-16" />
+      )}
+    </section>
+  );
+}
+
+function Message({ message, onMessage }: { message: MessageAsked; onMessage: (message: MessageAsked) => void }) {
+  const id = useId();
+  return (
+    <div className="grid max-w-2xl gap-2">
+      <Line
+        label="To"
+        value={message.recipients.join(', ')}
+        help="Addresses, with commas between them."
+        onSay={(text) => onMessage({ ...message, recipients: addresses(text) })}
+      />
+      <Line label="Subject" value={message.subject} onSay={(subject) => onMessage({ ...message, subject })} />
+      <div className="flex flex-col gap-1">
+        <label htmlFor={id} className="text-small text-soft">
+          Text; {'{title}, {pages}, {stack}, {date} and {identifier}'} are filled in
+        </label>
+        <textarea
+          id={id}
+          rows={3}
+          defaultValue={message.text}
+          onBlur={({ target }) => target.value !== message.text && onMessage({ ...message, text: target.value })}
+          className={`${INPUT} py-1.5`}
+        />
+      </div>
+    </div>
+  );
+}
+
+export const addresses = (text: string): string[] => text.split(/[,;\s]+/).filter(Boolean);
