@@ -174,7 +174,7 @@ export function stackCommands(hands: StackHands): Command[] {
     {
       name: 'dispatch',
       label: 'Dispatch',
-      key: 'Shift+d',
+      key: 'Shift+j',
       subject: 'Go to',
       enabled: place !== 'dispatch' && !typed,
       perform: () => go('dispatch'),

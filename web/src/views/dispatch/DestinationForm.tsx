@@ -1,44 +1,51 @@
 import { useQuery } from '@tanstack/react-query';
-import { type FormEvent, useState } from 'react';
+import { type FormEvent, useId, useState } from 'react';
 import { placeholdersQuery, useDestinations } from '@/api/dispatch';
 import type { Destination, DestinationAsked } from '@/api/types';
 import { Button } from '@/ui/Button';
-import { Field } from '@/ui/Field';
+import { Field, INPUT } from '@/ui/Field';
 import { Select } from '@/ui/Select';
 import { KINDS } from '@/words/dispatch';
 import { addresses } from './Going';
 
 type Kind = keyof typeof KINDS;
-type Given = { name: string; label: string; help?: string; type?: 'number' | 'password' | 'text'; first?: string };
+type Given = {
+  name: string;
+  label: string;
+  help?: string;
+  type?: 'number' | 'text' | 'lines';
+  first?: string;
+  narrow?: boolean;
+};
 
 const FIELDS: Record<Kind, Given[]> = {
   folder: [{ name: 'path', label: 'Folder', help: 'On the machine that the server runs on, or mounted there.' }],
   sftp: [
-    { name: 'host', label: 'Machine' },
-    { name: 'port', label: 'Port', type: 'number', first: '22' },
-    { name: 'user', label: 'Signed in as' },
+    { name: 'host', label: 'Machine', narrow: true },
+    { name: 'port', label: 'Port', type: 'number', first: '22', narrow: true },
+    { name: 'user', label: 'Signed in as', narrow: true },
     { name: 'folder', label: 'Folder', help: 'From where signing in leads to; empty for that.' },
   ],
   storage: [
     { name: 'endpoint', label: 'Address', help: 'Such as https://storage.example.org' },
-    { name: 'bucket', label: 'Bucket' },
-    { name: 'prefix', label: 'Before each name' },
-    { name: 'region', label: 'Region', first: 'us-east-1' },
-    { name: 'access_key', label: 'Access key' },
+    { name: 'bucket', label: 'Bucket', narrow: true },
+    { name: 'prefix', label: 'Before each name', narrow: true },
+    { name: 'region', label: 'Region', first: 'us-east-1', narrow: true },
+    { name: 'access_key', label: 'Access key', narrow: true },
   ],
   mail: [
-    { name: 'host', label: 'Mail server' },
-    { name: 'port', label: 'Port', type: 'number', first: '587' },
-    { name: 'user', label: 'Signed in as', help: 'Empty where nobody signs in.' },
-    { name: 'sender', label: 'From' },
+    { name: 'host', label: 'Mail server', narrow: true },
+    { name: 'port', label: 'Port', type: 'number', first: '587', narrow: true },
+    { name: 'user', label: 'Signed in as', help: 'Empty where nobody signs in.', narrow: true },
+    { name: 'sender', label: 'From', narrow: true },
     {
       name: 'recipients',
       label: 'To',
       help: 'Addresses, with commas between them; they can be changed before each mail.',
     },
     { name: 'subject', label: 'Subject', first: '{title}' },
-    { name: 'text', label: 'Text', first: 'Attached: {title}, {pages} pages.' },
-    { name: 'limit_mb', label: 'Largest message, MB', type: 'number', first: '20' },
+    { name: 'text', label: 'Text', type: 'lines', first: 'Attached: {title}, {pages} pages.' },
+    { name: 'limit_mb', label: 'Largest message, MB', type: 'number', first: '20', narrow: true },
   ],
 };
 const SECRETS: Record<Kind, string> = {
@@ -66,7 +73,10 @@ export function DestinationForm({ one, onDone }: { one: Destination | undefined;
   const say = (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
     const given = new FormData(event.currentTarget);
-    const text = (name: string) => String(given.get(name) ?? '').trim();
+    const text = (name: string) =>
+      String(given.get(name) ?? '')
+        .replaceAll('\r\n', '\n')
+        .trim();
     const place = Object.fromEntries(
       FIELDS[kind].map(({ name, type }) => [name, type === 'number' ? Number(text(name)) : text(name)]),
     );
@@ -104,18 +114,25 @@ export function DestinationForm({ one, onDone }: { one: Destination | undefined;
         />
       )}
       <Field label="Name" name="name" defaultValue={one?.name ?? ''} required maxLength={80} autoComplete="off" />
-      {FIELDS[kind].map(({ name, label, help, type = 'text', first = '' }) => (
-        <Field
-          key={`${kind} ${name}`}
-          label={label}
-          name={name}
-          type={type}
-          {...(type === 'number' ? { step: 'any' } : {})}
-          help={help}
-          defaultValue={shown(before[name], first)}
-          autoComplete="off"
-        />
-      ))}
+      <div className="grid grid-cols-2 gap-3">
+        {FIELDS[kind].map(({ name, label, help, type = 'text', first = '', narrow }) =>
+          type === 'lines' ? (
+            <Lines key={`${kind} ${name}`} label={label} name={name} value={shown(before[name], first)} />
+          ) : (
+            <Field
+              key={`${kind} ${name}`}
+              label={label}
+              name={name}
+              type={type}
+              {...(type === 'number' ? { step: 'any' } : {})}
+              help={help}
+              defaultValue={shown(before[name], first)}
+              autoComplete="off"
+              className={narrow ? '' : 'col-span-2'}
+            />
+          ),
+        )}
+      </div>
       {kind === 'mail' && <Select label="Secured by" value={security} options={SECURED} onChange={setSecurity} />}
       {SECRETS[kind] && (
         <Field
@@ -153,6 +170,18 @@ export function DestinationForm({ one, onDone }: { one: Destination | undefined;
         Keep and try
       </Button>
     </form>
+  );
+}
+
+function Lines({ label, name, value }: { label: string; name: string; value: string }) {
+  const id = useId();
+  return (
+    <div className="col-span-2 flex flex-col gap-1">
+      <label htmlFor={id} className="text-small text-soft">
+        {label}
+      </label>
+      <textarea id={id} name={name} rows={3} defaultValue={value} className={`${INPUT} py-1.5`} />
+    </div>
   );
 }
 
