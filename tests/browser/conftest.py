@@ -30,7 +30,11 @@ def worked(tmp_path_factory: pytest.TempPathFactory, skerry: Path) -> Path:
 
 @pytest.fixture(scope="session")
 def live(tmp_path_factory: pytest.TempPathFactory, worked: Path) -> Iterator[Live]:
-    made = Live(tmp_path_factory.mktemp("live") / "data", worked=worked)
+    data = tmp_path_factory.mktemp("live") / "data"
+    made = Live(
+        data, worked=worked, HOLLOWSTACK_DELIVERY_NETWORKS="127.0.0.0/8", HOLLOWSTACK_DELIVERY_SECONDS="0.5",
+        HOLLOWSTACK_DELIVERY_CERTIFICATES=str(data / "mail.pem"),
+    )  # fmt: skip
     yield made
     made.stop()
 

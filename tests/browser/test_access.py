@@ -182,6 +182,15 @@ def text(*keys: str) -> State:
     return go
 
 
+def a_new_destination(page: Page, live: Live, stack: int) -> None:
+    """The form of one, with all that mail takes."""
+    at("/destinations")(page, live, stack)
+    page.get_by_role("button", name="New destination").click()
+    page.get_by_role("combobox", name="Kind").click()
+    page.get_by_role("option", name="E-mail").click()
+    expect(page.get_by_label("Mail server")).to_be_visible()
+
+
 STATES: dict[str, State] = {
     "shelf": at("/"),
     "shelf, menu of the user": of_user,
@@ -223,6 +232,9 @@ STATES: dict[str, State] = {
     "treatments": at("/treatments/index%20cards"),
     "people": at("/people"),
     "account": at("/account"),
+    "dispatch": at("/stacks/{stack}/dispatch"),
+    "destinations": at("/destinations"),
+    "a new destination": a_new_destination,
     "bin": at("/bin"),
     "no such stack": at("/stacks/4711"),
 }

@@ -69,7 +69,7 @@ export function Deliveries({ stackId, may, onCheck, children }: DeliveriesProps)
         <p className="text-soft">There are none of these.</p>
       ) : (
         <ul className="flex flex-col border-t border-hairline">
-          {data.deliveries.map((one) => (
+          {inOrder(data.deliveries).map((one) => (
             <Row key={one.id} one={one} may={may} ofStack={stackId !== undefined} />
           ))}
         </ul>
@@ -79,9 +79,16 @@ export function Deliveries({ stackId, may, onCheck, children }: DeliveriesProps)
   );
 }
 
+/** What asks for somebody first, then what is on its way; else the newest first. */
+function inOrder(deliveries: readonly Delivery[]): Delivery[] {
+  const rank = (one: Delivery) => ({ asks: 0, held: 1, going: 1, arrived: 2, over: 2 })[standing(one).stands];
+  return [...deliveries].sort((one, other) => rank(one) - rank(other));
+}
+
 function Row({ one, may, ofStack }: { one: Delivery; may: boolean; ofStack: boolean }) {
   const { stands, words } = standing(one);
   const said = remark(one);
+  const [open, setOpen] = useState(false);
   return (
     <li className="grid grid-cols-[1.25rem_minmax(0,1fr)_auto] gap-x-3 border-b border-hairline py-2.5">
       <Sign stands={stands} />
@@ -93,8 +100,8 @@ function Row({ one, may, ofStack }: { one: Delivery; may: boolean; ofStack: bool
             {one.looking ? 'is looked at again' : words}
           </span>
         </p>
-        <p className="flex min-w-0 flex-wrap gap-x-3 text-small text-soft">
-          <span className="min-w-0 font-mono break-all">{place(one)}</span>
+        <p className="flex min-w-0 gap-x-3 text-small text-soft">
+          <Clipped text={place(one)} className="font-mono" />
           {one.bytes > 0 && <span className="font-mono whitespace-nowrap">{bytes(one.bytes)}</span>}
           <span className="whitespace-nowrap">{when(one.arrived_at ?? one.asked_at)}</span>
           {one.checked_at && <span className="whitespace-nowrap">looked at {when(one.checked_at)}</span>}
@@ -104,25 +111,32 @@ function Row({ one, may, ofStack }: { one: Delivery; may: boolean; ofStack: bool
             {said}
           </p>
         )}
-        {one.state === 'arrived' && (
-          <details className="text-small text-soft">
-            <summary className="min-h-6 w-fit cursor-default leading-6">Receipt</summary>
-            <p className="break-all">
-              SHA-256 <span className="font-mono select-text">{one.sha256}</span>
-            </p>
-            {one.answer && (
-              <p className="break-all">
-                The server said <span className="font-mono select-text">{one.answer}</span>
-              </p>
-            )}
-            <p>
-              Asked for by {one.asked_by || 'somebody who is no longer here'}, {when(one.asked_at)}
-            </p>
-          </details>
-        )}
+        {open && <Receipt one={one} />}
       </div>
-      <Hands one={one} may={may} />
+      <Hands one={one} may={may} open={open} onOpen={() => setOpen(!open)} />
     </li>
+  );
+}
+
+/** What was delivered, how its arrival is known, and who asked for it. */
+function Receipt({ one }: { one: Delivery }) {
+  return (
+    <div className="mt-1 text-small text-soft">
+      <p className="break-all">
+        {one.proof === 'read' ? 'Lies at' : 'Went'} <span className="font-mono select-text">{place(one)}</span>
+      </p>
+      <p className="break-all">
+        SHA-256 <span className="font-mono select-text">{one.sha256}</span>
+      </p>
+      {one.answer && (
+        <p className="break-all">
+          The server said <span className="font-mono select-text">{one.answer}</span>
+        </p>
+      )}
+      <p>
+        Asked for by {one.asked_by || 'somebody who is no longer here'}, {when(one.asked_at)}
+      </p>
+    </div>
   );
 }
 
@@ -132,7 +146,7 @@ function place(one: Delivery): string {
 }
 
 /** What can be done with a delivery, as it stands. */
-function Hands({ one, may }: { one: Delivery; may: boolean }) {
+function Hands({ one, may, open: shown, onOpen }: { one: Delivery; may: boolean; open: boolean; onOpen: () => void }) {
   const { steer, check } = useDispatch();
   const hand = (label: string, what: 'hold' | 'release' | 'cancel' | 'again') => (
     <Button
@@ -147,15 +161,26 @@ function Hands({ one, may }: { one: Delivery; may: boolean }) {
   const open = one.state !== 'arrived' && one.state !== 'cancelled' && one.state !== 'stuck';
   return (
     <div className="flex flex-wrap items-start justify-end gap-2">
+      {one.state === 'arrived' && (
+        <Button
+          kind="quiet"
+          size="small"
+          aria-expanded={shown}
+          aria-label={`Receipt of ${one.title}, ${one.destination_name}`}
+          onClick={onOpen}
+        >
+          Receipt
+        </Button>
+      )}
       {one.state === 'arrived' && one.proof === 'read' && (
         <Button asChild size="small">
           <a
             href={`/api/v1/deliveries/${one.id}/file`}
             target="_blank"
             rel="noreferrer"
-            aria-label={`Open ${one.title} where it lies: ${one.destination_name}`}
+            aria-label={`Open ${one.title} there: ${one.destination_name}`}
           >
-            Open where it lies
+            Open there
           </a>
         </Button>
       )}
