@@ -19,10 +19,10 @@ from hollowstack.standins.table.film import film, notices
 from tests.browser.conftest import FLAGS, sign_in
 from tests.browser.hands import cells, pick, station, write
 from tests.live import Live, until
+from tests.server.receivers import Receivers, started
 
 ROOT = Path(__file__).resolve().parents[1]
 SHOTS, DEMO = ROOT / "docs" / "screenshots", ROOT / "demo" / "skerry-light"
-PHOTOGRAPHS = ROOT / "demo" / "photographs"
 GLASS, FEEDER, TWO_SIDED = range(3)
 _TABLE_CAMERA = """
 const label = Object.getOwnPropertyDescriptor(MediaStreamTrack.prototype, 'label');
@@ -262,18 +262,6 @@ class Shots:
         page.screenshot(path=SHOTS / "intake-camera.png")
         page.get_by_role("button", name="Close the camera").click()
 
-    def photographs(self) -> None:
-        """Photographs looked at as they arrive, in a stack that is new."""
-        page = self.page
-        page.goto("/new")
-        page.get_by_role("heading", level=1).get_by_role("button").click()
-        page.get_by_label("Name of the stack").fill("Notices, photographed")
-        page.keyboard.press("Enter")
-        page.get_by_label("Files", exact=True).first.set_input_files(sorted(PHOTOGRAPHS.glob("*.jpg")))
-        page.get_by_role("region", name="Verdict on notice 3").wait_for()
-        page.wait_for_timeout(4000)
-        self.shoot("intake-photographs")
-
     def ends(self, stack: int) -> None:
         """Binding, and the shelf."""
         self.page.goto(f"/stacks/{stack}/bind")
@@ -292,6 +280,26 @@ class Shots:
         self.page.goto("/")
         self.page.get_by_role("link", name=re.compile("box 27")).wait_for()
         self.shoot("shelf")
+
+    def dispatch(self, stack: int, receivers: Receivers) -> None:
+        """Receipts of what has arrived, what waits for somebody, and a message seen before it goes."""
+        page, live = self.page, self.live
+        names = {"folder": "Reading room", "sftp": "Harbour trust", "mail": "Keeper's post"}
+        made = {}
+        for kind, name in names.items():
+            place, secret = receivers.places[kind]
+            body = {"name": name, "place": place, "secret": secret or None, "pattern": "{stack}/{title}"}
+            made[kind] = live.call("POST", "/api/v1/destinations", body)["id"]
+        documents = [one["id"] for one in live.call("GET", f"/api/v1/stacks/{stack}/documents")]
+        receivers.sftp.mishaps.ask("password", 1)
+        live.call("POST", "/api/v1/dispatches", {"documents": documents[:1], "destinations": [made["folder"], made["sftp"]]})
+        until(lambda: live.call("GET", "/api/v1/deliveries")["counts"]["open"] == 0, 30, "the deliveries")
+        page.goto(f"/stacks/{stack}/dispatch")
+        for box in page.get_by_role("group", name="Documents").get_by_role("checkbox").all()[1:]:
+            box.set_checked(False)
+        page.get_by_role("checkbox", name=names["mail"]).check()
+        page.get_by_role("region", name=names["mail"]).get_by_role("row").nth(1).wait_for()
+        self.shoot("dispatch")
 
     def access(self) -> None:
         """A copy to be looked at: a name covered, a note, a watermark."""
@@ -327,7 +335,12 @@ def main() -> None:
     SHOTS.mkdir(exist_ok=True)
     for old in SHOTS.glob("*.png"):
         old.unlink()
-    live = Live(Path(tempfile.mkdtemp(prefix="hollowstack-shots-")), stations=True, HOLLOWSTACK_FIND_STATIONS="true")
+    home = Path(tempfile.mkdtemp(prefix="hollowstack-receivers-"))
+    live = Live(
+        Path(tempfile.mkdtemp(prefix="hollowstack-shots-")), stations=True, HOLLOWSTACK_FIND_STATIONS="true",
+        HOLLOWSTACK_DELIVERY_NETWORKS="127.0.0.0/8", HOLLOWSTACK_DELIVERY_FOLDERS=str(home),
+        HOLLOWSTACK_DELIVERY_CERTIFICATES=str(home / "mail.pem"),
+    )  # fmt: skip
     files = sorted(file for file in DEMO.iterdir() if not file.name.startswith("."))
     try:
         live.take_in("Watch logs, June 1927", [file for file in files if file.name.startswith("02")])
@@ -357,8 +370,9 @@ def main() -> None:
             shots.load()
             shots.ended()
             shots.camera()
-            shots.photographs()
             shots.ends(stack)
+            with started(home) as receivers:
+                shots.dispatch(stack, receivers)
             browser.close()
     finally:
         live.stop()

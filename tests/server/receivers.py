@@ -1,6 +1,7 @@
 """The places that tests send documents to: a folder, and three receivers that run in this process."""
 
 from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any, NamedTuple
 
@@ -30,10 +31,16 @@ class Receivers(NamedTuple):
 @pytest.fixture(scope="session")
 def receivers(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Receivers]:
     """All of them."""
-    home = tmp_path_factory.mktemp("receivers")
+    with started(tmp_path_factory.mktemp("receivers")) as found:
+        yield found
+
+
+@contextmanager
+def started(home: Path) -> Iterator[Receivers]:
+    """All of them, with what they keep in a folder."""
     posts = free_ports(3)
     certificates, folder = home / "mail.pem", home / "outgoing"
-    folder.mkdir()
+    folder.mkdir(exist_ok=True)
     running = (
         MailServer(posts[0], certificates), SftpMachine(posts[1], home / "sftp"), ObjectStorage(posts[2]),
     )  # fmt: skip
