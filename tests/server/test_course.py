@@ -1,7 +1,5 @@
 """How a delivery goes, without threads, clocks or database."""
 
-from dataclasses import replace
-
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -22,7 +20,6 @@ from hollowstack.server.dispatch.course import (
     Released,
     Standing,
     after,
-    is_due,
 )
 
 NOW, FIRST = 1000.0, 5.0
@@ -76,8 +73,8 @@ def test_what_a_dead_process_was_sending_is_begun_anew():
 
 def test_a_person_holds_lets_go_and_gives_up():
     held = course(Held())
-    assert not is_due(held, NOW)
-    assert is_due(course(Released(), start=held), NOW)
+    assert (held.state, held.held) == ("waiting", True)
+    assert course(Released(), start=held) == Standing(due=NOW)
     sending = course(Begun(), Held(), Handed())
     assert (sending.state, sending.held) == ("proving", True)
     gone = course(Cancelled(), start=held)
@@ -97,12 +94,6 @@ def test_what_has_arrived_stays_so(event):
 def test_out_of_turn(event):
     with pytest.raises(OutOfTurn):
         course(event)
-
-
-@pytest.mark.parametrize(("due", "ready"), [(NOW - 1, True), (NOW, True), (NOW + 0.1, False)])
-def test_due_at_its_time(due, ready):
-    assert is_due(Standing(due=due), NOW) is ready
-    assert not is_due(replace(Standing(due=due), state="stuck"), NOW)
 
 
 EVENTS = [

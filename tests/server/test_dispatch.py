@@ -82,6 +82,10 @@ def carried(delivery: Delivery) -> Delivery:
     return now(delivery)
 
 
+def is_due(delivery: Delivery) -> bool:
+    return courier.due_ones(timezone.now().timestamp()).filter(pk=delivery.pk).exists()
+
+
 def test_two_documents_to_four_places_in_one_step_each_proven(stack, receivers):
     to = [
         destination(receivers, kind, pattern=f"{kind}/{{identifier}} {{title}} {{counter:3}}") for kind in receivers.places
@@ -106,17 +110,17 @@ def test_two_documents_to_four_places_in_one_step_each_proven(stack, receivers):
 def test_what_is_being_bound_is_waited_for_and_what_failed_is_told(stack, receivers):
     to, late = destination(receivers, "folder"), document(stack, data=None)
     (one,) = sent([late], [to])
-    assert not courier.is_ready(one)
+    assert not is_due(one)
     bind(late, b"late")
-    assert courier.is_ready(one)
+    assert is_due(one)
     assert carried(one).state == "arrived"
     failed = document(stack, 2, data=None)
     (two,) = sent([failed], [to])
     result = Result.objects.create(key=failed.key, step="bind", state="waiting", error="No room.")
-    assert not courier.is_ready(two)
+    assert not is_due(two)
     result.state = "failed"
     result.save()
-    assert courier.is_ready(two)
+    assert is_due(two)
     assert (carried(two).state, now(two).said) == ("stuck", "The document could not be bound: No room.")
 
 
@@ -208,7 +212,10 @@ def test_receipts_are_looked_at_after_so_many_days_or_never(stack, receivers, se
     settings.RECEIPT_DAYS = 0
     courier.look_again(one.pk)
     assert now(one).check_due == 0
-    assert deliveries.ask_for_check([]) == 1
+    assert not courier.receipts_due(timezone.now().timestamp()).exists()
+    assert deliveries.ask_for_check([], 9999) == 0
+    assert deliveries.ask_for_check([], stack.pk) == deliveries.ask_for_check([]) == deliveries.ask_for_check([one.pk]) == 1
+    assert courier.receipts_due(timezone.now().timestamp()).get() == now(one)
     assert now(one).is_looked_at
 
 
@@ -216,8 +223,11 @@ def test_held_let_go_and_given_up(stack, receivers):
     (one, two) = sent(
         [document(stack), document(stack, 2, "Cards", b"cards")], [destination(receivers, "folder", pattern="held {title}")]
     )
+    assert is_due(one)
     assert steer(one.pk, Held()).held
+    assert not is_due(one)
     assert not steer(one.pk, Released()).held
+    assert is_due(one)
     steer(two.pk, Cancelled())
     courier.carry(two.pk)
     assert now(two).state == "cancelled"
@@ -226,6 +236,17 @@ def test_held_let_go_and_given_up(stack, receivers):
     with pytest.raises(Refused, match="It has arrived"):
         steer(one.pk, Cancelled())
     assert steer(two.pk, Again()).state == "waiting"
+
+
+def test_nothing_is_begun_before_its_time(stack, receivers):
+    (one,) = sent([document(stack)], [destination(receivers, "folder", pattern="later {title}")])
+    Delivery.objects.filter(pk=one.pk).update(due=5000.0, check_due=6000.0)
+    assert [courier.due_ones(at).exists() for at in (4999.9, 5000.0)] == [False, True]
+    Delivery.objects.filter(pk=one.pk).update(state="arrived", proof="read")
+    assert not courier.due_ones(5000.0).exists()
+    assert [courier.receipts_due(at).exists() for at in (5999.9, 6000.0)] == [False, True]
+    Delivery.objects.filter(pk=one.pk).update(proof="answer")
+    assert not courier.receipts_due(6000.0).exists()
 
 
 def test_given_up_while_it_is_being_sent_it_stays_so(stack, receivers, monkeypatch):

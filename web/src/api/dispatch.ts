@@ -66,7 +66,8 @@ export function useDispatch() {
     onSettled: fresh,
   });
   const check = useMutation({
-    mutationFn: (deliveries: number[]) => told(api.POST('/api/v1/receipts/check', { body: { deliveries } })),
+    mutationFn: (which: { deliveries?: number[]; stack?: number }) =>
+      told(api.POST('/api/v1/receipts/check', { body: { deliveries: [], ...which } })),
     onSuccess: ({ asked }) => notify(`Looking again at ${counted(asked, 'receipt')}.`),
     onSettled: fresh,
   });

@@ -6736,7 +6736,7 @@ export interface components {
         };
         /**
          * ReceiptsIn
-         * @description Receipts to be looked at where they lie; all of them where none is named.
+         * @description Receipts to be looked at where they lie: these, those of a stack, or all of them where nothing is named.
          */
         ReceiptsIn: {
             /**
@@ -6744,6 +6744,8 @@ export interface components {
              * @default []
              */
             deliveries: number[];
+            /** Stack */
+            stack?: number | null;
         };
     };
     responses: never;

@@ -5,6 +5,7 @@ from datetime import datetime
 from pathlib import Path
 
 from django.conf import settings
+from django.db.models import Exists, OuterRef, Q, QuerySet
 from django.utils import timezone
 
 from hollowstack.core.page.name_patterns import numbered
@@ -19,7 +20,7 @@ from hollowstack.server.dispatch.carriers import (
     digest_here,
     digest_there,
 )
-from hollowstack.server.dispatch.course import Begun, Differed, Handed, Missed, Proven
+from hollowstack.server.dispatch.course import OPEN, Begun, Differed, Handed, Missed, Proven
 from hollowstack.server.dispatch.deliveries import tell
 from hollowstack.server.dispatch.destinations import carrier_of
 from hollowstack.server.dispatch.models import Delivery
@@ -123,11 +124,17 @@ def _ready(delivery: Delivery) -> tuple[Path, dict[str, object]]:
     return places.document_path(document.key), result.body
 
 
-def is_ready(delivery: Delivery) -> bool:
-    """Whether there is anything to do for it yet: a document that is still being bound is waited for."""
-    if delivery.state == "proving" or delivery.document is None or delivery.document.deleted_at is not None:
-        return True
-    return Result.objects.filter(key=delivery.document.key).exclude(body=None, state=Result.State.WAITING).exists()
+def due_ones(now: float) -> QuerySet[Delivery]:
+    """Deliveries for which there is something to do now, the longest due first; what is still being bound is waited for."""
+    made = Result.objects.filter(key=OuterRef("document__key")).filter(Q(body__isnull=False) | Q(state=Result.State.FAILED))
+    gone = Q(document=None) | Q(document__deleted_at__isnull=False)
+    wanted = Delivery.objects.filter(state__in=OPEN, held=False, due__lte=now)
+    return wanted.filter(Q(state="proving") | gone | Exists(made)).order_by("due", "pk")
+
+
+def receipts_due(now: float) -> QuerySet[Delivery]:
+    """What has arrived and is to be looked at again now, the longest due first."""
+    return Delivery.objects.filter(state="arrived", proof="read", check_due__gt=0, check_due__lte=now).order_by("check_due")
 
 
 def _refuse_damaged(file: Path, sha256: object) -> None:

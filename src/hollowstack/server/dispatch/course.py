@@ -126,11 +126,6 @@ def after(standing: Standing, event: Event, now: float, first_wait: float) -> St
     raise OutOfTurn(f"{type(event).__name__} at {standing.state}")
 
 
-def is_due(standing: Standing, now: float) -> bool:
-    """Whether there is something to do for a delivery now."""
-    return standing.state in OPEN and not standing.held and standing.due <= now
-
-
 def _missed(standing: Standing, to: State, said: str, now: float, first_wait: float) -> Standing:
     tries = standing.tries + 1
     if tries >= MOST_TRIES:

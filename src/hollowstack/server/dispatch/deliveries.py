@@ -169,9 +169,11 @@ _OUT_OF_TURN = {
 }
 
 
-def ask_for_check(ids: Sequence[int]) -> int:
-    """Have receipts looked at again where they lie, all where none is named; how many those are. Mail cannot be."""
+def ask_for_check(ids: Sequence[int], stack_id: int | None = None) -> int:
+    """Have receipts looked at again where they lie: some, all of a stack, or all there are; how many. Mail cannot be."""
     among = Delivery.objects.filter(state="arrived", proof="read")
+    if stack_id is not None:
+        among = among.filter(document__stack=stack_id)
     return (among.filter(pk__in=ids) if ids else among).update(check_due=timezone.now().timestamp())
 
 

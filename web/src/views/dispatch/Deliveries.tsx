@@ -189,7 +189,7 @@ function Hands({ one, may, open: shown, onOpen }: { one: Delivery; may: boolean;
           size="small"
           disabled={one.looking}
           aria-label={`Look again at ${one.title}, ${one.destination_name}`}
-          onClick={() => check.mutate([one.id])}
+          onClick={() => check.mutate({ deliveries: [one.id] })}
         >
           Look again
         </Button>

@@ -49,7 +49,7 @@ export function DestinationsView({ user }: { user: string }) {
       ) : (
         <Loading label="Loading destinations" className="h-40" />
       )}
-      <Deliveries may={work} onCheck={() => check.mutate([])}>
+      <Deliveries may={work} onCheck={() => check.mutate({})}>
         <Part title="Deliveries and receipts">
           <p className="text-soft">Nothing has been sent yet.</p>
         </Part>

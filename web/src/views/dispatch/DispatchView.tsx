@@ -80,7 +80,7 @@ function Dispatcher({ stackId, documents, destinations }: DispatcherProps) {
       key: 'Shift+l',
       subject: 'Look',
       enabled: may,
-      perform: () => check.mutate([]),
+      perform: () => check.mutate({ stack: stackId }),
     },
   ]);
   return (
@@ -149,7 +149,7 @@ function Dispatcher({ stackId, documents, destinations }: DispatcherProps) {
             ))}
           </section>
         )}
-        <Deliveries stackId={stackId} may={may} onCheck={() => check.mutate([])}>
+        <Deliveries stackId={stackId} may={may} onCheck={() => check.mutate({ stack: stackId })}>
           <Empty title="Nothing has been sent from this stack">
             Choose documents and destinations: what is sent is read back where it lies, and a receipt is kept of it.
           </Empty>

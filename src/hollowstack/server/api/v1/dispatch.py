@@ -131,9 +131,10 @@ class SteerIn(Schema):
 
 
 class ReceiptsIn(Schema):
-    """Receipts to be looked at where they lie; all of them where none is named."""
+    """Receipts to be looked at where they lie: these, those of a stack, or all of them where nothing is named."""
 
     deliveries: list[int] = []
+    stack: int | None = None
 
 
 class ReceiptsOut(Schema):
@@ -246,7 +247,7 @@ def steer_delivery(request: Request, delivery_id: int, asked: SteerIn) -> Delive
 @router.post("/receipts/check", response=ReceiptsOut)
 def check_receipts(request: Request, asked: ReceiptsIn) -> ReceiptsOut:
     """Have what was delivered looked at again where it lies; those by mail cannot be."""
-    return ReceiptsOut(asked=deliveries.ask_for_check(asked.deliveries))
+    return ReceiptsOut(asked=deliveries.ask_for_check(asked.deliveries, asked.stack))
 
 
 @router.get("/receipts.json", response=list[dict[str, Any]])

@@ -16,9 +16,7 @@ from typing import Any
 from django.core.management.base import BaseCommand, CommandParser
 from django.db import DatabaseError, connection
 
-from hollowstack.server.dispatch.courier import carry, is_ready, look_again
-from hollowstack.server.dispatch.course import OPEN, is_due
-from hollowstack.server.dispatch.models import Delivery
+from hollowstack.server.dispatch.courier import carry, due_ones, look_again, receipts_due
 from hollowstack.server.storage.locks import AlreadyRunning, only_one
 from hollowstack.server.storage.news import News
 
@@ -87,30 +85,27 @@ class Deliverer:
 
     def _take_up(self) -> None:
         now = time.time()
-        wanted = Delivery.objects.filter(state__in=OPEN, held=False, due__lte=now).order_by("due", "pk")
-        for delivery in wanted.exclude(destination__in=self._at_work).select_related("document__stack"):
-            if len(self._at_work) >= _AT_ONCE:
-                return
-            if delivery.destination_id not in self._at_work and is_due(delivery.standing, now) and is_ready(delivery):
-                self._begin(delivery.destination_id, carry, delivery.pk)
-        again = Delivery.objects.filter(state="arrived", proof="read", check_due__gt=0, check_due__lte=now).order_by(
-            "check_due"
-        )
-        for pk, place in again.exclude(destination__in=self._at_work).values_list("pk", "destination_id")[:_AT_ONCE]:
-            if len(self._at_work) < _AT_ONCE and place not in self._at_work:
-                self._begin(place, look_again, pk)
+        for wanted in (due_ones(now), receipts_due(now)):
+            for place in wanted.exclude(destination__in=self._at_work).values_list("destination", flat=True).distinct():
+                if len(self._at_work) >= _AT_ONCE:
+                    return
+                if place not in self._at_work:
+                    thread = threading.Thread(target=self._serve, args=(place,), name=f"destination {place}", daemon=True)
+                    self._at_work[place] = thread
+                    thread.start()
 
-    def _begin(self, place: int, work: Callable[[int], None], delivery_id: int) -> None:
-        thread = threading.Thread(target=_alone, args=(work, delivery_id), name=f"delivery {delivery_id}", daemon=True)
-        self._at_work[place] = thread
-        thread.start()
-
-
-def _alone(work: Callable[[int], None], delivery_id: int) -> None:
-    """In a thread of its own, which has its own connection to the database."""
-    try:
-        work(delivery_id)
-    except Exception:
-        log.exception("delivery %d", delivery_id)
-    finally:
-        connection.close()
+    def _serve(self, place: int) -> None:
+        """All that is due for a destination, one after the other; the thread has its own connection to the database."""
+        try:
+            while not self._done():
+                now = time.time()
+                if delivery := due_ones(now).filter(destination=place).first():
+                    carry(delivery.pk)
+                elif receipt := receipts_due(now).filter(destination=place).first():
+                    look_again(receipt.pk)
+                else:
+                    return
+        except Exception:
+            log.exception("destination %d", place)
+        finally:
+            connection.close()
