@@ -470,6 +470,25 @@ def test_over_the_api_from_looking_to_receipts(client, stack, receivers):
     assert "It has arrived" in answer(said)["detail"]
 
 
+def test_the_shelf_tells_what_waits_and_what_was_lost(client, stack, receivers):
+    made = document(stack)
+    one, two, three = (
+        sent([made], [destination(receivers, "folder", name=f"F{at}", pattern=f"shelf {at}")])[0] for at in range(3)
+    )
+
+    def waits() -> tuple[int, int]:
+        (told,) = answer(client.get("/api/v1/stacks"))
+        return told["waits"]["undelivered"], told["waits"]["lost"]
+
+    assert waits() == (0, 0)
+    Delivery.objects.filter(pk=one.pk).update(state="stuck")
+    Delivery.objects.filter(pk=two.pk).update(state="arrived", missing="It is not there any more.")
+    Delivery.objects.filter(pk=three.pk).update(state="arrived")
+    assert waits() == (1, 1)
+    delete_document(made.pk, None)
+    assert waits() == (0, 0)
+
+
 def test_nothing_in_a_table_of_receipts_is_a_formula(stack, receivers):
     (one,) = sent([document(stack, title="=1+1")], [destination(receivers, "folder", pattern="formula")])
     carried(one)

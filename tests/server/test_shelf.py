@@ -43,7 +43,7 @@ def test_a_page_aside_lies_there_as_it_was_captured(client, stack, pages):
 def test_nothing_waits_in_an_empty_stack(client, stack):
     row = told(client, stack)
     assert row["waits"] == {
-        "review": 0, "about": False, "failed": 0, "held": 0, "expected": 0, "stopped": "", "backs": 0,
+        "review": 0, "about": False, "failed": 0, "held": 0, "expected": 0, "stopped": "", "backs": 0, "undelivered": 0, "lost": 0,
     }  # fmt: skip
     assert (row["by"], row["documents"], row["bytes"], row["first"]) == ("keeper", 0, 0, [])
 

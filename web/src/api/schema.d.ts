@@ -2833,6 +2833,10 @@ export interface components {
             stopped: string;
             /** Backs */
             backs: number;
+            /** Undelivered */
+            undelivered: number;
+            /** Lost */
+            lost: number;
         };
         /**
          * StackIn

@@ -60,6 +60,7 @@ function UserMenu({ user }: { user: string }) {
   const places = [
     { href: '/account', label: 'Your account' },
     { href: '/treatments', label: 'Treatments' },
+    { href: '/destinations', label: 'Destinations' },
     ...(people ? [{ href: '/people', label: 'People' }] : []),
     { href: '/bin', label: 'Bin' },
   ];

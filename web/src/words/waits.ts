@@ -18,6 +18,8 @@ export function waitsOf({ counts, waits, documents, bytes: size }: Stack): Said[
   if (waits.failed) hand(`${counted(waits.failed, 'page')} failed`);
   if (waits.expected) hand(`${counted(waits.expected, 'file')} did not come in`);
   if (waits.backs) hand(`${counted(waits.backs, 'back')} still to come`);
+  if (waits.lost) hand(`${counted(waits.lost, 'delivered document')} lost since`);
+  if (waits.undelivered) hand(`${counted(waits.undelivered, 'delivery', 'deliveries')} to decide on`);
   if (waits.review) hand(`${waits.about ? 'about ' : ''}${counted(waits.review, 'page')} to look at`);
   if (waits.held) said.push({ hand: false, text: `${counted(waits.held, 'page')} held up, tried again` });
   const open = counts.pages - counts.ready - counts.aside - counts.failed;

@@ -3,7 +3,17 @@ import type { Stack } from '@/api/types';
 import { day, when } from './figures';
 import { waitsOf } from './waits';
 
-const NONE = { review: 0, about: false, failed: 0, held: 0, expected: 0, stopped: '', backs: 0 };
+const NONE = {
+  review: 0,
+  about: false,
+  failed: 0,
+  held: 0,
+  expected: 0,
+  stopped: '',
+  backs: 0,
+  undelivered: 0,
+  lost: 0,
+};
 const COUNTS = { pages: 10, opened: 10, measured: 10, corrected: 10, read: 10, aside: 0, failed: 0, ready: 10 };
 const stack = (waits: object, counts: object = {}, more: object = {}) =>
   ({ waits: { ...NONE, ...waits }, counts: { ...COUNTS, ...counts }, documents: 0, bytes: 0, ...more }) as Stack;

@@ -40,6 +40,10 @@ class Destination(models.Model):
         ]
 
 
+STUCK, LOST = models.Q(state="stuck"), models.Q(state="arrived") & ~models.Q(missing="")
+"""Deliveries that wait for a person; such as arrived and are not there, or not whole, any more."""
+
+
 class Delivery(models.Model):
     """A document on its way to a destination, and afterwards the receipt of it."""
 

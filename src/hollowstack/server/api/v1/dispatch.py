@@ -15,7 +15,7 @@ from hollowstack.server.dispatch import course, deliveries, destinations, receip
 from hollowstack.server.dispatch.deliveries import DispatchAsked, MessageAsked
 from hollowstack.server.dispatch.destinations import DestinationAsked, Kind
 from hollowstack.server.dispatch.fetching import fetched
-from hollowstack.server.dispatch.models import Delivery, Destination
+from hollowstack.server.dispatch.models import LOST, STUCK, Delivery, Destination
 from hollowstack.server.dispatch.places import MailPlace, Place, SftpPlace, place_of
 from hollowstack.server.documents.models import Document
 from hollowstack.server.errors import Refused
@@ -277,9 +277,9 @@ def get_delivered(request: Request, delivery_id: int) -> HttpResponseBase:
 _SHOWN: dict[str, Q] = {
     "all": Q(),
     "open": Q(state__in=course.OPEN),
-    "stuck": Q(state="stuck"),
+    "stuck": STUCK,
     "arrived": Q(state="arrived"),
-    "missing": Q(state="arrived") & ~Q(missing=""),
+    "missing": LOST,
 }
 
 

@@ -52,6 +52,10 @@ class Waits(BaseModel):
     """Why a capture stopped; empty where none did."""
     backs: int
     """How many backs of captured fronts are still to come."""
+    undelivered: int
+    """Deliveries of its documents that wait for a person."""
+    lost: int
+    """Documents that had arrived somewhere, and are not there, or not whole, any more."""
 
 
 class SignedOut(BaseModel):

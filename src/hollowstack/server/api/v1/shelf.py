@@ -10,6 +10,7 @@ from hollowstack.server.api.v1.schemas import EdgeLine, FirstPage, ShelfOut, Sig
 from hollowstack.server.api.v1.views import height_mm, tone
 from hollowstack.server.capture.halves import awaited, backs_of
 from hollowstack.server.capture.models import Run
+from hollowstack.server.dispatch.models import LOST, STUCK, Delivery
 from hollowstack.server.documents.models import Document
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks.languages import language_of_stack
@@ -70,6 +71,10 @@ class _Told:
         )
         self.backs = {pk: backs_of(run) for pk, run in awaited(ids).items()}
         self.held = _held(ids)
+        sent = Delivery.objects.filter(document__stack__in=ids, document__deleted_at=None).order_by()
+        self.undelivered, self.lost = (
+            dict(sent.filter(which).values_list("document__stack").annotate(number=Count("pk"))) for which in (STUCK, LOST)
+        )
 
 
 def _held(ids: Sequence[int]) -> dict[int, int]:
@@ -114,6 +119,8 @@ def _stack(stack: Stack, told: _Told) -> StackOut:
             expected=told.expected.get(pk, 0),
             stopped=told.stopped.get(pk, ""),
             backs=told.backs.get(pk, 0),
+            undelivered=told.undelivered.get(pk, 0),
+            lost=told.lost.get(pk, 0),
         ),
     )
 
