@@ -349,7 +349,7 @@ def main() -> None:
         live.call("POST", f"/api/v1/stacks/{stack}/documents", {"title": "Skerry Light papers, box 27"})
         until(lambda: live.call("GET", f"/api/v1/stacks/{stack}/documents")[0]["state"] == "bound", 60, "the document")
         until(lambda: len(live.call("GET", "/api/v1/stations/found")) == 3, 60, "the stations")
-        with sync_playwright() as playwright:
+        with started(home) as receivers, sync_playwright() as playwright:
             table = live.data / "table.mjpeg"
             film(table, notices(3), View(size_px=(1920, 1080), fills=0.92, lean=(6.0, 3.0), turned_deg=1.0), still_s=4.0)
             camera = ["--use-fake-device-for-media-stream", f"--use-file-for-fake-video-capture={table}"]
@@ -371,8 +371,7 @@ def main() -> None:
             shots.ended()
             shots.camera()
             shots.ends(stack)
-            with started(home) as receivers:
-                shots.dispatch(stack, receivers)
+            shots.dispatch(stack, receivers)
             browser.close()
     finally:
         live.stop()

@@ -205,7 +205,8 @@ def preview_dispatch(request: Request, asked: GoingIn) -> GoingOut:
     rows = [
         GoingRow(
             document=of.pk,
-            name=name,
+            # What is attached lies in no folder.
+            name=name.rpartition("/")[2] if message else name,
             bytes=size,
             subject=deliveries.filled(message.subject, of) if message else "",
             text=deliveries.filled(message.text, of) if message else "",
