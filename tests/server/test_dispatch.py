@@ -13,6 +13,7 @@ from django.utils import timezone
 
 from hollowstack.server.accounts.models import Entry
 from hollowstack.server.dispatch import courier, deliveries, destinations
+from hollowstack.server.dispatch.carriers import CarrierFault
 from hollowstack.server.dispatch.course import Again, Cancelled, Held, Released
 from hollowstack.server.dispatch.deliveries import DispatchAsked, dispatch, steer
 from hollowstack.server.dispatch.destinations import DestinationAsked
@@ -156,6 +157,23 @@ def test_a_changed_byte_is_sent_anew(stack, receivers, kind):
     assert (waits.state, waits.said) == ("waiting", courier._OTHER)
     there = carried(one)
     assert (there.state, there.name, there.proof) == ("arrived", "changed Letters.pdf", "read")
+
+
+def test_what_somebody_else_put_there_meanwhile_is_left_alone(stack, receivers, monkeypatch):
+    (one,) = sent([document(stack)], [destination(receivers, "folder", pattern="meanwhile theirs")])
+    there = courier.digest_there
+
+    def silent(*args: Any) -> str:
+        raise CarrierFault("no answer")
+
+    monkeypatch.setattr(courier, "digest_there", silent)
+    assert (carried(one).state, now(one).said) == ("proving", "no answer")
+    monkeypatch.setattr(courier, "digest_there", there)
+    theirs = receivers.folder / "meanwhile theirs.pdf"
+    theirs.write_bytes(b"theirs")
+    assert (carried(one).state, now(one).said) == ("waiting", courier._CHANGED)
+    assert (carried(one).state, now(one).name) == ("arrived", "meanwhile theirs (2).pdf")
+    assert theirs.read_bytes() == b"theirs"
 
 
 def test_a_wrong_password_is_put_before_a_person_and_put_right(stack, receivers):

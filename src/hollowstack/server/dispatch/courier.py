@@ -21,7 +21,7 @@ from hollowstack.server.dispatch.carriers import (
     digest_there,
 )
 from hollowstack.server.dispatch.course import OPEN, Begun, Differed, Handed, Missed, Proven
-from hollowstack.server.dispatch.deliveries import tell
+from hollowstack.server.dispatch.deliveries import name_of, tell
 from hollowstack.server.dispatch.destinations import carrier_of
 from hollowstack.server.dispatch.models import Delivery
 from hollowstack.server.errors import Refused
@@ -31,6 +31,7 @@ from hollowstack.server.storage import places
 _MOST_NUMBER = 999
 _DAY = 86_400.0
 _OTHER = "What lies there is not what was sent: it was taken away, and is sent anew."
+_CHANGED = "What lies there is not what was sent: it is left as it is, and the document is sent anew."
 _NOTHING = "It was handed over, and does not lie there: it is sent anew."
 log = logging.getLogger("hollowstack.dispatch")
 
@@ -40,9 +41,9 @@ def carry(delivery_id: int) -> None:
     delivery = Delivery.objects.select_related("document", "destination").get(pk=delivery_id)
     try:
         carrier = carrier_of(delivery.destination)
-        if delivery.state != "proving":
+        if fresh := delivery.state != "proving":
             _send(delivery, carrier)
-        _prove(delivery, carrier)
+        _prove(delivery, carrier, fresh=fresh)
     except CarrierFault as fault:
         _tell_if_open(delivery, Missed(fault.said, lasting=fault.lasting))
     except Refused:
@@ -56,6 +57,9 @@ def _send(delivery: Delivery, carrier: Carrier) -> None:
     file, made = _ready(delivery)
     _tell(delivery, Begun(), sha256=made["sha256"], bytes=made["bytes"])
     _refuse_damaged(file, made["sha256"])
+    if delivery.document is not None:
+        # Anew by its pattern: the name of the try before may have had a number.
+        delivery.name = name_of(delivery, delivery.document)
     name, placed = _put(carrier, _parcel(delivery, file), ask=delivery.destination.clash == "ask")
     _tell(delivery, Handed(), name=name, where=placed.where, answer=placed.answer)
 
@@ -74,7 +78,8 @@ def _put(carrier: Carrier, parcel: Parcel, *, ask: bool) -> tuple[str, Placed]:
     raise CarrierFault(f"All names up to {name} are taken there: change the pattern of names.", lasting=True)
 
 
-def _prove(delivery: Delivery, carrier: Carrier) -> None:
+def _prove(delivery: Delivery, carrier: Carrier, *, fresh: bool) -> None:
+    """``fresh`` where it was put there this very moment: what lies there later may be somebody else's, and is left alone."""
     now = timezone.now()
     if not carrier.reads_back:
         _tell(delivery, Proven(), proof="answer", arrived_at=now)
@@ -85,8 +90,9 @@ def _prove(delivery: Delivery, carrier: Carrier) -> None:
         _tell(delivery, Differed(_NOTHING))
         return
     if found != delivery.sha256:
-        carrier.remove(delivery.name)
-        _tell(delivery, Differed(_OTHER))
+        if fresh:
+            carrier.remove(delivery.name)
+        _tell(delivery, Differed(_OTHER if fresh else _CHANGED))
         return
     due = now.timestamp() + settings.RECEIPT_DAYS * _DAY if settings.RECEIPT_DAYS else 0.0
     _tell(delivery, Proven(), proof="read", arrived_at=now, check_due=due)
