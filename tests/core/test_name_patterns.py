@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hollowstack.core.page.name_patterns import PLACEHOLDERS, Named, PatternError, check_pattern, named, numbered
+from hollowstack.core.page.name_patterns import PLACEHOLDERS, Named, PatternError, check_pattern, filled_in, named, numbered
 
 WHEN = datetime(2026, 3, 7, 9, 5, 1, tzinfo=UTC)
 
@@ -27,7 +27,7 @@ def known(**more: object) -> Named:
         ("{year}/{month}/{day}", "2026/03/07.pdf"),
         ("{creator}: {written}", "M. Fell_ 1927-06.pdf"),
         ("  {title}  ", "Letters.pdf"),
-        ("{words}", "document.pdf"),
+        ("{pages}", "12.pdf"),
         ("../../{title}", "Letters.pdf"),
         ("a//{title}", "a/Letters.pdf"),
         ("con", "_con.pdf"),
@@ -37,7 +37,7 @@ def known(**more: object) -> Named:
     ],
 )
 def test_what_is_filled_in(pattern, name):
-    of = known(number=7, counter=42, identifier="SL/27/114", creator="M. Fell", date="1927-06")
+    of = known(number=7, counter=42, pages=12, identifier="SL/27/114", creator="M. Fell", date="1927-06")
     assert named(pattern, of, ".pdf") == name
 
 
@@ -79,7 +79,7 @@ def test_long_names_are_cut_at_whole_characters():
 
 @given(st.text(max_size=300), st.text(max_size=60), st.sampled_from([f"{{{one}}}" for one in PLACEHOLDERS]))
 def test_whatever_is_filled_in_never_leads_elsewhere(title, stack, placeholder):
-    name = named(f"box/{placeholder}", known(title=title, stack=stack, words=title), ".pdf")
+    name = named(f"box/{placeholder}", known(title=title, stack=stack, creator=title), ".pdf")
     folder, slash, last = name.rpartition("/")
     assert (folder, slash) in {("box", "/"), ("", "")}
     assert last not in {"", ".", ".."}
@@ -92,3 +92,12 @@ def test_numbers_stand_before_the_suffix():
     assert numbered("a.b/Letters.pdf", 2) == "a.b/Letters (2).pdf"
     assert numbered("Letters", 3) == "Letters (3)"
     assert numbered("a/.pdf", 2) == "a/.pdf (2)"
+
+
+def test_nothing_filled_in_is_a_name_still():
+    assert named("{identifier}", known(), ".pdf") == "document.pdf"
+
+
+def test_a_text_keeps_braces_that_are_none():
+    of = known(identifier="SL/27/114", pages=3)
+    assert filled_in("{title}, {identifier}: {pages}\n{else} {title", of) == "Letters, SL/27/114: 3\n{else} {title"

@@ -6590,9 +6590,15 @@ export interface components {
             name: string;
             /** Bytes */
             bytes: number | null;
-            /** Subject */
+            /**
+             * Subject
+             * @default
+             */
             subject: string;
-            /** Text */
+            /**
+             * Text
+             * @default
+             */
             text: string;
             /** Problem */
             problem: string;

@@ -2,7 +2,6 @@
 
 import io
 import math
-from functools import cache
 
 import cv2
 import numpy as np
@@ -25,7 +24,8 @@ _EDGE = 40
 _LEAST_ERROR = 0.05
 """Mean squared gray values below which nearness does not count."""
 
-Planes = npt.NDArray[np.float32]
+_NEIGHBOURS = np.ones((3, 3), np.uint8)
+_Parts = npt.NDArray[np.float32]
 
 
 def encode_lossy(pixels: Pixels, quality: int) -> EncodedImage:
@@ -93,7 +93,7 @@ class _Measure:
     def __init__(self, pixels: Pixels) -> None:
         self._parts = _parted(pixels)
         light = np.asarray(self._parts[..., 0], np.uint8)
-        self._edges = cv2.morphologyEx(light, cv2.MORPH_GRADIENT, _neighbours()) > _EDGE
+        self._edges = cv2.morphologyEx(light, cv2.MORPH_GRADIENT, _NEIGHBOURS) > _EDGE
 
     def errors(self, other: Pixels) -> tuple[float, ...]:
         """Mean squared: of lightness, of lightness at edges, of colour."""
@@ -102,13 +102,8 @@ class _Measure:
         return (*found, float(off[..., 1:].mean())) if off.shape[2] == 3 else tuple(found)
 
 
-def _parted(pixels: Pixels) -> Planes:
+def _parted(pixels: Pixels) -> _Parts:
     """Lightness, and of colour images the two differences from it (ITU-R BT.601, as in JPEG)."""
     if pixels.ndim == 2:
         return pixels[:, :, None].astype(np.float32)
     return np.asarray(cv2.cvtColor(np.ascontiguousarray(pixels), cv2.COLOR_RGB2YCrCb), np.float32)
-
-
-@cache
-def _neighbours() -> Pixels:
-    return np.ones((3, 3), np.uint8)

@@ -2,8 +2,8 @@
 
 import re
 import unicodedata
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from collections.abc import Callable
+from dataclasses import dataclass
 from datetime import datetime
 
 _PIECE = re.compile(r"\{([^{}]*)\}")
@@ -36,9 +36,7 @@ class Named:
     creator: str = ""
     date: str = ""
     """What is said of when it was written, as it is said."""
-    words: str = ""
-    """Its first words."""
-    described: Mapping[str, str] = field(default_factory=dict)
+    pages: int = 0
 
 
 _FILLED: dict[str, tuple[str, Callable[[Named], str]]] = {
@@ -47,7 +45,7 @@ _FILLED: dict[str, tuple[str, Callable[[Named], str]]] = {
     "identifier": ("its identifier", lambda of: of.identifier),
     "creator": ("who wrote it", lambda of: of.creator),
     "written": ("when it was written, as described", lambda of: of.date),
-    "words": ("its first words", lambda of: of.words),
+    "pages": ("how many pages it has", lambda of: str(of.pages)),
     "document": ("which of the documents sent together", lambda of: str(of.number)),
     "counter": ("number in this place; {counter:4} has four digits", lambda of: str(of.counter)),
     "date": ("day it was bound", lambda of: f"{of.created:%Y-%m-%d}"),
@@ -99,6 +97,11 @@ def named(pattern: str, of: Named, suffix: str) -> str:
     parts = [_part(_PIECE.sub(lambda match: _fill(match.group(1), of), one)) for one in pattern.split("/")]
     kept = [one for one in parts if one] or ["document"]
     return "/".join([*kept[:-1], kept[-1] + suffix])
+
+
+def filled_in(text: str, of: Named) -> str:
+    """A text, as of a mail, with its placeholders filled in; braces that are none stay as they are."""
+    return _PIECE.sub(lambda match: _FILLED[match[1]][1](of) if match[1] in _FILLED else match[0], text)
 
 
 def numbered(name: str, number: int) -> str:

@@ -1,6 +1,6 @@
 """What people want of deliveries: to have something sent, held, sent again, given up, looked at again."""
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Sequence
 from typing import Annotated, TypeVar
 
 from django.conf import settings
@@ -11,7 +11,7 @@ from django.utils import timezone
 from pydantic import BaseModel, ConfigDict, StringConstraints
 
 from hollowstack.core.export import FORMS
-from hollowstack.core.page.name_patterns import Named, named
+from hollowstack.core.page.name_patterns import Named, filled_in, named
 from hollowstack.server.dispatch import course
 from hollowstack.server.dispatch.destinations import present
 from hollowstack.server.dispatch.models import Delivery, Destination
@@ -74,10 +74,11 @@ def dispatch(asked: DispatchAsked, user: User | None) -> list[Delivery]:
             )  # fmt: skip
             delivery.name = name_of(delivery, of)
             if (message := messages[to.pk]) is not None:
-                delivery.message = _filled(message, of)
+                delivery.message = written(message, of, delivery.number, delivery.counter).model_dump(mode="json")
             delivery.save()
             made.append(delivery)
-        _tell(documents)
+        for stack_id in {one.stack_id for one in documents}:
+            next_change(stack_id)
     return made
 
 
@@ -105,39 +106,33 @@ def _known(document: Document, number: int, counter: int) -> Named:
     said = document.order.get("described", {})
     return Named(
         title=document.title, stack=document.stack.name, created=timezone.localtime(document.created_at), number=number,
-        counter=counter, identifier=str(said.get("identifier", "")), creator=", ".join(said.get("creators", [])),
+        counter=counter, pages=document.page_count, identifier=str(said.get("identifier", "")),
+        creator=", ".join(said.get("creators", [])),
         date=str(said.get("date", "")),
     )  # fmt: skip
 
 
-def _message(to: Destination, asked: MessageAsked | None) -> MessageAsked | None:
+def own_message(to: Destination) -> MessageAsked | None:
+    """The mail that a destination sends where nothing else is said; None where it is none."""
     place = place_of(to.place)
     if not isinstance(place, MailPlace):
         return None
-    message = asked or MessageAsked(recipients=place.recipients, subject=place.subject, text=place.text)
-    if not message.recipients:
+    return MessageAsked(recipients=place.recipients, subject=place.subject, text=place.text)
+
+
+def _message(to: Destination, asked: MessageAsked | None) -> MessageAsked | None:
+    own = own_message(to)
+    if own is None:
+        return None
+    if not (message := asked or own).recipients:
         raise Refused(f"{to.name} has nobody to send to: name somebody.")
     return message
 
 
-def _filled(message: MessageAsked, document: Document) -> dict[str, object]:
-    return {
-        "recipients": list(message.recipients),
-        "subject": filled(message.subject, document),
-        "text": filled(message.text, document),
-    }
-
-
-def filled(text: str, document: Document) -> str:
-    """A line of a mail with what is in braces filled in; any other brace stays."""
-    values: Mapping[str, str] = {
-        "title": document.title, "stack": document.stack.name, "pages": str(document.page_count),
-        "date": f"{timezone.localtime(document.created_at):%Y-%m-%d}",
-        "identifier": str(document.order.get("described", {}).get("identifier", "")),
-    }  # fmt: skip
-    for name, value in values.items():
-        text = text.replace(f"{{{name}}}", value)
-    return text
+def written(message: MessageAsked, document: Document, number: int, counter: int) -> MessageAsked:
+    """A mail as it goes with a document: what is in braces is filled in."""
+    of = _known(document, number, counter)
+    return message.model_copy(update={"subject": filled_in(message.subject, of), "text": filled_in(message.text, of)})
 
 
 def steer(delivery_id: int, event: course.Event) -> Delivery:
@@ -209,8 +204,3 @@ def _chosen(among: QuerySet[Chosen], ids: Sequence[int], what: str) -> list[Chos
     if len(there) < len(set(ids)):
         raise Refused(f"A {what} that was chosen is gone: look at the list again.")
     return [there[one] for one in dict.fromkeys(ids)]
-
-
-def _tell(documents: Iterable[Document]) -> None:
-    for stack_id in {one.stack_id for one in documents}:
-        next_change(stack_id)

@@ -19,6 +19,7 @@ from hollowstack.core.page.name_patterns import PatternError, check_pattern
 from hollowstack.server import networks
 from hollowstack.server.accounts.record import note
 from hollowstack.server.dispatch.carriers import Carrier, CarrierFault, Gone, Parcel, Taken, carrier_for, digest_there
+from hollowstack.server.dispatch.carriers.mail import MailCarrier
 from hollowstack.server.dispatch.models import Destination
 from hollowstack.server.dispatch.places import FolderPlace, MailPlace, Place, SftpPlace, StoragePlace, place_of
 from hollowstack.server.errors import Refused
@@ -26,6 +27,10 @@ from hollowstack.server.storage.sealed import seal, unseal
 
 Kind = Literal["archive", "access", "export"]
 _DEFAULT_PORTS = {"http": 80, "https": 443}
+
+
+class _Unknown(Refused):
+    """A machine whose name leads nowhere now."""
 
 
 class DestinationAsked(BaseModel):
@@ -57,7 +62,7 @@ def keep(asked: DestinationAsked, user: User | None, destination_id: int | None 
     kept = present().get(pk=destination_id) if destination_id else Destination()
     if kept.place and kept.place != asked.place.model_dump(mode="json"):
         kept.tried_at, kept.tried_said = None, ""
-    kept.name, kept.kind, kept.place = asked.name, asked.place.kind, asked.place.model_dump(mode="json")
+    kept.name, kept.place = asked.name, asked.place.model_dump(mode="json")
     kept.pattern, kept.clash, kept.takes = asked.pattern, asked.clash, list(asked.takes)
     if asked.secret is not None:
         kept.secret, kept.tried_at = seal(asked.secret) if asked.secret else "", None
@@ -90,7 +95,8 @@ def carrier_of(destination: Destination) -> Carrier:
         refuse_elsewhere(place)
         return carrier_for(place, unseal(destination.secret) if destination.secret else "", settings.DELIVERY_CERTIFICATES)
     except Refused as error:
-        raise CarrierFault(str(error), lasting=True) from None
+        # A name that nobody knows today may be known tomorrow; what is not allowed stays so.
+        raise CarrierFault(str(error), lasting=not isinstance(error, _Unknown)) from None
 
 
 def refuse_elsewhere(place: Place) -> None:
@@ -101,7 +107,7 @@ def refuse_elsewhere(place: Place) -> None:
     host, port = _reached(place)
     found = networks.addresses_of(host, port)
     if not found:
-        raise Refused(f"Nobody knows a machine named {host}: check the name.")
+        raise _Unknown(f"Nobody knows a machine named {host}: check the name.")
     if not all(networks.is_allowed(one, settings.DELIVERY_NETWORKS) for one in found):
         raise Refused(
             f"{host} is in a network that has not been allowed: whoever runs the server names it in "
@@ -160,8 +166,8 @@ def _host_key(place: SftpPlace) -> str:
 
 def prove(carrier: Carrier) -> None:
     """Write, read back, take away. Raises CarrierFault."""
-    if not carrier.reads_back:
-        carrier.sign_in()  # type: ignore[attr-defined]
+    if isinstance(carrier, MailCarrier):
+        carrier.sign_in()
         return
     mark = uuid.uuid4().hex
     data = f"Hollow Stack looks whether it can write here ({datetime.now(UTC):%Y-%m-%d %H:%M} UTC).\n".encode()

@@ -7,7 +7,7 @@ from pathlib import PurePosixPath
 from django.conf import settings
 from django.db import models
 
-from hollowstack.server.dispatch.course import OPEN, Standing
+from hollowstack.server.dispatch.course import Standing
 from hollowstack.server.documents.models import Document
 
 
@@ -15,7 +15,6 @@ class Destination(models.Model):
     """A place that documents are sent to. One that was taken away stays for its receipts."""
 
     name = models.CharField(max_length=80)
-    kind = models.CharField(max_length=10)
     place = models.JSONField()
     """Where it is: one of ``places.PLACES``, by its kind."""
     secret = models.TextField(blank=True)
@@ -38,6 +37,11 @@ class Destination(models.Model):
         constraints = [
             models.UniqueConstraint(fields=["name"], condition=models.Q(removed_at=None), name="one_destination_a_name")
         ]
+
+    @property
+    def kind(self) -> str:
+        """Of its place."""
+        return str(self.place["kind"])
 
 
 STUCK, LOST = models.Q(state="stuck"), models.Q(state="arrived") & ~models.Q(missing="")
@@ -103,11 +107,6 @@ class Delivery(models.Model):
         self.held, self.said = standing.held, standing.said
 
     STANDING = ("state", "tries", "due", "held", "said")
-
-    @property
-    def is_open(self) -> bool:
-        """Whether it is not over."""
-        return self.state in OPEN
 
     @property
     def is_looked_at(self) -> bool:

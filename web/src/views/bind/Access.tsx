@@ -3,10 +3,10 @@ import type { AccessSettings, Binding, PageMark, PageRow } from '@/api/types';
 import { Button } from '@/ui/Button';
 import { Check } from '@/ui/Check';
 import { Field } from '@/ui/Field';
+import { KeptField } from '@/ui/KeptField';
 import { Select } from '@/ui/Select';
 import { Slider } from '@/ui/Slider';
 import { FINENESS, MARKS, PLACES } from '@/words/binding';
-import { KeptField } from './KeptField';
 import { fieldOf, placeOf } from './MarkOnPage';
 
 export type Kind = PageMark['kind'];

@@ -1,6 +1,6 @@
 import type { DraftDocument } from '@/api/types';
+import { KeptField } from '@/ui/KeptField';
 import { listed, parted } from '@/words/binding';
-import { KeptField } from './KeptField';
 
 type Name = 'creators' | 'date' | 'identifier' | 'subjects' | 'description' | 'rights';
 const FIELDS: readonly { name: Name; label: string; help?: string; many?: boolean }[] = [

@@ -117,6 +117,6 @@ function Row({ one, may, onOpen }: { one: Destination; may: boolean; onOpen: () 
 function proof({ tried_at, place }: Destination): string {
   if (!tried_at) return 'Not tried yet.';
   return place.kind === 'mail'
-    ? `The server took us and the sender, ${when(tried_at)}.`
+    ? `The mail server takes the password and the sender, ${when(tried_at)}.`
     : `Written, read back, removed: it works, ${when(tried_at)}.`;
 }

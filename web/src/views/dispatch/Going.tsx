@@ -2,10 +2,10 @@ import { useId } from 'react';
 import { usePreviewed } from '@/api/dispatch';
 import type { BoundDocument, Destination, MessageAsked } from '@/api/types';
 import { INPUT } from '@/ui/Field';
+import { KeptField } from '@/ui/KeptField';
 import { Loading } from '@/ui/States';
 import { KINDS } from '@/words/dispatch';
 import { bytes } from '@/words/figures';
-import { Line } from './Line';
 
 export type GoingProps = {
   destination: Destination;
@@ -82,13 +82,19 @@ function Message({ message, onMessage }: { message: MessageAsked; onMessage: (me
   const id = useId();
   return (
     <div className="grid max-w-2xl gap-2">
-      <Line
+      <KeptField
         label="To"
         value={message.recipients.join(', ')}
         help="Addresses, with commas between them."
-        onSay={(text) => onMessage({ ...message, recipients: addresses(text) })}
+        disabled={false}
+        onKeep={(text) => onMessage({ ...message, recipients: addresses(text) })}
       />
-      <Line label="Subject" value={message.subject} onSay={(subject) => onMessage({ ...message, subject })} />
+      <KeptField
+        label="Subject"
+        value={message.subject}
+        disabled={false}
+        onKeep={(subject) => onMessage({ ...message, subject })}
+      />
       <div className="flex flex-col gap-1">
         <label htmlFor={id} className="text-small text-soft">
           Text; {'{title}, {pages}, {stack}, {date} and {identifier}'} are filled in

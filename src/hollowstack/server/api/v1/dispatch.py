@@ -16,7 +16,7 @@ from hollowstack.server.dispatch.deliveries import DispatchAsked, MessageAsked
 from hollowstack.server.dispatch.destinations import DestinationAsked, Kind
 from hollowstack.server.dispatch.fetching import fetched
 from hollowstack.server.dispatch.models import LOST, STUCK, Delivery, Destination
-from hollowstack.server.dispatch.places import MailPlace, Place, SftpPlace, place_of
+from hollowstack.server.dispatch.places import Place, SftpPlace, place_of
 from hollowstack.server.documents.models import Document
 from hollowstack.server.errors import Refused
 
@@ -69,8 +69,8 @@ class GoingRow(Schema):
     document: int
     name: str
     bytes: int | None
-    subject: str
-    text: str
+    subject: str = ""
+    text: str = ""
     problem: str
     """Why it cannot go there as it is; empty where it can."""
 
@@ -196,25 +196,16 @@ def preview_dispatch(request: Request, asked: GoingIn) -> GoingOut:
     there = Document.objects.select_related("stack").in_bulk(asked.documents)
     chosen = [there[one] for one in asked.documents if one in there]
     names = deliveries.names_of(pattern, chosen, to.counter)
-    place = place_of(to.place)
-    message = asked.message or (
-        MessageAsked(recipients=place.recipients, subject=place.subject, text=place.text)
-        if isinstance(place, MailPlace)
-        else None
-    )
-    rows = [
-        GoingRow(
-            document=of.pk,
+    message = asked.message or deliveries.own_message(to)
+    rows = []
+    for at, (of, name) in enumerate(zip(chosen, names, strict=True), 1):
+        size, twice = deliveries.bytes_of(of), names.count(name) > 1
+        row = GoingRow(document=of.pk, name=name, bytes=size, problem=deliveries.problem_of(to, of, size, twice=twice))
+        if message is not None:
+            mail = deliveries.written(message, of, at, to.counter + at)
             # What is attached lies in no folder.
-            name=name.rpartition("/")[2] if message else name,
-            bytes=size,
-            subject=deliveries.filled(message.subject, of) if message else "",
-            text=deliveries.filled(message.text, of) if message else "",
-            problem=deliveries.problem_of(to, of, size, twice=names.count(name) > 1),
-        )
-        for of, name in zip(chosen, names, strict=True)
-        for size in [deliveries.bytes_of(of)]
-    ]
+            row.name, row.subject, row.text = name.rpartition("/")[2], mail.subject, mail.text
+        rows.append(row)
     return GoingOut(recipients=list(message.recipients) if message else [], rows=rows)
 
 

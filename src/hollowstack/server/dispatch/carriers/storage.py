@@ -1,7 +1,6 @@
 """An object storage that speaks S3."""
 
 import atexit
-import hashlib
 import tempfile
 from functools import cache
 from pathlib import Path
@@ -11,7 +10,16 @@ import certifi
 import s3fs
 from botocore.exceptions import BotoCoreError, ClientError
 
-from hollowstack.server.dispatch.carriers.carrying import BLOCK, CarrierFault, Gone, Parcel, Placed, Sink, Taken
+from hollowstack.server.dispatch.carriers.carrying import (
+    BLOCK,
+    CarrierFault,
+    Gone,
+    Parcel,
+    Placed,
+    Sink,
+    Taken,
+    digest_there,
+)
 from hollowstack.server.dispatch.places import StoragePlace
 
 _PATIENCE = 20
@@ -30,9 +38,7 @@ class StorageCarrier:
         fs, key = self._fs(), self._at(parcel.name)
         try:
             if fs.exists(key):
-                found = hashlib.sha256()
-                _read(fs, key, found.update)
-                if found.hexdigest() != parcel.sha256:
+                if digest_there(self, parcel.name) != parcel.sha256:
                     raise Taken(parcel.name)
             else:
                 fs.put_file(str(parcel.file), key, mode="create", Metadata={"sha256": parcel.sha256})

@@ -20,7 +20,6 @@ class Migration(migrations.Migration):
             fields=[
                 ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
                 ('name', models.CharField(max_length=80)),
-                ('kind', models.CharField(max_length=10)),
                 ('place', models.JSONField()),
                 ('secret', models.TextField(blank=True)),
                 ('pattern', models.CharField(default='{title}', max_length=300)),

@@ -2,20 +2,13 @@
 looks into watched folders, listens for stations, starts slips that wait at one, and binds what is to be bound."""
 
 import logging
-import os
-import signal
-import sys
 import threading
 import time
 import uuid
 from collections.abc import Callable
-from types import FrameType
-from typing import Any
 
 from django.conf import settings
 from django.core.exceptions import ObjectDoesNotExist
-from django.core.management.base import BaseCommand, CommandParser
-from django.db import DatabaseError, connection
 
 from hollowstack.server.capture import prescan
 from hollowstack.server.capture.executor import Carrier
@@ -24,46 +17,24 @@ from hollowstack.server.capture.models import Run, Watch
 from hollowstack.server.capture.slips import bind_what_is_ready
 from hollowstack.server.capture.waiting import Porter
 from hollowstack.server.capture.watching import Watcher
-from hollowstack.server.storage.locks import AlreadyRunning, only_one
 from hollowstack.server.storage.news import News
+from hollowstack.server.storage.processes import LoneProcess, keep_looking
 
-_LOOK_SECONDS = 0.25
 _FOLLOW_SECONDS = 0.75
 _LEAST_SECONDS = 5.0
 """After so long is looked whether anything was written or not: a run whose thread has died is taken up again."""
-_PATIENCE = 30.0
-"""For so long a capture process that is ending is waited for."""
-_MOST_WAIT = 60.0
 log = logging.getLogger("hollowstack.capture")
 
 
-class Command(BaseCommand):
-    """Run until told to stop."""
+class Command(LoneProcess):
+    """Capture until told to stop."""
 
     help = __doc__
+    what = "capture"
 
-    def add_arguments(self, parser: CommandParser) -> None:
-        """The process that started it, with which it ends."""
-        parser.add_argument("--parent", type=int, default=0)
-
-    def handle(self, *args: Any, **options: Any) -> None:
-        """Be the only one, and work."""
-        stopping = threading.Event()
-
-        def stop(number: int, frame: FrameType | None) -> None:
-            stopping.set()
-
-        def done() -> bool:
-            return stopping.is_set() or bool(options["parent"] and os.getppid() != options["parent"])
-
-        signal.signal(signal.SIGTERM, stop)
-        signal.signal(signal.SIGINT, stop)
-        try:
-            with only_one("capture", _PATIENCE, done):
-                Captures(done).run()
-        except AlreadyRunning as error:
-            self.stderr.write(str(error))
-            sys.exit(2)
+    def work(self, done: Callable[[], bool]) -> None:
+        """What is claimed by a process before this one was left by it: there is only one."""
+        Captures(done).run()
 
 
 class Captures:
@@ -78,21 +49,8 @@ class Captures:
         self._news, self._new, self._watching = News(_LEAST_SECONDS), True, True
 
     def run(self) -> None:
-        """Work until ``done``. What is claimed by a process before this one was left by it: there is only one."""
-        wait = 1.0
-        while not self._done():
-            try:
-                news = self._news.is_there()
-                if news or self._at_work:
-                    self._take_up()
-                self._follow(news)
-                wait = 1.0
-                time.sleep(_LOOK_SECONDS)
-            except DatabaseError as error:
-                log.warning("the database cannot be used now (%s): tried again in %.0f s", error, wait)
-                connection.close_if_unusable_or_obsolete()
-                time.sleep(wait)
-                wait = min(_MOST_WAIT, wait * 2)
+        """Work until ``done``."""
+        keep_looking(self._look, self._done, log)
         self._watcher.close()
         self._finder.close()
         self._porter.close()
@@ -100,6 +58,12 @@ class Captures:
             carrier.halt()
         for _, thread in self._at_work.values():
             thread.join(3)
+
+    def _look(self) -> None:
+        news = self._news.is_there()
+        if news or self._at_work:
+            self._take_up()
+        self._follow(news)
 
     def _take_up(self) -> None:
         self._at_work = {run: pair for run, pair in self._at_work.items() if pair[1].is_alive()}

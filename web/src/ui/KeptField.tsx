@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { Field } from '@/ui/Field';
+import { Field } from './Field';
 
 export type KeptFieldProps = {
   label: string;
