@@ -18,6 +18,7 @@ from PIL import Image
 from hollowstack.core.bind.codecs import encode, encode_lossless
 from hollowstack.core.bind.drawn_pages import Part, drawn_pages
 from hollowstack.core.bind.layers.composing import pixels_of
+from hollowstack.core.bind.lossy import encode_jpeg
 from hollowstack.core.export import FORMS, ExportOrder, ExportPage, export
 from hollowstack.core.export.flow import Heading, Paragraph, Picture, Table, flow_of, joined, paragraphs_of, rows_of
 from hollowstack.core.export.images import with_resolution
@@ -58,7 +59,7 @@ def log() -> ExportPage:
 
 @pytest.fixture(scope="module")
 def unread() -> ExportPage:
-    return ExportPage(encode(Raster(np.full((300, 200), 180, np.uint8)), "grey", 80), (100, 100), None, "3")
+    return ExportPage(encode_jpeg(np.full((300, 200), 180, np.uint8), 80), (100, 100), None, "3")
 
 
 def written(pages: list[ExportPage], folder: Path, form: str, **rest: object) -> Path:

@@ -7,6 +7,7 @@ import pytest
 from hollowstack.core.bind.codecs import decode_reduced, encode
 from hollowstack.core.bind.encoded import EncodedImage
 from hollowstack.core.bind.layers.parts import Layered
+from hollowstack.core.bind.lossy import encode_jpeg
 from hollowstack.core.check import check_page
 from hollowstack.core.check.content import content_finding
 from hollowstack.core.check.guard import LARGEST_PERCENT, Guarded, guard, milder
@@ -166,7 +167,7 @@ def test_layers_that_lose_something_give_way_to_one_image(image, plan):
 @pytest.mark.parametrize(("share", "size"), [(1.0, (640, 480)), (0.5, (320, 240)), (0.3, (320, 240)), (0.25, (160, 120))])
 def test_a_reduction_of_what_is_bound_comes_quickly_and_large_enough(share, size):
     page = Raster(np.tile(np.linspace(0, 255, 640).astype(np.uint8), (480, 1)), PPI)
-    pixels = decode_reduced(encode(page, "grey", 90), share)
+    pixels = decode_reduced(encode_jpeg(page.pixels, 90), share)
     assert pixels.shape[::-1] == size
     assert np.abs(pixels[10] - np.linspace(0, 255, size[0])).max() < 6
 

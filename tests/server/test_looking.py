@@ -44,7 +44,8 @@ def test_a_writer_that_takes_long_keeps_nobody_from_looking(client, stack, pages
     other.execute("UPDATE stacks_stack SET name = 'held'")
     try:
         for address in (f"/stacks/{stack.pk}", f"/stacks/{stack.pk}/pages", f"/pages/{page.pk}", "/stacks"):
-            assert client.get("/api/v1" + address).status_code == 200
+            looked = client.get("/api/v1" + address)
+            assert looked.status_code == 200, looked.content
         # Whoever writes meanwhile is told in a sentence, and nothing is half done.
         with connection.cursor() as cursor:
             cursor.execute("PRAGMA busy_timeout = 50")
