@@ -15,7 +15,7 @@ import openpyxl
 import pytest
 from PIL import Image
 
-from hollowstack.core.bind.codecs import encode, encode_lossless
+from hollowstack.core.bind.codecs import encode_lossless
 from hollowstack.core.bind.drawn_pages import Part, drawn_pages
 from hollowstack.core.bind.layers.composing import pixels_of
 from hollowstack.core.bind.lossy import encode_jpeg
