@@ -2373,6 +2373,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Search Everything
+         * @description Ask across all stacks, documents and pages.
+         */
+        get: operations["searchEverything"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/search-filters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Search Filters
+         * @description Stations that pages came from, to be looked among.
+         */
+        get: operations["listSearchFilters"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/stacks/{stack_id}/events": {
         parameters: {
             query?: never;
@@ -6756,6 +6796,177 @@ export interface components {
             deliveries: number[];
             /** Stack */
             stack?: number | null;
+        };
+        /**
+         * Asked
+         * @description A question, and among what it is asked.
+         */
+        Asked: {
+            /** Q */
+            q: string;
+            /**
+             * Forgiving
+             * @default false
+             */
+            forgiving: boolean;
+            /**
+             * Kind
+             * @default everything
+             * @enum {string}
+             */
+            kind: "everything" | "pages" | "documents" | "stacks";
+            /**
+             * At
+             * @default everything
+             * @enum {string}
+             */
+            at: "everything" | "waiting" | "working" | "unbound" | "bound";
+            /** Stack */
+            stack?: number | null;
+            /**
+             * Station
+             * @default
+             */
+            station: string;
+            /** First Year */
+            first_year?: number | null;
+            /** Last Year */
+            last_year?: number | null;
+            /**
+             * Start
+             * @default 0
+             */
+            start: number;
+            /**
+             * Most
+             * @default 20
+             */
+            most: number;
+        };
+        /**
+         * LineFound
+         * @description The line of a page that answers best, in pixels of the clean page.
+         */
+        LineFound: {
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Words */
+            words: components["schemas"]["LineWord"][];
+            /** Marks */
+            marks: [
+                number,
+                number,
+                number,
+                number
+            ][];
+        };
+        /**
+         * LineWord
+         * @description A word of a line.
+         */
+        LineWord: {
+            /** Text */
+            text: string;
+            /** Meant */
+            meant: boolean;
+            /** Unsure */
+            unsure: boolean;
+        };
+        /**
+         * PageFound
+         * @description A page that answers.
+         */
+        PageFound: {
+            /** Page */
+            page: number;
+            /** Number */
+            number: number;
+            /** Source */
+            source: string;
+            /** Stack */
+            stack: number;
+            /** Stack Name */
+            stack_name: string;
+            /** Document */
+            document: string;
+            /** Place */
+            place: number;
+            /** Clean */
+            clean: string | null;
+            /** Size Px */
+            size_px: [
+                number,
+                number
+            ] | null;
+            line: components["schemas"]["LineFound"] | null;
+            /** Marked */
+            marked: number;
+        };
+        /**
+         * SearchOut
+         * @description What answers: stacks and documents with the first pages alone.
+         */
+        SearchOut: {
+            /** Things */
+            things: components["schemas"]["ThingOut"][];
+            /** Pages */
+            pages: components["schemas"]["PageFound"][];
+            /** Count */
+            count: number;
+            /** More */
+            more: boolean;
+            /** Most */
+            most: number;
+            /** Also */
+            also: string[];
+        };
+        /**
+         * Statement
+         * @description Something that is said of a stack or a document.
+         */
+        Statement: {
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * ThingOut
+         * @description A stack, a document, or one that is described and not bound yet.
+         */
+        ThingOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "stack" | "document" | "planned";
+            /** Title */
+            title: string;
+            /** Stack */
+            stack: number;
+            /** Stack Name */
+            stack_name: string;
+            /** Document */
+            document: number | null;
+            /** Page */
+            page: number | null;
+            /** Answers */
+            answers: components["schemas"]["Statement"][];
+            /** Place */
+            place: components["schemas"]["Statement"][];
+        };
+        /**
+         * FiltersOut
+         * @description Among what can be looked.
+         */
+        FiltersOut: {
+            /** Stations */
+            stations: string[];
         };
     };
     responses: never;
@@ -17757,6 +17968,120 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    searchEverything: {
+        parameters: {
+            query: {
+                q: string;
+                forgiving?: boolean;
+                kind?: "everything" | "pages" | "documents" | "stacks";
+                at?: "everything" | "waiting" | "working" | "unbound" | "bound";
+                stack?: number | null;
+                station?: string;
+                first_year?: number | null;
+                last_year?: number | null;
+                start?: number;
+                most?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listSearchFilters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FiltersOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

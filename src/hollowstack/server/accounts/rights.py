@@ -53,6 +53,8 @@ OPERATIONS: dict[str, Right | None] = {
     "createInvitation": Right.PEOPLE,
     "listRecord": Right.PEOPLE,
     "getShelf": Right.LOOK,
+    "searchEverything": Right.LOOK,
+    "listSearchFilters": Right.LOOK,
     "listStacks": Right.LOOK,
     "createStack": Right.WORK,
     "getStack": Right.LOOK,

@@ -97,6 +97,7 @@ INSTALLED_APPS = [
     "hollowstack.server.documents",
     "hollowstack.server.capture",
     "hollowstack.server.dispatch",
+    "hollowstack.server.search",
     "hollowstack.server.upkeep",
 ]
 MIDDLEWARE = [

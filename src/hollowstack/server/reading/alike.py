@@ -4,10 +4,12 @@ import json
 from collections.abc import Iterator
 from typing import NamedTuple
 
+from hollowstack.core.find import tokens
 from hollowstack.core.ocr.model import Box
 from hollowstack.core.read.looks import ALIKE, LOOK_BYTES, likeness
 from hollowstack.core.run.steps import LOOKS, READING
 from hollowstack.server.errors import Refused
+from hollowstack.server.reading import index
 from hollowstack.server.reading.laid import laid_text, looks_on
 from hollowstack.server.reading.searching import matching
 from hollowstack.server.reading.words import plain
@@ -103,5 +105,6 @@ def _core(text: str) -> str:
 
 def _pages_with(stack_id: int, word: str) -> tuple[list[int], int]:
     """Pages of a stack on which a word stands, and how many there are beyond those that are looked through."""
-    pages = matching(stack_id, 'words : "' + word.replace('"', '""') + '"')
+    words = " ".join(tokens(word))
+    pages = matching(stack_id, index.WORDS, f'"{words}"') if words else []
     return pages[:MOST_PAGES], max(0, len(pages) - MOST_PAGES)

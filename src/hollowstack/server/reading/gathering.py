@@ -2,16 +2,16 @@
 
 import logging
 from collections import Counter
-from collections.abc import Sequence
 
-from django.db import connection, transaction
+from django.db import transaction
 from django.db.models import F
 
-from hollowstack.core.ocr.model import Reading, Word
+from hollowstack.core.find import written
 from hollowstack.core.read.doubts import DOUBTFUL, expected_errors
 from hollowstack.server.errors import Refused
+from hollowstack.server.reading import index
 from hollowstack.server.reading.laid import laid_text
-from hollowstack.server.reading.models import Doubt, PageWords
+from hollowstack.server.reading.models import Doubt, IndexedText, PageWords
 from hollowstack.server.reading.words import MOST_TEXT, count_words, mark_known, plain
 from hollowstack.server.stacks.models import Page
 from hollowstack.server.stacks.overview import with_results
@@ -83,22 +83,12 @@ def gather(page: Page) -> None:
     )
     count_words(page.stack_id, before, counts, sure)
     mark_known(page.stack_id, [plain(word.text) for _, word in doubtful])
-    _index(page, reading, [word for _, word in doubtful])
+    index.put(page.pk, written(reading), page.source.name)
     Page.objects.filter(pk=page.pk).update(indexed=page.reading_id)
 
 
 def forget_gone() -> int:
     """Have nothing found any more on pages that were removed for good; returns how many those were."""
-    with connection.cursor() as cursor:
-        cursor.execute("DELETE FROM reading_search WHERE rowid NOT IN (SELECT id FROM stacks_page)")
-        return int(cursor.rowcount)
-
-
-def _index(page: Page, reading: Reading, doubtful: Sequence[Word]) -> None:
-    """Put the page into the search: its words, and what else the doubtful ones may be."""
-    others = " ".join(other for word in doubtful for other in word.alternatives)
-    with connection.cursor() as cursor:
-        cursor.execute("DELETE FROM reading_search WHERE rowid = %s", [page.pk])
-        cursor.execute(
-            "INSERT INTO reading_search (rowid, words, others) VALUES (%s, %s, %s)", [page.pk, reading.text, others]
-        )
+    with transaction.atomic():
+        gone = IndexedText.objects.exclude(page_id__in=Page.objects.values("pk"))
+        return index.take_out(list(gone.values_list("page_id", flat=True)))

@@ -23,9 +23,10 @@ class Ground(NamedTuple):
 
 
 def ground_of(page: Page) -> Ground:
-    """The ground of a planned page; it comes with its source and its rendered result."""
+    """The ground of a page; it comes with its source and its rendered result. Raises Refused while it is not planned."""
     plan = plan_done(page)
-    assert plan is not None
+    if plan is None:
+        raise Refused(BEING_READ)
     return Ground(image_of(page), Transform.onto(Quad.of(plan["quad"]), *plan["size_px"]))
 
 
@@ -36,6 +37,8 @@ def image_of(page: Page) -> str:
 
 def laid_text(page: Page) -> Laid:
     """A page's reading with its corrections. Raises Refused where it has not been read, or is being read again."""
+    if not page.words:
+        return Laid(reading_of(page.reading_id), (), {})  # most pages: nothing more of them is asked for
     ground = ground_of(page)
     return lay_over(reading_of(page.reading_id), corrections_of(page.words), ground.onto, ground.image)
 

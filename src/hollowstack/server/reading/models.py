@@ -21,6 +21,13 @@ class PageWords(models.Model):
     """Keys of corrections that have found no place."""
 
 
+class IndexedText(models.Model):
+    """What of a page is in the index: words as they are compared, packed. It outlives the page until that is taken out."""
+
+    page_id = models.BigIntegerField(primary_key=True)
+    packed = models.BinaryField()
+
+
 class Doubt(models.Model):
     """A doubtful word of a page, as it stands there now."""
 

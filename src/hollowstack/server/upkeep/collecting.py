@@ -17,6 +17,7 @@ from hollowstack.server.documents.forecasting import sampled_keys
 from hollowstack.server.documents.models import Document, DocumentPage
 from hollowstack.server.reading import gathering
 from hollowstack.server.results.models import DOCUMENT_STEPS, Result
+from hollowstack.server.search import things
 from hollowstack.server.stacks import bin as trash
 from hollowstack.server.stacks.models import Change, Master, Page, Source, Upload
 from hollowstack.server.storage import places
@@ -60,6 +61,7 @@ def collect(fresh: timedelta = FRESH) -> Freed:
             freed.counts[kind] = count
     gathering.forget_gone()
     _documents()
+    things.forget_gone()
     _results(freed, fresh)
     _masters(freed)
     _left_over(freed)

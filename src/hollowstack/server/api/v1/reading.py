@@ -195,7 +195,7 @@ def find_pages(request: Request, stack_id: int, words: str) -> list[FoundPage]:
 @router.get("/pages/{int:page_id}/found", response={200: list[FoundPlace], 404: Problem})
 def find_places(request: Request, page_id: int, words: str) -> list[FoundPlace]:
     """Where some words stand on a page."""
-    hits = searching.hits_on(_page(page_id), words)
+    hits = searching.marked_on(_page(page_id), searching.asked_while_typing(words))
     return [FoundPlace(box=hit.box, text=hit.text, unsure=hit.unsure) for hit in hits]
 
 

@@ -25,6 +25,7 @@ from hollowstack.server.api.v1.quality import router as quality
 from hollowstack.server.api.v1.reading import router as reading
 from hollowstack.server.api.v1.retries import router as retries
 from hollowstack.server.api.v1.samples import router as samples
+from hollowstack.server.api.v1.search import router as search
 from hollowstack.server.api.v1.slips import router as slips
 from hollowstack.server.api.v1.stacks import router as stacks
 from hollowstack.server.api.v1.stations import router as stations
@@ -42,7 +43,7 @@ _STORAGE = "The disk of the server cannot be used ({}): what was sent is not kep
 api = DescribedAPI(title="Hollow Stack", version="1", docs_url=None, urls_namespace="api")
 for part in (
     session.router, people, stacks, changes, bench, inspection, samples, reading, treatments, uploads, documents, copies,
-    layers, stations, quality, slips, retries, trash, dispatch,
+    layers, stations, quality, slips, retries, trash, dispatch, search,
 ):  # fmt: skip
     api.add_router("", part)
 

@@ -18,6 +18,8 @@ Origin = Literal["platen", "feeder", "camera", "file"]
 """From the glass, from the feeder, from a camera, or as any other file."""
 Shown = Literal["picture", "colour", "missing corner"]
 Verdict = Literal["pass", "review", "fail"]
+At = Literal["everything", "waiting", "working", "unbound", "bound"]
+"""What stacks are at."""
 
 
 class EdgeLine(BaseModel):

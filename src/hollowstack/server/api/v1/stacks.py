@@ -1,6 +1,6 @@
 """Stacks and pages over HTTP; the rules are in ``services``."""
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from django.http import Http404, HttpResponse
 from django.utils.http import content_disposition_header
@@ -13,6 +13,7 @@ from hollowstack.server.api.v1 import shelf, views
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.api.v1.schemas import (
+    At,
     BatchIn,
     BatchOut,
     FileOut,
@@ -39,7 +40,6 @@ from hollowstack.server.storage.spools import spooled
 
 router = Router(tags=["stacks"])
 Limit = Annotated[int, Query(ge=1, le=200)]
-At = Literal["everything", "waiting", "working", "unbound", "bound"]
 
 
 @router.get("/stacks", response=list[StackOut])

@@ -1,0 +1,25 @@
+"""Finding words again: how they are compared, what a question means, where on a page it is answered."""
+
+from hollowstack.core.find.marking import Answer, Marked, answer_of
+from hollowstack.core.find.nearly import nearly
+from hollowstack.core.find.question import NO_WORDS, Question, QuestionError, question_of
+from hollowstack.core.find.tokens import tokens
+from hollowstack.core.find.written import Written, joined, written
+from hollowstack.core.find.years import Years, years_of
+
+__all__ = [
+    "NO_WORDS",
+    "Answer",
+    "Marked",
+    "Question",
+    "QuestionError",
+    "Written",
+    "Years",
+    "answer_of",
+    "joined",
+    "nearly",
+    "question_of",
+    "tokens",
+    "written",
+    "years_of",
+]

@@ -1,0 +1,84 @@
+"""The words of a page as a search looks in them: whole where a line parted them, with what else they may be."""
+
+from collections.abc import Iterator, Sequence
+from itertools import zip_longest
+from typing import NamedTuple
+
+from hollowstack.core.find.tokens import tokens
+from hollowstack.core.ocr.model import Line, Reading, Word
+from hollowstack.core.read.doubts import DOUBTFUL
+
+_HYPHENS = ("-", "\u2010", "\u00ad", "\u00ac", "\u2e17")
+"""Hyphen-minus, hyphen, soft hyphen, what recognition makes of hyphens, and the double one of blackletter."""
+
+
+class Token(NamedTuple):
+    """A word as it is compared, and the places of the words on the page that it is made of."""
+
+    text: str
+    words: tuple[int, ...]
+
+
+class Written(NamedTuple):
+    """What of a page can be searched."""
+
+    words: tuple[Token, ...]
+    """As they read on."""
+    parts: tuple[Token, ...]
+    """The halves of words that were parted between lines: some are words of their own (oil-lamp)."""
+    others: tuple[Token, ...]
+    """What else doubtful words may be."""
+
+
+def written(reading: Reading) -> Written:
+    """The words of a reading in reading order, as they are compared.
+
+    A word ends in a hyphen at the end of a line, with a small letter on the next: the two are one word (common practice of
+    typesetting in Latin scripts, no source), and its parts can be found, too.
+    """
+    found: list[Token] = []
+    parts: list[Token] = []
+    others: list[Token] = []
+    open_: tuple[int, str] | None = None  # the place and text of a word that goes on in the next line
+    for at, word, ends in _in_lines(reading):
+        if word.mark != "unreadable":
+            if open_ is not None:
+                places = (open_[0], at)
+                found += [Token(text, places) for text in tokens(open_[1] + word.text)]
+                parts += [
+                    Token(text, (place,)) for place, one in ((open_[0], open_[1]), (at, word.text)) for text in tokens(one)
+                ]
+                open_ = None
+            elif ends and (half := _half(word.text)):
+                open_ = (at, half)
+            else:
+                found += [Token(text, (at,)) for text in tokens(word.text)]
+        if word.doubt >= DOUBTFUL and not word.mark:
+            others += [Token(text, (at,)) for other in word.alternatives for text in tokens(other)]
+    return Written(tuple(found), tuple(parts), tuple(others))
+
+
+def _in_lines(reading: Reading) -> Iterator[tuple[int, Word, bool]]:
+    """Words with their places; whether the next one goes on with it on another line of the block."""
+    at = 0
+    for block in reading.blocks:
+        lines = [line for line in block.lines if line.words]
+        for line, following in zip_longest(lines, lines[1:]):
+            for word in line.words:
+                yield at, word, word is line.words[-1] and _goes_on(following)
+                at += 1
+
+
+def _goes_on(line: Line | None) -> bool:
+    return line is not None and line.words[0].text[:1].islower() and line.words[0].mark != "unreadable"
+
+
+def _half(text: str) -> str:
+    """The first half of a word that ends in a hyphen; empty where it does not."""
+    bare = text[:-1] if text.endswith(_HYPHENS) else ""
+    return bare if bare[-1:].isalpha() else ""
+
+
+def joined(found: Sequence[Token]) -> str:
+    """Words as an index takes them."""
+    return " ".join(token.text for token in found)

@@ -1,0 +1,141 @@
+"""Asking across everything: stacks and documents by what is said of them, pages by their words."""
+
+from dataclasses import dataclass
+from typing import Any, Final, Literal, NamedTuple
+
+from django.db import connection
+from django.db.models import Q, QuerySet
+
+from hollowstack.core.find import Question, QuestionError, question_of
+from hollowstack.server.documents.models import DocumentPage
+from hollowstack.server.errors import Refused
+from hollowstack.server.reading import index
+from hollowstack.server.search.models import Thing
+from hollowstack.server.stacks.models import Batch, Stack
+
+MOST_RANKED: Final = 20_000
+"""Pages that are put in order by how well they fit; of more, that would take long and say little."""
+MOST_SHOWN: Final = 1000
+"""Pages that can be gone through; whoever has not found it by then asks otherwise."""
+_MOST_THINGS = 50
+_WEIGHTS = "1.0, 0.7, 0.3, 1.0"
+"""Of words, of halves of words, of what else words may be, of names of files."""
+
+
+@dataclass(frozen=True)
+class Among:
+    """Among what is looked: ``stacks`` are those that may be told; None of the others says nothing."""
+
+    stacks: QuerySet[Stack]
+    station: str = ""
+    first_year: int | None = None
+    last_year: int | None = None
+
+
+class PageHit(NamedTuple):
+    """A page that answers."""
+
+    page: int
+    stack: int
+
+
+class PageHits(NamedTuple):
+    """Pages that answer, some of them, and how many there are: ``more`` where there are more than were counted.
+
+    They come by how well they fit; where there are more than can be ranked, the newest first.
+    """
+
+    pages: list[PageHit]
+    total: int
+    more: bool
+
+
+def asked(text: str, *, forgiving: bool = False) -> Question:
+    """A question as it was typed; ``forgiving`` takes words that are one slip away, too. Raises Refused."""
+    try:
+        question = question_of(text)
+    except QuestionError as error:
+        raise Refused(str(error)) from None
+    return question.forgiving(index.known) if forgiving else question
+
+
+def pages_that_answer(question: Question, among: Among, *, meant: bool, start: int, most: int) -> PageHits:
+    """Pages whose words, or the names of whose files, answer a question.
+
+    Args:
+        question: What is asked.
+        among: Among which pages.
+        meant: Whether what doubtful words may be counts, too.
+        start: From which on, from 0.
+        most: How many of them.
+    """
+    match = f"{index.ALL if meant else index.NAMED} : ({question.match})"
+    where, values = _shown(among)
+    source = f"""
+        FROM reading_search CROSS JOIN stacks_page p ON p.id = reading_search.rowid
+        WHERE reading_search MATCH %s AND NOT p.removed AND p.aside = '' AND {where}
+    """
+    with connection.cursor() as cursor:
+        cursor.execute(f"SELECT count(*) FROM (SELECT 1 {source} LIMIT {MOST_RANKED + 1})", [match, *values])
+        (count,) = cursor.fetchone()
+        more = count > MOST_RANKED
+        # Not by the column "rank", which FTS5 would work out before it is known which pages are meant.
+        order = "reading_search.rowid DESC" if more else f"bm25(reading_search, {_WEIGHTS}), reading_search.rowid"
+        cursor.execute(
+            f"SELECT p.id, p.stack_id {source} ORDER BY {order} LIMIT %s OFFSET %s",
+            [match, *values, max(0, min(most, MOST_SHOWN - start)), start],
+        )
+        pages = [PageHit(*row) for row in cursor.fetchall()]
+    return PageHits(pages, min(count, MOST_RANKED), more)
+
+
+def things_that_answer(question: Question, among: Among, kind: Literal["", "stack", "document"] = "") -> list[Thing]:
+    """Stacks and documents of whose names and descriptions all words are; the best first, a title before all else."""
+    found = Thing.objects.filter(stack__in=among.stacks, document__deleted_at=None)
+    if kind:
+        found = found.filter(kind="stack") if kind == "stack" else found.exclude(kind="stack")
+    if among.station:
+        found = found.filter(stack__batches__record__station=among.station).distinct()
+    found = found.filter(_in_years(among))
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT rowid FROM search_things WHERE search_things MATCH %s ORDER BY bm25(search_things, 4.0, 1.0), rowid",
+            [question.match],
+        )
+        order = {row[0]: place for place, row in enumerate(cursor.fetchall())}
+    there = sorted(found.filter(pk__in=order).values_list("pk", flat=True), key=order.__getitem__)[:_MOST_THINGS]
+    things = found.select_related("stack").in_bulk(there)
+    return [things[pk] for pk in there]
+
+
+def _in_years(among: Among) -> Q:
+    said = Q()
+    if among.first_year is not None:
+        said &= Q(last_year__gte=among.first_year)
+    if among.last_year is not None:
+        said &= Q(first_year__lte=among.last_year)
+    return said
+
+
+def _shown(among: Among) -> tuple[str, list[Any]]:
+    """Which pages may be told, as a condition in SQL with its values."""
+    stacks, values = _within("p.stack_id", among.stacks.order_by().values("pk"))
+    conditions, given = [stacks], list(values)
+    if among.station:
+        batches = Batch.objects.filter(record__station=among.station).values("sources__pages")
+        some, values = _within("p.id", batches)
+        conditions, given = [*conditions, some], [*given, *values]
+    if among.first_year is not None or among.last_year is not None:
+        # Pages of documents of those years, and all pages of stacks of those years.
+        things = Thing.objects.filter(_in_years(among))
+        named = things.filter(kind="document").values("document")
+        of_documents, values = _within("p.id", DocumentPage.objects.filter(document__in=named).order_by().values("page"))
+        of_stacks, others = _within("p.stack_id", things.filter(kind="stack").values("stack"))
+        conditions, given = [*conditions, f"({of_documents} OR {of_stacks})"], [*given, *values, *others]
+    return " AND ".join(conditions), given
+
+
+def _within(column: str, rows: QuerySet[Any, Any]) -> tuple[str, tuple[Any, ...]]:
+    """That a column is one of some rows, as a condition in SQL with its values."""
+    sql, values = rows.query.sql_with_params()
+    return f"{column} IN ({sql})", tuple(values)
