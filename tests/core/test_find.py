@@ -137,6 +137,27 @@ def test_the_longest_question_can_be_asked():
     assert question_of("a" * 200).terms[0].words == ("a" * 200,)
 
 
+@pytest.mark.parametrize(
+    ("asked", "typed"),
+    [
+        ('"oil lamp" -room', '"oil lamp"'),
+        ("SL/27* bell", '"sl 27"* bell'),
+        ("lamp OR bell NEAR/3 fog", "lamp OR bell NEAR/3 fog"),
+        ("lamps", "lamps OR lamp OR lumps"),
+    ],
+)
+def test_what_is_wanted_can_be_asked_of_a_page(asked, typed):
+    question = question_of(asked).forgiving(lambda words: {"lamp", "lumps"} & set(words))
+    assert question.typed == typed
+    assert question_of(question.typed).terms != ()
+
+
+def test_what_is_asked_of_a_page_is_never_too_long():
+    question = question_of("lamp " + "oil " * 38).forgiving(lambda words: set(sorted(words)[:40]))
+    assert len(question.typed) <= 200
+    assert question_of(question.typed).terms[0].words == ("lamp",)
+
+
 def test_while_it_is_typed_every_word_may_be_a_beginning():
     assert question_of('lam "oil" -ro', beginnings=True).match == '("lam" * AND "oil") NOT "ro"'
 

@@ -88,7 +88,7 @@ def test_a_document_that_could_not_be_bound_says_why(client, stack, pages):
 def test_documents_of_an_older_program_keep_their_pages():
     """Their pages were one list; each is a row now, and the way back is open."""
     executor = MigrationExecutor(connection)
-    latest = [node for node in executor.loader.graph.leaf_nodes() if node[0] == "documents"]
+    latest = executor.loader.graph.leaf_nodes()  # what stands on documents goes and comes with them
     listed = [
         {"rendered": "a" * 64, "reading": "b" * 64, "ppi": [300.0, 200.0]},
         {"rendered": "c" * 64, "reading": None, "ppi": [1, 2]},

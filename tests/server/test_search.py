@@ -4,6 +4,7 @@ from typing import Any
 
 import pytest
 from django.db import connection
+from django.db.migrations.executor import MigrationExecutor
 from django.test import Client
 
 from hollowstack.server.documents.drafts import DraftChange, change_draft
@@ -197,6 +198,12 @@ def test_pages_of_a_stack_of_a_year(client, stack, written):
     assert found(client, "lamp", first_year=1935) == []
 
 
+def test_a_stack_that_cannot_be_holds_nothing(client, stack, written):
+    written(["lamp"])
+    assert found(client, "lamp", stack=2**70) == []
+    assert found(client, "lamp", at="bound", station="Glass 9", first_year=2000) == []
+
+
 # Stacks and documents
 
 
@@ -290,3 +297,30 @@ def test_a_page_read_again_is_found_by_its_new_words_alone(client, stack, writte
         Page.objects.filter(pk=page.pk).update(indexed="")
         gathered()
     assert (found(client, "lamp"), found(client, "bell")) == ([], [page.pk])
+
+
+@pytest.mark.django_db(transaction=True)
+def test_an_index_of_an_older_program_is_taken_over(settings, tmp_path):
+    executor = MigrationExecutor(connection)
+    latest = executor.loader.graph.leaf_nodes()
+    try:
+        old = executor.migrate([("reading", "0001_initial")]).apps
+        stack = old.get_model("stacks", "Stack").objects.create(name="Old", treatment={})
+        batch = old.get_model("stacks", "Batch").objects.create(stack=stack, base=0)
+        master = old.get_model("stacks", "Master").objects.create(sha256="a" * 64, bytes=1)
+        source = old.get_model("stacks", "Source").objects.create(
+            stack=stack, batch=batch, index=0, master=master, name="scan 1.tif"
+        )
+        page = old.get_model("stacks", "Page").objects.create(
+            stack=stack, source=source, position=0, reading_id="b" * 64, indexed="b" * 64
+        )
+        with connection.cursor() as cursor:
+            cursor.execute("INSERT INTO reading_search (rowid, words, others) VALUES (%s, 'The Café', 'tne')", [page.pk])
+        MigrationExecutor(connection).migrate(latest)
+        assert [index.pages_with(index.WORDS, f'"{word}"') for word in ("cafe", "tne")] == [[page.pk], []]
+        assert [index.pages_with(index.ALL, f'"{word}"') for word in ("tne", "tif")] == [[page.pk], [page.pk]]
+        assert Page.objects.get(pk=page.pk).indexed == ""  # and gathered anew, as pages are now
+        assert index.take_out([page.pk]) == 1
+        assert index.pages_with(index.WORDS, '"cafe"') == []
+    finally:
+        MigrationExecutor(connection).migrate(latest)

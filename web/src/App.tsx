@@ -19,6 +19,7 @@ const People = view(async () => (await import('./views/people/PeopleView')).Peop
 const Account = view(async () => (await import('./views/people/AccountView')).AccountView);
 const Invitation = view(async () => (await import('./views/people/InvitationView')).InvitationView);
 const Quality = view(async () => (await import('./views/stations/StationQuality')).StationQualityView);
+const Search = view(async () => (await import('./views/search/SearchView')).SearchView);
 const Destinations = view(async () => (await import('./views/dispatch/DestinationsView')).DestinationsView);
 const Bin = view(async () => (await import('./views/bin/BinView')).BinView);
 const Guide = view(async () => (await import('./views/guide/Guide')).Guide);
@@ -71,6 +72,9 @@ export function App() {
             <Route path="/stations/:station">
               {({ station }) => <Quality user={user} stationId={Number(station)} />}
             </Route>
+            <Route path="/search">
+              <Search user={user} />
+            </Route>
             <Route path="/destinations">
               <Destinations user={user} />
             </Route>
@@ -111,6 +115,7 @@ function Places({ people, work }: { people: boolean; work: boolean }) {
     <Keyboard
       places={[
         place('Shelf', '/'),
+        { ...place('Search everything', '/search'), key: 'Ctrl+Shift+f', anywhere: true },
         ...(work ? [place('New stack', '/new')] : []),
         place('Treatments', '/treatments'),
         place('Destinations', '/destinations'),

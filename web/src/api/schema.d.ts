@@ -6839,7 +6839,7 @@ export interface components {
             start: number;
             /**
              * Most
-             * @default 20
+             * @default 12
              */
             most: number;
         };
@@ -6924,6 +6924,8 @@ export interface components {
             most: number;
             /** Also */
             also: string[];
+            /** Find */
+            find: string;
         };
         /**
          * Statement

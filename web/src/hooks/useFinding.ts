@@ -14,6 +14,8 @@ export type Finding = {
   /** The stack's count of changes. */
   change: number;
   picked: Picked | undefined;
+  /** What is looked for at first: the first of it on the page that is looked at is picked. */
+  asked?: string | undefined;
   onPick: (picked: Picked) => void;
 };
 
@@ -22,8 +24,9 @@ const FIRST: Box = [0, 0, 0, 0];
 const LAST: Box = [0, 0, 0, 0];
 
 /** Words looked for in a stack: on which pages they stand, where on the one that is looked at, and going from one to the next. */
-export function useFinding({ stackId, page, change, picked, onPick }: Finding) {
-  const [words, setWords] = useState<string>();
+export function useFinding({ stackId, page, change, picked, asked: begun, onPick }: Finding) {
+  const [words, setWords] = useState(begun);
+  const begins = useRef(begun !== undefined);
   const [at, setAt] = useState(-1);
   const field = useRef<HTMLInputElement>(null);
   const asked = words?.trim() ?? '';
@@ -38,6 +41,11 @@ export function useFinding({ stackId, page, change, picked, onPick }: Finding) {
     const meant = picked?.box === FIRST ? first : picked?.box === LAST ? last : undefined;
     if (picked && meant && page?.id === picked.page) onPick({ page: picked.page, box: meant.box });
   }, [picked, first, last, page?.id, onPick]);
+  useEffect(() => {
+    if (!begins.current || !first || !page) return;
+    begins.current = false;
+    onPick({ page: page.id, box: first.box });
+  }, [first, page, onPick]);
   const here = places?.findIndex(({ box }) => page?.id === picked?.page && `${box}` === `${picked?.box}`) ?? -1;
 
   return {

@@ -36,6 +36,15 @@ class Term:
         return ((self.words, self.begins), *(((other,), False) for other in self.others))
 
     @property
+    def typed(self) -> str:
+        """As one types it."""
+        found = []
+        for words, begins in self.phrases:
+            phrase = " ".join(words)
+            found.append((f'"{phrase}"' if len(words) > 1 else phrase) + ("*" if begins else ""))
+        return " OR ".join(found)
+
+    @property
     def match(self) -> str:
         """In the words of SQLite's FTS5."""
         found = [f'"{" ".join(words)}"{" *" if begins else ""}' for words, begins in self.phrases]
@@ -48,6 +57,11 @@ class Near:
 
     terms: tuple[Term, ...]
     words: int = _NEAR
+
+    @property
+    def typed(self) -> str:
+        """As one types it."""
+        return f" NEAR/{self.words} ".join(replace(term, others=()).typed for term in self.terms)
 
     @property
     def match(self) -> str:
@@ -71,6 +85,15 @@ class Question:
         each = [_either(parts) for parts in self.wanted]
         asked = each[0] if len(each) == 1 else " AND ".join(each)
         return f"({asked}) NOT {_either(self.unwanted)}" if self.unwanted else asked
+
+    @property
+    def typed(self) -> str:
+        """What is wanted, as one types it: to be found on a page that answers. Some of it where all would be too long."""
+        parts = [" OR ".join(part.typed for part in parts) for parts in self.wanted]
+        while len(whole := " ".join(parts)) > _MOST_LONG and " OR " in whole:
+            longest = max(range(len(parts)), key=lambda at: len(parts[at]) * (" OR " in parts[at]))
+            parts[longest] = parts[longest].rpartition(" OR ")[0]
+        return whole
 
     @property
     def terms(self) -> tuple[Term, ...]:

@@ -18,6 +18,7 @@ from hollowstack.server.dispatch.models import Delivery, Destination
 from hollowstack.server.dispatch.places import Address, Line, MailPlace, place_of
 from hollowstack.server.documents.models import Document
 from hollowstack.server.errors import Refused
+from hollowstack.server.ids import Id
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks.services import next_change
 
@@ -39,9 +40,9 @@ class DispatchAsked(BaseModel):
     """Documents to be sent, and where to."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
-    documents: tuple[int, ...]
-    destinations: tuple[int, ...]
-    messages: dict[int, MessageAsked] = {}
+    documents: tuple[Id, ...]
+    destinations: tuple[Id, ...]
+    messages: dict[Id, MessageAsked] = {}
     """Of destinations that are mail: by their number; the destination's own where none is given."""
 
 

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from typing import Any, Final, Literal, NamedTuple
 
+from django.core.exceptions import EmptyResultSet
 from django.db import connection
 from django.db.models import Q, QuerySet
 
@@ -137,5 +138,8 @@ def _shown(among: Among) -> tuple[str, list[Any]]:
 
 def _within(column: str, rows: QuerySet[Any, Any]) -> tuple[str, tuple[Any, ...]]:
     """That a column is one of some rows, as a condition in SQL with its values."""
-    sql, values = rows.query.sql_with_params()
+    try:
+        sql, values = rows.query.sql_with_params()
+    except EmptyResultSet:  # nothing can be one of them
+        return "0", ()
     return f"{column} IN ({sql})", tuple(values)

@@ -36,7 +36,7 @@ const intake = (load: (typeof LOADS)[number], more = {}) =>
       ...more,
     }),
   );
-const EVERYWHERE: Command[] = ['?', 'Ctrl+k'].map((key) => ({
+const EVERYWHERE: Command[] = ['?', 'Ctrl+k', 'Ctrl+Shift+f'].map((key) => ({
   name: key,
   label: key,
   key,

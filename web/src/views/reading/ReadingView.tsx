@@ -31,6 +31,8 @@ export type ReadingViewProps = {
   page: PageRow | undefined;
   hands: Hands;
   may: boolean;
+  /** What is looked for at first. */
+  find?: string | undefined;
   /** Another page is looked at. */
   onPage: (id: number) => void;
   /** Pages that hold what is looked for: the fore-edge shows them. */
@@ -43,7 +45,7 @@ const READ_ONLY = 'You may look at the text, and not put it right.';
 
 /** The text of a stack: the doubtful words one after the other, each under its picture. */
 export function ReadingView(props: ReadingViewProps) {
-  const { stack, stackId, data, page: named, hands, may, onPage, onHits, onScope, onLeave } = props;
+  const { stack, stackId, data, page: named, hands, may, find, onPage, onHits, onScope, onLeave } = props;
   const [picked, setPicked] = useState<Picked>();
   const [close, setClose] = useState<Close>();
   const [shown, setShown] = useState('');
@@ -126,7 +128,7 @@ export function ReadingView(props: ReadingViewProps) {
     if (!may || !added) return;
     hands.do({ do: 'word list', words: null, more: [added] }).then(anew, () => undefined);
   };
-  const search = useFinding({ stackId, page, change, picked, onPick: setPicked });
+  const search = useFinding({ stackId, page, change, picked, asked: find, onPick: setPicked });
   const { hits } = search;
   const tell = useRef(onHits);
   useEffect(() => {

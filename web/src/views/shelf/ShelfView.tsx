@@ -4,6 +4,7 @@ import { Link, useLocation } from 'wouter';
 import { useMay } from '@/api/people';
 import { type At, shelfQuery, stacksQuery } from '@/api/queries';
 import { useRetry } from '@/api/work';
+import { addressOf, askedIn } from '@/engine/search/asked';
 import { useCommands } from '@/hooks/useCommands';
 import { useKept } from '@/hooks/useKept';
 import { useView } from '@/hooks/useView';
@@ -42,7 +43,7 @@ export function ShelfView({ user }: { user: string }) {
     { name: 'new', label: 'New stack', key: 'n', subject: 'Go to', enabled: work, perform: () => go('/new') },
     {
       name: 'find',
-      label: 'Find a stack by its name',
+      label: 'Find a stack, or search everything',
       key: '/',
       subject: 'Go to',
       perform: () => document.querySelector<HTMLElement>('[data-find]')?.focus(),
@@ -63,12 +64,15 @@ export function ShelfView({ user }: { user: string }) {
             <input
               type="search"
               data-find
-              aria-label="Find a stack by its name"
+              aria-label="Find a stack by its name, or search everything"
               aria-keyshortcuts="/"
-              placeholder="Find a stack by its name"
+              placeholder="Find a stack by its name; Enter searches every word of every page"
               value={named}
               onChange={({ target }) => setNamed(target.value)}
-              onKeyDown={(event) => event.key === 'Escape' && (named ? setNamed('') : event.currentTarget.blur())}
+              onKeyDown={(event) => {
+                if (event.key === 'Escape') named ? setNamed('') : event.currentTarget.blur();
+                if (event.key === 'Enter' && named.trim()) go(addressOf({ ...askedIn(''), q: named.trim() }));
+              }}
               className={`${INPUT} min-h-11 flex-1 basis-64 px-4`}
             />
             {work && (
@@ -133,6 +137,11 @@ export function ShelfView({ user }: { user: string }) {
                   </>
                 ) : named || at !== 'everything' ? (
                   <Empty title="No stack is like that">
+                    {named.trim() && (
+                      <Button kind="main" asChild>
+                        <Link href={addressOf({ ...askedIn(''), q: named.trim() })}>Search everything for it</Link>
+                      </Button>
+                    )}
                     <Button
                       onClick={() => {
                         setNamed('');

@@ -1,5 +1,5 @@
 import { Suspense, useCallback, useMemo, useRef, useState } from 'react';
-import { useLocation } from 'wouter';
+import { useLocation, useSearch } from 'wouter';
 import { useMay } from '@/api/people';
 import type { Doing, PageRow, Pages as PagesData, Stack } from '@/api/types';
 import { useRetry } from '@/api/work';
@@ -93,6 +93,7 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
   // On the bench one page is chosen; what was chosen before it is what corrections can be applied to.
   const [benchChosen, setBenchChosen] = useState<ReadonlySet<number>>(new Set());
 
+  const finding = new URLSearchParams(useSearch()).get('find') ?? undefined;
   const base = `/stacks/${stackId}`;
   const one = place === 'large' || place === 'bench' || place === 'text' || place === 'inspect';
   const change = useCallback((doing: Doing) => void hands.do(doing), [hands]);
@@ -207,6 +208,7 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
               page={named === undefined ? undefined : byId.get(named)}
               hands={hands}
               may={may}
+              find={finding}
               onPage={(id) => happen({ kind: 'only', id })}
               onHits={setHits}
               onScope={(id) => go(id === undefined ? `${base}/text` : `${base}/text/${id}`, { replace: true })}

@@ -19,6 +19,7 @@ from hollowstack.server.dispatch.models import LOST, STUCK, Delivery, Destinatio
 from hollowstack.server.dispatch.places import Place, SftpPlace, place_of
 from hollowstack.server.documents.models import Document
 from hollowstack.server.errors import Refused
+from hollowstack.server.ids import Id
 
 router = Router(tags=["dispatch"])
 _MOST = 200
@@ -57,7 +58,7 @@ class Placeholder(Schema):
 class GoingIn(Schema):
     """Documents that might be sent, and where to; a pattern and a message to look at in the place of those kept there."""
 
-    documents: list[int]
+    documents: list[Id]
     destination: int
     pattern: str | None = None
     message: MessageAsked | None = None
@@ -133,7 +134,7 @@ class SteerIn(Schema):
 class ReceiptsIn(Schema):
     """Receipts to be looked at where they lie: these, those of a stack, or all of them where nothing is named."""
 
-    deliveries: list[int] = []
+    deliveries: list[Id] = []
     stack: int | None = None
 
 

@@ -116,6 +116,8 @@ class SearchOut(BaseModel):
     """So many pages can be gone through."""
     also: list[str]
     """Words that were looked for, too, because they are one slip away."""
+    find: str
+    """The question to be asked of a page that answers, so that it is found there."""
 
 
 class FiltersOut(BaseModel):
@@ -146,6 +148,7 @@ def search_everything(request: Request, asked: Query[Asked]) -> SearchOut:
         more=hits.more,
         most=asking.MOST_SHOWN,
         also=sorted({other for term in question.terms for other in term.others}),
+        find=question.typed,
     )
 
 

@@ -41,13 +41,21 @@ class Migration(migrations.Migration):
                 ('packed', models.BinaryField()),
             ],
         ),
-        migrations.RunSQL("ALTER TABLE reading_search RENAME TO reading_search_before"),
+        migrations.RunSQL(
+            "ALTER TABLE reading_search RENAME TO reading_search_before",
+            # The way back: all pages are gathered anew into the index as it was.
+            [
+                """CREATE VIRTUAL TABLE reading_search USING fts5(words, others, tokenize="unicode61 remove_diacritics 2")""",
+                "UPDATE stacks_page SET indexed = ''",
+            ],
+        ),
         # Words as they are compared (core.find), so that nothing is left to fold here.
         migrations.RunSQL(
             """CREATE VIRTUAL TABLE reading_search USING fts5(
                 words, parts, others, name, content='',
                 tokenize="unicode61 remove_diacritics 0 categories 'L* N* Co M*'"
             )""",
+            "DROP TABLE reading_search",
         ),
-        migrations.RunPython(taken_over),
+        migrations.RunPython(taken_over, migrations.RunPython.noop),
     ]

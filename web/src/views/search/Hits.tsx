@@ -1,0 +1,73 @@
+import type { PageHit, ThingFound } from '@/api/types';
+import { cropOf } from '@/engine/search/crop';
+import { SpotFrame } from '@/ui/SpotFrame';
+import { counted } from '@/words/figures';
+import { statementWords, THING_WORDS } from '@/words/search';
+
+/** A stack or a document, with what of that which is said of it answers, and where its papers are. */
+export function ThingRow({ thing }: { thing: ThingFound }) {
+  const { kind, title, stack_name, answers, place } = thing;
+  const said = [...answers, ...place].map(statementWords);
+  return (
+    <div className="grid grid-cols-[8rem_minmax(0,1fr)] items-baseline gap-x-4">
+      <span className="text-small text-soft">{THING_WORDS[kind]}</span>
+      <span className="flex min-w-0 flex-col">
+        <span className="truncate font-semibold">{title}</span>
+        {(said.length > 0 || kind !== 'stack') && (
+          <span className="truncate text-small text-soft">
+            {[...(kind === 'stack' ? [] : [`in ${stack_name}`]), ...said].join(' · ')}
+          </span>
+        )}
+      </span>
+    </div>
+  );
+}
+
+/** A page: the picture of the line that answers best, its words framed on it, and where the page is. */
+export function PageRow({ page }: { page: PageHit }) {
+  const { number, stack_name, document, place, source, marked, line } = page;
+  const where = [
+    stack_name,
+    `page ${number}`,
+    ...(document && document !== stack_name ? [`${document}, page ${place}`] : []),
+    source,
+  ];
+  return (
+    <div className="flex flex-col gap-1.5">
+      {line ? (
+        <LinePicture page={page} line={line} />
+      ) : (
+        <span className="text-soft">Only the name of its file holds that.</span>
+      )}
+      <span className="flex gap-4 text-small text-soft">
+        <span className="min-w-0 truncate">{where.join(' · ')}</span>
+        {marked > 1 && <span className="ml-auto shrink-0 font-mono">{counted(marked, 'word')}</span>}
+      </span>
+    </div>
+  );
+}
+
+/** High enough to be read, small enough that several are seen at once. */
+const HIGH = 52;
+
+function LinePicture({ page, line }: { page: PageHit; line: NonNullable<PageHit['line']> }) {
+  const text = line.words.map((word) => word.text).join(' ');
+  if (!page.clean || !page.size_px) return <span>{text}</span>;
+  const crop = cropOf(line.box, line.marks, page.size_px);
+  const [x, y, wide, high] = crop;
+  return (
+    <span
+      className="relative block max-w-full overflow-hidden rounded-sm bg-paper"
+      style={{ width: (HIGH * wide) / high, aspectRatio: `${wide} / ${high}` }}
+    >
+      <img
+        src={`/iiif/render/${page.clean}/${x},${y},${wide},${high}/!1460,104/0/default.webp`}
+        alt={text}
+        className="size-full"
+      />
+      {line.marks.map(([left, top, right, bottom]) => (
+        <SpotFrame key={`${left} ${top}`} box={[left, top, right - left, bottom - top]} within={crop} />
+      ))}
+    </span>
+  );
+}

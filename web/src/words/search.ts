@@ -1,0 +1,41 @@
+/** What a search has found, in words. */
+
+import type { SearchAnswer, ThingFound } from '@/api/types';
+import type { Asked } from '@/engine/search/asked';
+import { count, counted } from './figures';
+
+export const KIND_WORDS: Record<Asked['kind'], string> = {
+  everything: 'Everything',
+  pages: 'Pages',
+  documents: 'Documents',
+  stacks: 'Stacks',
+};
+
+export const AT_WORDS: Record<Asked['at'], string> = {
+  everything: 'All stacks',
+  waiting: 'Needs mending',
+  working: 'Being worked on',
+  unbound: 'Ready to bind',
+  bound: 'Bound',
+};
+
+export const THING_WORDS: Record<ThingFound['kind'], string> = {
+  stack: 'Stack',
+  document: 'Document',
+  planned: 'Not bound yet',
+};
+
+const STATEMENTS: Record<string, string> = { name: 'delivered as', creators: 'creator', subjects: 'subject' };
+
+/** What is said of something: which it is, and its words. */
+export const statementWords = ({ name, words }: { name: string; words: string }) =>
+  `${STATEMENTS[name] ?? name} ${words}`;
+
+/** How much there is. */
+export function foundWords({ things, pages, count: of, more }: SearchAnswer): string {
+  const parts = [
+    ...(things.length ? [`${count(things.length)} by name or description`] : []),
+    ...(more ? [`more than ${counted(of, 'page')}`] : pages.length ? [counted(of, 'page')] : []),
+  ];
+  return parts.join(', ') || 'Nothing holds that';
+}
