@@ -213,6 +213,8 @@ def test_what_may_be_meant_is_marked_as_unsure():
     page = reading("tbe lump", tbe={"doubt": 0.6, "alternatives": ("the",)})
     question = question_of("the lamp").forgiving(lambda words: {"lump"} & set(words))
     assert [(one.text, one.unsure) for one in answer_of(page, question).marked] == [("tbe", True), ("lump", True)]
+    twice = question_of("thee").forgiving(lambda words: {"the"} & set(words))
+    assert [one.text for one in answer_of(page, twice).marked] == ["tbe"]
 
 
 def test_where_nothing_answers_there_is_no_line():

@@ -157,7 +157,7 @@ def test_a_page_whose_text_is_being_made_again_is_told_without_a_line(client, st
     for file in places.result_path("read", page.reading_id).iterdir():
         file.unlink()
     (told,) = ask(client, "lamp")["pages"]
-    assert (told["line"], told["marked"]) == (None, 0)
+    assert (told["line"], told["marked"], told["readable"]) == (None, 0, False)
     assert "its words cannot be shown" in caplog.text
 
 

@@ -6906,6 +6906,8 @@ export interface components {
             line: components["schemas"]["LineFound"] | null;
             /** Marked */
             marked: number;
+            /** Readable */
+            readable: boolean;
         };
         /**
          * SearchOut

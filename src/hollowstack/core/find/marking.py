@@ -49,7 +49,9 @@ def _places(
     if len(term.words) == 1:  # of halves, and of what else a word may be, no phrases are made
         found += [(places, False) for places in _following(parts, term.words, term.begins)]
         found += [(places, True) for places in _following(others, term.words, term.begins)]
-    return found + [(places, True) for other in term.others for places in _following(words, (other,), begins=False)]
+    for other in term.others:
+        found += [(places, True) for given in (words, others) for places in _following(given, (other,), begins=False)]
+    return found
 
 
 def _following(given: Sequence[Token], words: tuple[str, ...], begins: bool) -> list[tuple[int, ...]]:

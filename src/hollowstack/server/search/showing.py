@@ -34,7 +34,7 @@ class ShownLine(NamedTuple):
 
 
 class ShownPage(NamedTuple):
-    """A page that answers; ``line`` is None where only the name of its file does, or its text is being made again."""
+    """A page that answers; ``line`` is None where only the name of its file does, or it is not ``readable`` now."""
 
     page: Page
     number: int
@@ -42,6 +42,8 @@ class ShownPage(NamedTuple):
     line: ShownLine | None
     marked: int
     """Words on the page that answer."""
+    readable: bool
+    """Whether its text is there; it may be being made again."""
     document: Document | None
     """The last one that was bound with it."""
     place: int
@@ -54,9 +56,9 @@ def shown_pages(found: Sequence[int], question: Question) -> list[ShownPage]:
     bound, numbers = _bound(found), _numbers(found)
     shown = []
     for page in (pages[pk] for pk in found if pk in pages):
-        line, marked = _line(page, question)
+        line, marked, readable = _line(page, question)
         document, place = bound.get(page.pk, (None, 0))
-        shown.append(ShownPage(page, numbers.get(page.pk, 0), line, marked, document, place))
+        shown.append(ShownPage(page, numbers.get(page.pk, 0), line, marked, readable, document, place))
     return shown
 
 
@@ -85,19 +87,19 @@ def _bound(found: Sequence[int]) -> dict[int, tuple[Document, int]]:
     return {row.page_id: (row.document, row.number) for row in rows.order_by("document_id") if row.page_id is not None}
 
 
-def _line(page: Page, question: Question) -> tuple[ShownLine | None, int]:
+def _line(page: Page, question: Question) -> tuple[ShownLine | None, int, bool]:
     try:
         reading = laid_text(page).reading
     except (Refused, ValueError) as error:
         log.warning("page %d: its words cannot be shown (%s)", page.pk, error)
-        return None, 0
+        return None, 0, False
     answer = answer_of(reading, question)
     if answer.line is None:
-        return None, len(answer.marked)
+        return None, len(answer.marked), True
     by_place = {one.box: one for one in answer.marked}
     words = [
         ShownWord(word.shown, word.box in by_place, word.box in by_place and by_place[word.box].unsure)
         for word in answer.line.words
     ]
     marks = [word.box for word in answer.line.words if word.box in by_place]
-    return ShownLine(answer.line.box, words, marks), len(answer.marked)
+    return ShownLine(answer.line.box, words, marks), len(answer.marked), True

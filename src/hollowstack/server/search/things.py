@@ -51,7 +51,7 @@ def forget_gone() -> int:
 
 def _refresh(stack: Stack) -> None:
     # The count is read first: what changes meanwhile is seen by the next turn.
-    wanted = set(entries_of(stack))
+    wanted = dict.fromkeys(entries_of(stack))
     rows = Thing.objects.filter(stack=stack)
     there = {_entry(row): row.pk for row in rows}
     gone = [pk for entry, pk in there.items() if entry not in wanted]

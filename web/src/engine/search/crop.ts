@@ -6,9 +6,9 @@ import type { Box } from '@/api/types';
 export type Crop = readonly [number, number, number, number];
 
 /** Heights of the line that are shown above and below it. */
-const AROUND = 0.6;
+const AROUND = 0.35;
 /** Times as wide as high it is shown. */
-const WIDE = 14;
+const WIDE = 15;
 
 /** The part of a page that shows a line: all of its width where that is not too much, or around the first of its marks. */
 export function cropOf(line: Box, marks: readonly Box[], [width, height]: readonly [number, number]): Crop {

@@ -47,7 +47,7 @@ describe('a question in the address', () => {
 
 describe('the part of a page that shows a line', () => {
   it('is the line with some room around it', () => {
-    expect(cropOf([100, 200, 500, 240], [], [1000, 1400])).toEqual([76, 176, 924, 88]);
+    expect(cropOf([100, 200, 500, 240], [], [1000, 1400])).toEqual([86, 186, 914, 68]);
   });
 
   it('stays on the page', () => {
@@ -58,8 +58,8 @@ describe('the part of a page that shows a line', () => {
 
   it('is around the first word meant where the line is long', () => {
     const line = [0, 200, 4000, 240] as const;
-    expect(cropOf([...line], [[2000, 200, 2100, 240]], [4000, 1400])[0]).toBe(Math.round(2000 - (14 * 88) / 3));
-    expect(cropOf([...line], [[3990, 200, 4000, 240]], [4000, 1400])[0]).toBe(4000 - 14 * 88);
+    expect(cropOf([...line], [[2000, 200, 2100, 240]], [4000, 1400])[0]).toBe(Math.round(2000 - (15 * 68) / 3));
+    expect(cropOf([...line], [[3990, 200, 4000, 240]], [4000, 1400])[0]).toBe(4000 - 15 * 68);
     expect(cropOf([...line], [[10, 200, 40, 240]], [4000, 1400])[0]).toBe(0);
   });
 });

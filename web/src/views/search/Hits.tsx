@@ -7,7 +7,8 @@ import { statementWords, THING_WORDS } from '@/words/search';
 /** A stack or a document, with what of that which is said of it answers, and where its papers are. */
 export function ThingRow({ thing }: { thing: ThingFound }) {
   const { kind, title, stack_name, answers, place } = thing;
-  const said = [...answers, ...place].map(statementWords);
+  const first = answers.filter(({ name }, at) => answers.findIndex((one) => one.name === name) === at);
+  const said = [...first, ...place].map(statementWords);
   return (
     <div className="grid grid-cols-[8rem_minmax(0,1fr)] items-baseline gap-x-4">
       <span className="text-small text-soft">{THING_WORDS[kind]}</span>
@@ -23,25 +24,28 @@ export function ThingRow({ thing }: { thing: ThingFound }) {
   );
 }
 
-/** A page: the picture of the line that answers best, its words framed on it, and where the page is. */
+/** A page: the picture of the line that answers best, its words framed on it; beside it where the page is. */
 export function PageRow({ page }: { page: PageHit }) {
   const { number, stack_name, document, place, source, marked, line } = page;
-  const where = [
-    stack_name,
-    `page ${number}`,
-    ...(document && document !== stack_name ? [`${document}, page ${place}`] : []),
-    source,
-  ];
   return (
-    <div className="flex flex-col gap-1.5">
+    <div className="grid gap-x-6 gap-y-1.5 lg:grid-cols-[minmax(0,46rem)_minmax(0,1fr)]">
       {line ? (
         <LinePicture page={page} line={line} />
       ) : (
-        <span className="text-soft">Only the name of its file holds that.</span>
+        <span className="text-soft">
+          {page.readable ? 'The name of its file holds that.' : 'Its text is being made again.'}
+        </span>
       )}
-      <span className="flex gap-4 text-small text-soft">
-        <span className="min-w-0 truncate">{where.join(' · ')}</span>
-        {marked > 1 && <span className="ml-auto shrink-0 font-mono">{counted(marked, 'word')}</span>}
+      <span className="flex min-w-0 flex-col text-small text-soft">
+        <span className="flex gap-3 text-ink">
+          <span className="min-w-0 truncate">
+            <span className="font-mono">page {number}</span> of {stack_name}
+          </span>
+          {marked > 1 && <span className="ml-auto shrink-0 font-mono text-soft">{counted(marked, 'word')}</span>}
+        </span>
+        <span className="truncate">
+          {document ? `page ${place} of ${document === stack_name ? 'its document' : document} · ${source}` : source}
+        </span>
       </span>
     </div>
   );

@@ -102,6 +102,8 @@ class PageFound(BaseModel):
     line: LineFound | None
     marked: int
     """Words on the page that answer."""
+    readable: bool
+    """Whether its text is there; it may be being made again."""
 
 
 class SearchOut(BaseModel):
@@ -201,6 +203,7 @@ def _page(shown: ShownPage) -> PageFound:
         size_px=clean.body["size_px"] if clean else None,
         line=_line(shown.line) if shown.line else None,
         marked=shown.marked,
+        readable=shown.readable,
     )
 
 
