@@ -151,7 +151,7 @@ class _Copy:
         said = replace(
             about, title=clean(about.title), creators=tuple(map(clean, about.creators)), identifier=clean(about.identifier),
             subjects=tuple(map(clean, about.subjects)), description=clean(about.description), date=clean(about.date),
-            rights=clean(about.rights),
+            rights=clean(about.rights), type=clean(about.type), relations=tuple(map(clean, about.relations)),
         )  # fmt: skip
         lost = said != about or any(clean(one.title) != one.title for one in bookmarks)
         told = " ".join(filter(None, [said.description, _SAID, self._left_out()]))

@@ -28,6 +28,10 @@ class Description:
     date: str = ""
     identifier: str = ""
     rights: str = ""
+    type: str = ""
+    """What kind of thing it is: a letter, a log book, a word of a list that its archive keeps."""
+    relations: tuple[str, ...] = ()
+    """Identifiers of what belongs to it."""
 
     @property
     def author(self) -> str:
@@ -40,15 +44,17 @@ class Description:
         return "; ".join(self.subjects)
 
 
-STATEMENTS: Final = ("title", "creators", "subjects", "description", "date", "identifier", "rights")
+STATEMENTS: Final = ("title", "creators", "subjects", "description", "date", "identifier", "rights", "type", "relations")
 """What a person may say of a document, by the names that files of descriptions use."""
+LISTS: Final = ("creators", "subjects", "relations")
+"""Of these, what may be several."""
 
 
 def description_of(told: Mapping[str, object], created: datetime, language: str, title: str) -> Description:
     """A description from a JSON object.
 
     Args:
-        told: Some of ``STATEMENTS`` and ``language``; lists of texts, or one text, for ``creators`` and ``subjects``.
+        told: Some of ``STATEMENTS`` and ``language``; lists of texts, or one text, for ``LISTS``.
         created: When the file is made.
         language: Where none is told.
         title: Where none is told.
@@ -59,7 +65,7 @@ def description_of(told: Mapping[str, object], created: datetime, language: str,
     known = {*STATEMENTS, "language"}
     if strange := sorted(set(told) - known):
         raise ValueError(f"A description knows no “{strange[0]}”: it holds {', '.join(sorted(known))}.")
-    lists = {name: _texts(name, told.get(name)) for name in ("creators", "subjects")}
+    lists = {name: _texts(name, told.get(name)) for name in LISTS}
     single = {name: _text(name, told.get(name)) for name in known - set(lists)}
     single["title"] = single["title"] or title
     single["language"] = single["language"] or language

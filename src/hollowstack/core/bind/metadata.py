@@ -9,7 +9,7 @@ from pikepdf import Array, Dictionary, Name, Pdf, Stream
 from hollowstack.core.bind.description import Description, Provenance, is_calendar_date
 from hollowstack.core.bind.flavours import Rules
 from hollowstack.core.bind.plain import plain
-from hollowstack.core.bind.xmp_parts import coverage, creators, masters_of_pages, rights, steps, subjects
+from hollowstack.core.bind.xmp_parts import coverage, creators, kinds, masters_of_pages, relations, rights, steps, subjects
 from hollowstack.core.calibrate.icc import srgb_profile
 
 PRODUCER = "Hollow Stack"
@@ -88,6 +88,7 @@ def _write_xmp(pdf: Pdf, about: Description, rules: Rules | None, provenance: Pr
         xmp["xmpMM:DocumentID"] = f"uuid:{document}"
     parts = [creators([plain(one) for one in about.creators]), subjects([plain(one) for one in about.subjects])]
     parts.append(rights(plain(about.rights)))
+    parts.append(kinds(list(filter(None, [plain(about.type)]))) + relations([plain(one) for one in about.relations]))
     if about.date and not is_calendar_date(about.date):
         parts.append(coverage(plain(about.date)))
     if provenance is not None:

@@ -27,6 +27,16 @@ def subjects(terms: Sequence[str]) -> str:
     return _dublin("subject", _list("Bag", terms)) if terms else ""
 
 
+def kinds(words: Sequence[str]) -> str:
+    """What kind of thing it is."""
+    return _dublin("type", _list("Bag", words)) if words else ""
+
+
+def relations(names: Sequence[str]) -> str:
+    """What belongs to it."""
+    return _dublin("relation", _list("Bag", names)) if names else ""
+
+
 def rights(text: str) -> str:
     """Who may use it."""
     return _dublin("rights", _alternative(text)) if text else ""

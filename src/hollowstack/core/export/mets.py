@@ -73,7 +73,7 @@ def _described(root: ET.Element, about: Description) -> None:
     told = [
         ("title", (about.title,)), ("creator", about.creators), ("subject", about.subjects),
         ("description", (about.description,)), ("date", (about.date,)), ("identifier", (about.identifier,)),
-        ("rights", (about.rights,)), ("language", (about.language,)),
+        ("rights", (about.rights,)), ("type", (about.type,)), ("relation", about.relations), ("language", (about.language,)),
     ]  # fmt: skip
     for name, values in told:
         for value in values:

@@ -180,7 +180,7 @@ describe('the key sheet', () => {
 });
 
 test('ways name places', () => {
-  expect(['', 'pages/7', 'bench/7', 'bench/7/split', 'intake', 'bind', 'dispatch'].map(placeIn)).toEqual([
+  expect(['', 'pages/7', 'bench/7', 'bench/7/split', 'intake', 'bind', 'dispatch', 'describe'].map(placeIn)).toEqual([
     'grid',
     'large',
     'bench',
@@ -188,6 +188,7 @@ test('ways name places', () => {
     'intake',
     'bind',
     'dispatch',
+    'describe',
   ]);
 });
 

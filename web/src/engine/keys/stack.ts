@@ -3,11 +3,22 @@
 import type { Command } from './registry';
 
 /** Where in a stack one is. */
-export type Place = 'grid' | 'large' | 'bench' | 'text' | 'inspect' | 'sample' | 'intake' | 'bind' | 'dispatch';
+export type Place =
+  | 'grid'
+  | 'large'
+  | 'bench'
+  | 'text'
+  | 'inspect'
+  | 'sample'
+  | 'intake'
+  | 'bind'
+  | 'describe'
+  | 'dispatch';
 
 /** The place that a way within a stack names. */
 export function placeIn(rest: string): Place {
-  if (rest === 'bind' || rest === 'intake' || rest === 'sample' || rest === 'dispatch') return rest;
+  if (rest === 'bind' || rest === 'intake' || rest === 'sample' || rest === 'dispatch' || rest === 'describe')
+    return rest;
   if (rest.startsWith('pages/')) return 'large';
   if (rest === 'text' || rest.startsWith('text/')) return 'text';
   if (rest === 'inspect' || rest.startsWith('inspect/')) return 'inspect';
@@ -170,6 +181,14 @@ export function stackCommands(hands: StackHands): Command[] {
       subject: 'Go to',
       enabled: place !== 'bind' && !typed,
       perform: () => go('bind'),
+    },
+    {
+      name: 'describe all',
+      label: 'Describe all documents in a table',
+      key: 'Shift+m',
+      subject: 'Go to',
+      enabled: place !== 'describe' && !typed,
+      perform: () => go('describe'),
     },
     {
       name: 'dispatch',

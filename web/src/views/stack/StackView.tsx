@@ -42,7 +42,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
         <Steps
           counts={data?.counts}
           expected={stack?.waits.expected ?? 0}
-          at={place === 'sample' ? 'inspect' : (OWN_STEP.find((step) => step === place) ?? 'pages')}
+          at={AS[place] ?? OWN_STEP.find((step) => step === place) ?? 'pages'}
           base={`/stacks/${stackId}`}
         />
       </TopBar>
@@ -84,6 +84,8 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
 
 /** Places whose address may name a page. */
 const NAMING = new Set<Place>(['large', 'bench', 'text', 'inspect']);
+/** Places that belong to a step of another name. */
+const AS: Partial<Record<Place, 'inspect' | 'bind'>> = { sample: 'inspect', describe: 'bind' };
 /** Places that are a step of the way by themselves. */
 const OWN_STEP = ['intake', 'text', 'inspect', 'bind', 'dispatch'] as const;
 

@@ -35,13 +35,14 @@ import { Measured } from './panels/Measured';
 
 const Bench = view(async () => (await import('@/views/bench/Bench')).Bench);
 const Bind = view(async () => (await import('@/views/bind/BindView')).BindView);
+const Describe = view(async () => (await import('@/views/describe/DescribeView')).DescribeView);
 const Dispatch = view(async () => (await import('@/views/dispatch/DispatchView')).DispatchView);
 const Reading = view(async () => (await import('@/views/reading/ReadingView')).ReadingView);
 const Inspect = view(async () => (await import('@/views/inspect/InspectView')).InspectView);
 const Sample = view(async () => (await import('@/views/sample/SampleView')).SampleView);
 const Intake = view(async () => (await import('@/views/intake/Intake')).Intake);
 
-const PARTS = [Bench, Reading, Inspect, Sample, Intake, Bind, Dispatch];
+const PARTS = [Bench, Reading, Inspect, Sample, Intake, Bind, Describe, Dispatch];
 
 export type WorkProps = {
   stack: Stack | undefined;
@@ -227,6 +228,8 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
             <Sample stackId={stackId} data={data} may={inspect} onPage={(id) => happen({ kind: 'only', id })} />
           ) : place === 'dispatch' ? (
             <Dispatch stackId={stackId} />
+          ) : place === 'describe' ? (
+            <Describe stackId={stackId} ready={data?.counts.ready ?? 0} may={may} onLeave={() => go(`${base}/bind`)} />
           ) : place === 'bind' ? (
             <Bind
               stackId={stackId}

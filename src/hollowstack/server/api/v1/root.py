@@ -14,6 +14,7 @@ from hollowstack.server.api.v1.bench import router as bench
 from hollowstack.server.api.v1.bin import router as trash
 from hollowstack.server.api.v1.changes import router as changes
 from hollowstack.server.api.v1.copies import router as copies
+from hollowstack.server.api.v1.describing import router as describing
 from hollowstack.server.api.v1.description import DescribedAPI
 from hollowstack.server.api.v1.dispatch import router as dispatch
 from hollowstack.server.api.v1.documents import router as documents
@@ -44,6 +45,7 @@ api = DescribedAPI(title="Hollow Stack", version="1", docs_url=None, urls_namesp
 for part in (
     session.router, people, stacks, changes, bench, inspection, samples, reading, treatments, uploads, documents, copies,
     layers, stations, quality, slips, retries, trash, dispatch, search,
+    describing,
 ):  # fmt: skip
     api.add_router("", part)
 
