@@ -26,7 +26,7 @@ $(RUN): requirements/bootstrap.txt requirements/run.txt pyproject.toml
 
 # What working on it needs besides.
 $(DEV): $(RUN) requirements/dev.txt
-	.venv/bin/uv pip install --quiet --compile-bytecode --require-hashes -r requirements/dev.txt
+	.venv/bin/uv pip install --quiet --compile-bytecode --require-hashes --no-deps -r requirements/dev.txt
 	touch $@
 
 web: $(WEB)

@@ -14,7 +14,7 @@ from hollowstack.server.stacks.overview import with_results
 
 def text_of_document(document: Document, form: TextForm = "txt") -> bytes:
     """What is on its pages, in their order. Raises Refused where a page is just being read again."""
-    return written(form, [_bound(page) for page in document.pages.all()], document.title)
+    return written(form, [bound_reading(page) for page in document.pages.all()], document.title)
 
 
 def text_of_stack(stack_id: int, form: TextForm, name: str) -> bytes:
@@ -23,7 +23,8 @@ def text_of_stack(stack_id: int, form: TextForm, name: str) -> bytes:
     return written(form, [_now(page) for page in pages], name)
 
 
-def _bound(page: DocumentPage) -> Reading:
+def bound_reading(page: DocumentPage) -> Reading:
+    """The words of a page as it is bound. Raises Refused where it is just being read again."""
     if not page.reading:
         return _EMPTY
     reading = reading_of(page.reading)

@@ -92,6 +92,16 @@ function DocumentRow({ document, stackId, may, onShow }: RowProps) {
               Checked
             </Button>
           )}
+          {document.kind === 'archive' && (
+            <Button asChild size="small">
+              <a
+                href={`/api/v1/presentation/documents/${document.id}/manifest`}
+                aria-label={`IIIF manifest of ${document.title}`}
+              >
+                IIIF
+              </a>
+            </Button>
+          )}
           {may && (
             <Button
               kind="quiet"

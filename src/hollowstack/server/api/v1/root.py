@@ -21,6 +21,7 @@ from hollowstack.server.api.v1.documents import router as documents
 from hollowstack.server.api.v1.inspection import router as inspection
 from hollowstack.server.api.v1.layers import router as layers
 from hollowstack.server.api.v1.people import router as people
+from hollowstack.server.api.v1.presentation import router as presentation
 from hollowstack.server.api.v1.problems import problem
 from hollowstack.server.api.v1.quality import router as quality
 from hollowstack.server.api.v1.reading import router as reading
@@ -45,7 +46,7 @@ api = DescribedAPI(title="Hollow Stack", version="1", docs_url=None, urls_namesp
 for part in (
     session.router, people, stacks, changes, bench, inspection, samples, reading, treatments, uploads, documents, copies,
     layers, stations, quality, slips, retries, trash, dispatch, search,
-    describing,
+    describing, presentation,
 ):  # fmt: skip
     api.add_router("", part)
 
