@@ -47,17 +47,14 @@ class Shots:
             self.page.wait_for_timeout(300)
 
     def stack(self, stack: int) -> None:
-        """The grid; pages chosen, with what can be done to them; facing pages with the history."""
+        """The grid; pages put elsewhere, to be undone."""
         page = self.page
         page.goto(f"/stacks/{stack}")
         cells(page).nth(8).click()
         self.shoot("stack")
         self.keys("Home", "ArrowRight", "ArrowRight", "Shift+ArrowRight", "Shift+ArrowRight")
         page.get_by_role("tab", name="Arrange").click()
-        self.keys("x", "End", "v", "Home", "k", "f")
-        page.get_by_role("tab", name="History").click()
-        self.shoot("arrange-facing")
-        self.keys("f")
+        self.keys("x", "End", "v", "Home")
 
     def bench(self, stack: int) -> None:
         """Original and corrected by curtain with the loupe; corners and tone; treatments."""
@@ -167,7 +164,6 @@ class Shots:
         self.keys("c")
         question = page.get_by_role("dialog")
         question.get_by_role("radio", name="Face down").click()
-        self.shoot("intake-paper")
         self.keys("Escape")
         for address, found in addresses.items():
             if address != live.stations[FEEDER]:
@@ -281,6 +277,28 @@ class Shots:
         self.page.get_by_role("link", name=re.compile("box 27")).wait_for()
         self.shoot("shelf")
 
+    def describe(self, stack: int) -> None:
+        """All documents to come in a table, dates filled down."""
+        page = self.page
+        page.goto(f"/stacks/{stack}/describe")
+        page.get_by_role("textbox", name="Title of document 1", exact=True).focus()
+        for title in ("Letters of the Trust", "Watch log", "Invoice of the ship chandlers", "Cards of the stores"):
+            page.keyboard.type(title)
+            self.keys("Enter")
+        page.get_by_role("textbox", name="Date of document 1", exact=True).focus()
+        page.keyboard.type("1927")
+        self.keys("Control+Shift+D", "Tab")
+        page.keyboard.type("SL/27/114")
+        self.keys("Enter")
+        self.shoot("describe")
+
+    def search(self) -> None:
+        """A word across everything: stacks by their names, pages by the line that holds it."""
+        self.page.goto("/search?q=light")
+        self.page.get_by_role("group", name="Pages").get_by_role("img").first.wait_for()
+        self.keys("ArrowDown", "ArrowDown")
+        self.shoot("search")
+
     def dispatch(self, stack: int, receivers: Receivers) -> None:
         """Receipts of what has arrived, what waits for somebody, and a message seen before it goes."""
         page, live = self.page, self.live
@@ -372,6 +390,8 @@ def main() -> None:
             shots.camera()
             shots.ends(stack)
             shots.dispatch(stack, receivers)
+            shots.describe(stack)
+            shots.search()
             browser.close()
     finally:
         live.stop()
