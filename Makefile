@@ -92,6 +92,7 @@ bench: $(DEV) $(WEB) $(PAGES)
 	PYTHONPATH=. $(PY) benchmarks/binding.py
 	bash scripts/system.sh
 	PYTHONPATH=. $(PY) benchmarks/queries.py
+	PYTHONPATH=. $(PY) benchmarks/search.py
 	PYTHONPATH=. $(PY) benchmarks/idle.py
 	PYTHONPATH=. $(PY) benchmarks/arrange.py
 	PYTHONPATH=. $(PY) benchmarks/preview.py

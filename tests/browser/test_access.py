@@ -289,7 +289,7 @@ def test_what_is_heard_in_the_grid(browser: Browser, live: Live, stack: int):
         expect(edge).to_have_attribute("aria-valuetext", "Page 1 of 4, ready")
         page.keyboard.press("End")
         expect(edge).to_have_attribute("aria-valuetext", "Page 4 of 4, failed")
-        expect(page.get_by_role("navigation", name="Steps").get_by_role("link")).to_have_count(5)
+        expect(page.get_by_role("navigation", name="Steps").get_by_role("link")).to_have_count(6)
         page.keyboard.press("Home")
         page.keyboard.press("Enter")
         gone_to = page.get_by_role("status", name="Page", exact=True)

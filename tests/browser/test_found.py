@@ -47,7 +47,7 @@ def test_found_added_by_one_key_switched_off_and_back_and_told_apart(browser: Br
         expect(station(page, "Glass A4")).to_contain_text("ready")
         # One key adds the first that is there.
         page.keyboard.press("o")
-        until(lambda: len(live.call("GET", "/api/v1/stations")) == 3, 20, "the third to be on the list")
+        until(lambda: len(live.call("GET", "/api/v1/stations")) == 3, 60, "the third to be on the list")
 
         page.get_by_role("button", name="Stations …").click()
         glass = page.get_by_role("listitem", name="Glass A4")

@@ -68,7 +68,7 @@ def test_a_page_that_failed_is_tried_again_or_deleted(signed_in: Page, stack: in
     expect(page.get_by_role("heading", name="The page failed")).to_be_visible()
     expect(page.get_by_role("button", name="Fine as it is")).to_be_disabled()
     page.keyboard.press("e")
-    expect(page.get_by_text("Tried again: 1 page.")).to_be_visible()
+    expect(page.get_by_text("Tried again: 1 page.", exact=True)).to_be_visible()
     expect(page.get_by_role("heading", name="The page failed")).to_be_visible()
     page.keyboard.press("Delete")
     expect(page.get_by_role("heading", name="Captured twice")).to_be_visible()
