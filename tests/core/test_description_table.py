@@ -99,6 +99,11 @@ def test_a_document_is_told_of_once():
     assert second.refused == "Document 2 is told of in line 2 already."
 
 
+def test_a_line_that_was_not_taken_leaves_its_document_to_another():
+    first, second = said("document,title\n2,A, B\n2,C\n").lines
+    assert (bool(first.refused), second.refused) == (True, "")
+
+
 @pytest.mark.parametrize(
     ("data", "wrong"),
     [

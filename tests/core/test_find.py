@@ -68,6 +68,10 @@ def test_hyphens_of_any_kind_part_words(hyphen):
     assert joined(written(reading(f"light{hyphen}", "house")).words) == "lighthouse"
 
 
+def test_a_dash_behind_figures_parts_no_word():
+    assert joined(written(reading("from 1921-", "and after")).words) == "from 1921 and after"
+
+
 def test_words_of_two_blocks_are_two():
     one, other = reading("the light-"), reading("house")
     both = one.model_copy(update={"blocks": [*one.blocks, *other.blocks]})
@@ -187,6 +191,11 @@ def test_one_slip(word, near, far):
     assert not far & found
 
 
+@pytest.mark.parametrize("word", ["1927", "l927", "oil", "sl27x"])
+def test_figures_and_short_words_are_no_slips(word):
+    assert nearly(word) == frozenset()
+
+
 # Where they stand
 
 
@@ -215,6 +224,21 @@ def test_what_may_be_meant_is_marked_as_unsure():
     assert [(one.text, one.unsure) for one in answer_of(page, question).marked] == [("tbe", True), ("lump", True)]
     twice = question_of("thee").forgiving(lambda words: {"the"} & set(words))
     assert [one.text for one in answer_of(page, twice).marked] == ["tbe"]
+
+
+def test_a_word_that_answers_surely_is_sure_whatever_else_it_answers():
+    question = question_of("lamp lamb").forgiving(lambda words: {"lamb"} & set(words))
+    assert [one.unsure for one in answer_of(reading("lamb"), question).marked] == [False]
+
+
+def test_of_lines_that_answer_alike_the_first_is_shown():
+    page = reading("the lamp", "a lamp")
+    assert answer_of(page, question_of("lamp")).line is page.lines[0]
+
+
+def test_other_readings_of_a_word_are_no_phrase():
+    page = reading("tbe", tbe={"doubt": 0.6, "alternatives": ("the", "tie")})
+    assert answer_of(page, question_of('"the tie"')).marked == ()
 
 
 def test_where_nothing_answers_there_is_no_line():

@@ -83,6 +83,11 @@ def test_parts_are_ranges_that_end_where_the_next_begins():
     assert ranges == [("One", [first, second]), ("Two", [third])]
 
 
+def test_two_parts_that_begin_on_a_page_both_have_it():
+    manifest = made((Bookmark("One", 1), Bookmark("Two", 1)))
+    assert [len(one["items"]) for one in manifest["structures"]] == [1, 2]
+
+
 def test_a_document_that_was_not_read_has_neither_words_nor_search():
     manifest = made(at=AT._replace(alto=""))
     assert "seeAlso" not in manifest

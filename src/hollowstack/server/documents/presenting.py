@@ -31,9 +31,11 @@ class Presented(NamedTuple):
     """Of its stack."""
 
 
-def bound_documents() -> list[Document]:
-    """Documents that are shown to others: those for the archive, once they are bound; the newest first."""
+def bound_documents(stack_id: int | None = None) -> list[Document]:
+    """Documents that are shown to others, of a stack or all: for the archive, and bound; the newest first."""
     documents = Document.objects.filter(kind=Document.Kind.ARCHIVE).select_related("stack").order_by("-pk")
+    if stack_id is not None:
+        documents = documents.filter(stack=stack_id)
     keys = documents.order_by().values("key")
     made = set(Result.objects.filter(key__in=keys, body__isnull=False).values_list("key", flat=True))
     return [document for document in documents if document.key in made]

@@ -37,7 +37,7 @@ def get_top_collection(request: Request) -> HttpResponse:
 def get_stack_collection(request: Request, stack_id: int) -> HttpResponse:
     """The bound documents of a stack, as an IIIF collection."""
     stack = Stack.objects.get(pk=stack_id)
-    documents = [one for one in presenting.bound_documents() if one.stack_id == stack.pk]
+    documents = presenting.bound_documents(stack.pk)
     members = [Member(_of_document(request, one.pk), "Manifest", one.title) for one in documents]
     return _json(collection_of(_of_stack(request, stack.pk), stack.name, members))
 
