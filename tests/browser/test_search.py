@@ -69,9 +69,10 @@ def test_from_the_shelf_with_nothing_found_and_a_slip_forgiven(signed_in: Page, 
 
 def test_stacks_are_found_by_name_filtered_and_refused_questions_are_explained(signed_in: Page, live: Live, stack: int):
     page = signed_in
+    until(lambda: live.call("GET", "/api/v1/search?q=searched")["things"], 20, "the stack to be found by its name")
     page.goto("/search?q=searched")
     thing = page.get_by_role("group", name="By name or description").get_by_role("option")
-    until(lambda: page.reload() is not None and thing.count() == 1, 20, "the stack to be found by its name")
+    expect(thing).to_have_count(1)
     page.get_by_role("radio", name="Pages").click()
     expect(page.get_by_role("heading", name="Nothing holds that")).to_be_visible()
     page.get_by_role("button", name="Search without the filter").click()

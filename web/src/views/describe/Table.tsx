@@ -176,7 +176,9 @@ function Cell({ id, label, text, otherwise, most, may, onFocus, onKeep, onGo, on
       onGo(event.shiftKey ? -by : by);
     } else if (event.key === 'Escape' && typed !== undefined) {
       event.stopPropagation();
+      const field = event.currentTarget;
       setTyped(undefined);
+      requestAnimationFrame(() => field.select()); // what is typed next takes its place
     }
   };
   return (
