@@ -60,7 +60,7 @@ export function DescribeView({ stackId, ready, may, onLeave }: DescribeViewProps
   useCommands([
     {
       name: 'take in',
-      label: 'Take in a CSV file',
+      label: 'Describe from a CSV file',
       key: 'Shift+c',
       subject: 'Changes',
       enabled: may,
@@ -104,7 +104,7 @@ export function DescribeView({ stackId, ready, may, onLeave }: DescribeViewProps
           </Button>
           {may && (
             <Button size="small" shortcut="⇧C" disabled={plan.isPending} onClick={() => picker.current?.click()}>
-              Take in a CSV file …
+              Describe from a CSV file …
             </Button>
           )}
           <input
