@@ -59,7 +59,7 @@ export function DescribeView({ stackId, ready, may, onLeave }: DescribeViewProps
   };
   useCommands([
     {
-      name: 'take in',
+      name: 'from file',
       label: 'Describe from a CSV file',
       key: 'Shift+c',
       subject: 'Changes',
