@@ -86,4 +86,4 @@ def test_a_file_is_looked_at_taken_in_and_undone(signed_in: Page, live: Live, st
     until(lambda: said(live, stack) == [{"title": ""}] * 3, 10, "the descriptions to be taken back")
     file.write_text("colour\nred\n")
     page.get_by_label("CSV file").set_input_files(file)
-    expect(page.get_by_text(re.compile("The first line names no column that is known"))).to_be_visible()
+    expect(page.get_by_text(re.compile("The first line names no column that is known")).first).to_be_visible()
