@@ -25,7 +25,7 @@ _TAKE_OUT: Final = """
     INSERT INTO reading_search (reading_search, rowid, words, parts, others, name) VALUES ('delete', %s, %s, %s, %s, %s)
 """
 _APART = "\n"
-_AT_ONCE = 500
+_AT_ONCE = 2000
 """Pages in one transaction while the index is built anew: for so long nobody else writes."""
 
 
