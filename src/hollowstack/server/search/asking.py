@@ -123,8 +123,9 @@ def _shown(among: Among) -> tuple[str, list[Any]]:
     stacks, values = _within("p.stack_id", among.stacks.order_by().values("pk"))
     conditions, given = [stacks], list(values)
     if among.station:
-        batches = Batch.objects.filter(record__station=among.station).values("sources__pages")
-        some, values = _within("p.id", batches)
+        # Asked page by page of those that answer: a list of all pages of a station would be long.
+        batches = Batch.objects.filter(record__station=among.station).values("pk")
+        some, values = _within("(SELECT batch_id FROM stacks_source WHERE id = p.source_id)", batches)
         conditions, given = [*conditions, some], [*given, *values]
     if among.first_year is not None or among.last_year is not None:
         # Pages of documents of those years, and all pages of stacks of those years.
