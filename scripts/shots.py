@@ -280,6 +280,8 @@ class Shots:
     def describe(self, stack: int) -> None:
         """All documents to come in a table, dates filled down."""
         page = self.page
+        for at in (4, 8, 12, 16):
+            self._do(stack, {"do": "break", "pages": [self.live.pages(stack)[at]["id"]], "on": True})
         page.goto(f"/stacks/{stack}/describe")
         page.get_by_role("textbox", name="Title of document 1", exact=True).focus()
         for title in ("Letters of the Trust", "Watch log", "Invoice of the ship chandlers", "Cards of the stores"):
