@@ -34,7 +34,7 @@ def test_what_is_written_is_read_again():
     assert not any(second.told.values())
 
 
-@pytest.mark.parametrize("text", ["=1+1", "+44 1 234", "-5", "@home"])
+@pytest.mark.parametrize("text", ["=1+1", "+44 a", "-b", "@home"])
 def test_what_looks_like_a_formula_is_none_in_the_file_and_comes_back_as_it_was(text):
     data = written_table([Row(1, 1, 1, {"title": text})])
     (_, row) = csv.reader(io.StringIO(data.decode("utf-8-sig")))

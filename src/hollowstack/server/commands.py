@@ -1,4 +1,4 @@
-"""Commands about the data folder: ``hollowstack verify``, ``collect`` and ``person``."""
+"""Commands about the data folder: ``hollowstack verify``, ``collect``, ``reindex`` and ``person``."""
 
 import argparse
 import os
@@ -12,6 +12,8 @@ def add_commands(commands: "argparse._SubParsersAction[argparse.ArgumentParser]"
     collect = commands.add_parser("collect", help="remove what nothing wants any more and say what that freed")
     collect.add_argument("--all", action="store_true", help="results of the last days too, which undoing may want again")
     collect.set_defaults(run=lambda words: _call("collect", *(["--all"] if words.all else [])))
+    reindex = commands.add_parser("reindex", help="build the index of all words anew from the words that are kept")
+    reindex.set_defaults(run=lambda words: _call("reindex"))
     person = commands.add_parser("person", help="who may sign in", add_help=False)
     person.add_argument("rest", nargs=argparse.REMAINDER)
     person.set_defaults(run=lambda words: _call("person", *words.rest))

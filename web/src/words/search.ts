@@ -2,6 +2,7 @@
 
 import type { SearchAnswer, ThingFound } from '@/api/types';
 import type { Asked } from '@/engine/search/asked';
+import { STATEMENT_WORDS } from './describing';
 import { count, counted } from './figures';
 
 export const KIND_WORDS: Record<Asked['kind'], string> = {
@@ -25,11 +26,9 @@ export const THING_WORDS: Record<ThingFound['kind'], string> = {
   planned: 'Not bound yet',
 };
 
-const STATEMENTS: Record<string, string> = { name: 'delivered as', creators: 'creator', subjects: 'subject' };
-
 /** What is said of something: which it is, and its words. */
 export const statementWords = ({ name, words }: { name: string; words: string }) =>
-  `${STATEMENTS[name] ?? name} ${words}`;
+  name === 'name' ? `delivered as ${words}` : `${(STATEMENT_WORDS[name] ?? name).toLowerCase()} ${words}`;
 
 /** How much there is. */
 export function foundWords({ things, pages, count: of, more }: SearchAnswer): string {

@@ -8,6 +8,7 @@ from datetime import UTC, datetime
 from typing import Final, NamedTuple
 
 from hollowstack.core.bind.description import LISTS, STATEMENTS, description_of
+from hollowstack.core.page.cells import plain_cell, text_of_cell
 
 Told = Mapping[str, str | Sequence[str]]
 """What is said of a document, by the names of ``STATEMENTS``."""
@@ -28,7 +29,6 @@ _BETWEEN = ";"
 """Between several creators, subjects or relations in a cell."""
 _MOST_BYTES = 5_000_000
 _MOST_TITLE = 200
-_FORMULA = re.compile(r"[=+\-@]")
 
 
 class TableError(ValueError):
@@ -84,8 +84,7 @@ def written_table(rows: Iterable[Row]) -> bytes:
 
 
 def _cell(value: str | Sequence[str]) -> str:
-    text = value if isinstance(value, str) else f"{_BETWEEN} ".join(value)
-    return f"'{text}" if _FORMULA.match(text) else text
+    return plain_cell(value if isinstance(value, str) else f"{_BETWEEN} ".join(value))
 
 
 def read_table(data: bytes, documents: int) -> Table:
@@ -160,7 +159,7 @@ def _columns(head: Sequence[str]) -> tuple[list[str], tuple[str, ...]]:
 
 
 def _line(number: int, place: int, row: Sequence[str], columns: Sequence[str], documents: int) -> Line:
-    cells = {name: _bare(cell) for name, cell in zip(columns, row, strict=False) if name}
+    cells = {name: text_of_cell(" ".join(cell.split())) for name, cell in zip(columns, row, strict=False) if name}
     which = cells.pop(NUMBER, str(place))
     document = int(which) if re.fullmatch(r"\d{1,6}", which) else 0
     if not 1 <= document <= documents:
@@ -175,12 +174,6 @@ def _line(number: int, place: int, row: Sequence[str], columns: Sequence[str], d
             number, document, told, "The line has more cells than there are columns: put texts with commas in quotes."
         )
     return Line(number, document, told, _wrong(told))
-
-
-def _bare(cell: str) -> str:
-    """A cell without the apostrophe that was put before what looks like a formula."""
-    text = " ".join(cell.split())
-    return text[1:] if text.startswith("'") and _FORMULA.match(text[1:]) else text
 
 
 def _wrong(told: Told) -> str:

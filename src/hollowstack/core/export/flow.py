@@ -5,8 +5,8 @@ from dataclasses import dataclass
 
 from hollowstack.core.ocr.model import Block, Box, Line, Reading
 from hollowstack.core.read.headings import cells_of, heading_level, usual_height
+from hollowstack.core.read.hyphens import ends_parted, parted
 
-_HYPHENS = ("-", "\u2010", "\u00ad")
 _NEW_LINE = 0.6
 """A line that ends before this share of its block's width ends a paragraph, or is a line of its own."""
 
@@ -112,8 +112,8 @@ def joined(before: str, after: str) -> str:
     A hyphen before a small letter parts a word (common practice of German and English typesetting, no source); before a
     capital or a figure it belongs to the word.
     """
-    if before.endswith(_HYPHENS) and len(before) > 1 and before[-2].isalpha() and after[:1].islower():
+    if parted(before, after):
         return before[:-1] + after
-    if before.endswith(_HYPHENS) and len(before) > 1 and before[-2].isalnum():
+    if ends_parted(before):
         return before + after
     return f"{before} {after}"

@@ -12,10 +12,10 @@ from openpyxl.worksheet._write_only import WriteOnlyWorksheet
 
 from hollowstack.core.export.flow import Table, flow_of
 from hollowstack.core.export.forms import ExportPage
+from hollowstack.core.page.cells import plain_cell
 
 _MOST_CHARACTERS = 32_767
 """Of a cell of a sheet (ECMA-376, part 1; the limit that programs keep, common practice)."""
-_FORMULA = ("=", "+", "-", "@")
 
 
 class NamedTable(NamedTuple):
@@ -70,10 +70,5 @@ def csv_of(table: NamedTable) -> bytes:
     buffer = io.StringIO(newline="")
     writer = csv.writer(buffer)
     for row in table.rows:
-        writer.writerow([f"'{text}" if _is_formula(text) else text for text in row])
+        writer.writerow([plain_cell(text) for text in row])
     return buffer.getvalue().encode("utf-8-sig")
-
-
-def _is_formula(text: str) -> bool:
-    """Whether it begins as a formula does, and is no mere number."""
-    return text.startswith(_FORMULA) and not text[1:].replace(".", "").replace(",", "").replace(" ", "").isdigit()

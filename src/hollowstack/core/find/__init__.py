@@ -1,6 +1,6 @@
 """Finding words again: how they are compared, what a question means, where on a page it is answered."""
 
-from hollowstack.core.find.marking import Answer, Marked, answer_of
+from hollowstack.core.find.marking import Answer, Marked, answer_of, is_answered_in
 from hollowstack.core.find.nearly import nearly
 from hollowstack.core.find.question import NO_WORDS, Question, QuestionError, question_of
 from hollowstack.core.find.tokens import tokens
@@ -16,6 +16,7 @@ __all__ = [
     "Written",
     "Years",
     "answer_of",
+    "is_answered_in",
     "joined",
     "nearly",
     "question_of",

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from typing import NamedTuple
 
 from hollowstack.core.find.question import Question, Term
+from hollowstack.core.find.tokens import tokens
 from hollowstack.core.find.written import Token, written
 from hollowstack.core.ocr.model import Box, Line, Reading
 
@@ -21,6 +22,12 @@ class Answer(NamedTuple):
 
     marked: tuple[Marked, ...]
     line: Line | None
+
+
+def is_answered_in(text: str, question: Question) -> bool:
+    """Whether a text, as of a description, holds something that was asked for."""
+    given = [Token(word, ()) for word in tokens(text)]
+    return any(_following(given, words, begins) for term in question.terms for words, begins in term.phrases)
 
 
 def answer_of(reading: Reading, question: Question) -> Answer:

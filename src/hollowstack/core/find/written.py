@@ -7,9 +7,7 @@ from typing import NamedTuple
 from hollowstack.core.find.tokens import tokens
 from hollowstack.core.ocr.model import Line, Reading, Word
 from hollowstack.core.read.doubts import DOUBTFUL
-
-_HYPHENS = ("-", "\u2010", "\u00ad", "\u00ac", "\u2e17")
-"""Hyphen-minus, hyphen, soft hyphen, what recognition makes of hyphens, and the double one of blackletter."""
+from hollowstack.core.read.hyphens import parted
 
 
 class Token(NamedTuple):
@@ -33,11 +31,10 @@ class Written(NamedTuple):
 def written(reading: Reading) -> Written:
     """The words of a reading in reading order, as they are compared.
 
-    A word ends in a hyphen at the end of a line, with a small letter on the next: the two are one word (common practice of
-    typesetting in Latin scripts, no source), and its parts can be found, too.
+    A word that a line parts is one (``read.hyphens``), and its parts can be found, too.
     """
     found: list[Token] = []
-    parts: list[Token] = []
+    halves: list[Token] = []
     others: list[Token] = []
     open_: tuple[int, str] | None = None  # the place and text of a word that goes on in the next line
     for at, word, ends in _in_lines(reading):
@@ -45,17 +42,17 @@ def written(reading: Reading) -> Written:
             if open_ is not None:
                 places = (open_[0], at)
                 found += [Token(text, places) for text in tokens(open_[1] + word.text)]
-                parts += [
+                halves += [
                     Token(text, (place,)) for place, one in ((open_[0], open_[1]), (at, word.text)) for text in tokens(one)
                 ]
                 open_ = None
-            elif ends and (half := _half(word.text)):
-                open_ = (at, half)
+            elif ends:
+                open_ = (at, word.text[:-1])
             else:
                 found += [Token(text, (at,)) for text in tokens(word.text)]
         if word.doubt >= DOUBTFUL and not word.mark:
             others += [Token(text, (at,)) for other in word.alternatives for text in tokens(other)]
-    return Written(tuple(found), tuple(parts), tuple(others))
+    return Written(tuple(found), tuple(halves), tuple(others))
 
 
 def _in_lines(reading: Reading) -> Iterator[tuple[int, Word, bool]]:
@@ -65,18 +62,15 @@ def _in_lines(reading: Reading) -> Iterator[tuple[int, Word, bool]]:
         lines = [line for line in block.lines if line.words]
         for line, following in zip_longest(lines, lines[1:]):
             for word in line.words:
-                yield at, word, word is line.words[-1] and _goes_on(following)
+                yield at, word, word is line.words[-1] and _is_parted(word, following)
                 at += 1
 
 
-def _goes_on(line: Line | None) -> bool:
-    return line is not None and line.words[0].text[:1].islower() and line.words[0].mark != "unreadable"
-
-
-def _half(text: str) -> str:
-    """The first half of a word that ends in a hyphen; empty where it does not."""
-    bare = text[:-1] if text.endswith(_HYPHENS) else ""
-    return bare if bare[-1:].isalpha() else ""
+def _is_parted(word: Word, following: Line | None) -> bool:
+    """Whether a word goes on with the first one of a line."""
+    if following is None or following.words[0].mark == "unreadable":
+        return False
+    return parted(word.text, following.words[0].text)
 
 
 def joined(found: Sequence[Token]) -> str:

@@ -6,13 +6,13 @@ from collections.abc import Iterable
 from datetime import datetime
 from typing import Any
 
+from hollowstack.core.page.cells import plain_cell
 from hollowstack.server.dispatch.models import Delivery
 
 COLUMNS = (
     "title", "stack", "destination", "kind", "name", "where", "bytes", "sha256", "asked_by", "asked_at", "arrived_at",
     "proof", "answer", "checked_at", "missing",
 )  # fmt: skip
-_BEGINS_FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 
 def told(delivery: Delivery) -> dict[str, Any]:
@@ -47,7 +47,7 @@ def as_csv(deliveries: Iterable[Delivery]) -> str:
 
 
 def _plain(value: Any) -> Any:
-    return f"'{value}" if isinstance(value, str) and value.startswith(_BEGINS_FORMULA) else value
+    return plain_cell(value) if isinstance(value, str) else value
 
 
 def _date(when: datetime | None) -> str:

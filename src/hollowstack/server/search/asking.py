@@ -33,20 +33,13 @@ class Among:
     last_year: int | None = None
 
 
-class PageHit(NamedTuple):
-    """A page that answers."""
-
-    page: int
-    stack: int
-
-
 class PageHits(NamedTuple):
     """Pages that answer, some of them, and how many there are: ``more`` where there are more than were counted.
 
     They come by how well they fit; where there are more than can be ranked, the newest first.
     """
 
-    pages: list[PageHit]
+    pages: list[int]
     total: int
     more: bool
 
@@ -83,10 +76,10 @@ def pages_that_answer(question: Question, among: Among, *, meant: bool, start: i
         # Not by the column "rank", which FTS5 would work out before it is known which pages are meant.
         order = "reading_search.rowid DESC" if more else f"bm25(reading_search, {_WEIGHTS}), reading_search.rowid"
         cursor.execute(
-            f"SELECT p.id, p.stack_id {source} ORDER BY {order} LIMIT %s OFFSET %s",
+            f"SELECT p.id {source} ORDER BY {order} LIMIT %s OFFSET %s",
             [match, *values, max(0, min(most, MOST_SHOWN - start)), start],
         )
-        pages = [PageHit(*row) for row in cursor.fetchall()]
+        pages = [row[0] for row in cursor.fetchall()]
     return PageHits(pages, min(count, MOST_RANKED), more)
 
 

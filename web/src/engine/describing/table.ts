@@ -1,6 +1,7 @@
 /** The table of descriptions: what a cell holds, what a document says after it was typed in, and filling down. */
 
 import type { DraftDocument, ToDescribe } from '@/api/types';
+import { listed, parted } from '@/words/binding';
 import type { Column } from '@/words/describing';
 
 const LISTS: ReadonlySet<Column> = new Set(['creators', 'subjects', 'relations']);
@@ -8,7 +9,7 @@ const LISTS: ReadonlySet<Column> = new Set(['creators', 'subjects', 'relations']
 /** What stands in a cell. */
 export function cellOf({ title, described }: DraftDocument, column: Column): string {
   const value = column === 'title' ? title : described[column];
-  return value === undefined ? '' : typeof value === 'string' ? value : value.join('; ');
+  return listed(value);
 }
 
 /** What is said of a document once a cell holds a text. */
@@ -16,11 +17,7 @@ export function saidWith(said: DraftDocument, column: Column, text: string): Dra
   const plain = text.trim().replace(/\s+/g, ' ');
   if (column === 'title') return { ...said, title: plain };
   const { [column]: _, ...rest } = said.described;
-  const parts = plain
-    .split(';')
-    .map((one) => one.trim())
-    .filter(Boolean);
-  const value = LISTS.has(column) ? parts : plain;
+  const value = LISTS.has(column) ? parted(plain) : plain;
   return { ...said, described: value.length ? { ...rest, [column]: value } : rest };
 }
 

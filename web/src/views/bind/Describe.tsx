@@ -1,24 +1,19 @@
 import { Link } from 'wouter';
 import type { DraftDocument } from '@/api/types';
+import { cellOf, saidWith } from '@/engine/describing/table';
 import { Button } from '@/ui/Button';
 import { KeptField } from '@/ui/KeptField';
-import { listed, parted } from '@/words/binding';
+import { type Column, STATEMENT_WORDS } from '@/words/describing';
 
-type Name = 'creators' | 'date' | 'identifier' | 'subjects' | 'description' | 'rights' | 'type' | 'relations';
-const FIELDS: readonly { name: Name; label: string; help?: string; many?: boolean }[] = [
-  { name: 'creators', label: 'From', help: 'Several with a semicolon between them.', many: true },
-  { name: 'date', label: 'Date', help: '1927, 1927-02 or 1927-02-11; anything else is kept as it is written.' },
-  { name: 'identifier', label: 'Identifier' },
-  { name: 'subjects', label: 'Subjects', help: 'Several with a semicolon between them.', many: true },
-  { name: 'description', label: 'Description' },
-  { name: 'rights', label: 'Rights' },
-  { name: 'type', label: 'Type', help: 'A letter, a log book: a word of the list that your archive keeps.' },
-  {
-    name: 'relations',
-    label: 'Related',
-    help: 'Identifiers of what belongs to it, with a semicolon between them.',
-    many: true,
-  },
+const FIELDS: readonly { name: Column; help?: string }[] = [
+  { name: 'creators', help: 'Several with a semicolon between them.' },
+  { name: 'date', help: '1927, 1927-02 or 1927-02-11; anything else is kept as it is written.' },
+  { name: 'identifier' },
+  { name: 'subjects', help: 'Several with a semicolon between them.' },
+  { name: 'description' },
+  { name: 'rights' },
+  { name: 'type', help: 'A letter, a log book: a word of the list that your archive keeps.' },
+  { name: 'relations', help: 'Identifiers of what belongs to it, with a semicolon between them.' },
 ];
 
 export type DescribeProps = {
@@ -34,12 +29,7 @@ export type DescribeProps = {
 
 /** What is said of a document to come: kept when a field is left. */
 export function Describe({ first, title, said, all, may, onSay }: DescribeProps) {
-  const described = said?.described ?? {};
-  const keep = (name: Name, text: string, many: boolean | undefined) => {
-    const { [name]: _, ...rest } = described;
-    const value = many ? parted(text) : text.trim();
-    onSay({ title: said?.title ?? '', described: value.length ? { ...rest, [name]: value } : rest });
-  };
+  const now = said ?? { title: '', described: {} };
   return (
     <div className="flex flex-col gap-3 px-4 py-4">
       {all && (
@@ -53,16 +43,16 @@ export function Describe({ first, title, said, all, may, onSay }: DescribeProps)
         value={said?.title || title}
         disabled={!may}
         maxLength={200}
-        onKeep={(text) => onSay({ title: text.trim(), described })}
+        onKeep={(text) => onSay(saidWith(now, 'title', text))}
       />
-      {FIELDS.map(({ name, label, help, many }) => (
+      {FIELDS.map(({ name, help }) => (
         <KeptField
           key={`${first} ${name}`}
-          label={label}
+          label={STATEMENT_WORDS[name] ?? name}
           help={help}
-          value={listed(described[name])}
+          value={cellOf(now, name)}
           disabled={!may}
-          onKeep={(text) => keep(name, text, many)}
+          onKeep={(text) => onSay(saidWith(now, name, text))}
         />
       ))}
     </div>

@@ -90,7 +90,7 @@ export function SearchView({ user }: { user: string }) {
             {first && (
               <>
                 {foundWords(first)}
-                {first.more && ': the newest come first. Say more words, or fewer pages are asked by the filters.'}
+                {first.more && ': the newest come first. Add a word or a filter to find fewer.'}
                 {first.also.length > 0 && ` · also looked for ${first.also.join(', ')}`}
               </>
             )}
@@ -175,9 +175,7 @@ function hitsOf(answers: readonly SearchAnswer[] | undefined): Hit[] {
 function More({ shown, answer, fetching }: { shown: number; answer: SearchAnswer; fetching: boolean }) {
   if (fetching) return <Loading label="Loading more" className="h-16" />;
   if (shown >= answer.most)
-    return (
-      <p className="py-3 text-soft">These are the first {count(answer.most)}: say more words to find the others.</p>
-    );
+    return <p className="py-3 text-soft">These are the first {count(answer.most)}: add a word to find the others.</p>;
   return null;
 }
 

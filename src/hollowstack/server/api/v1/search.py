@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 from ninja import Query, Schema
 from pydantic import BaseModel, Field
 
-from hollowstack.core.find import Question, tokens
+from hollowstack.core.find import Question, is_answered_in
 from hollowstack.core.ocr.model import Box
 from hollowstack.server.api.v1 import shelf
 from hollowstack.server.api.v1.routing import Request, Router
@@ -145,7 +145,7 @@ def search_everything(request: Request, asked: Query[Asked]) -> SearchOut:
         things = asking.things_that_answer(question, among, only.get(asked.kind, ""))
     return SearchOut(
         things=[_thing(thing, question) for thing in things],
-        pages=[_page(shown) for shown in shown_pages([hit.page for hit in hits.pages], question)],
+        pages=[_page(shown) for shown in shown_pages(hits.pages, question)],
         count=hits.total,
         more=hits.more,
         most=asking.MOST_SHOWN,
@@ -173,19 +173,9 @@ def _thing(thing: Thing, question: Question) -> ThingOut:
         stack_name=thing.stack.name,
         document=thing.document_id,
         page=thing.page_id,
-        answers=[one for one in said if one.name not in _PLACE and _holds(one.words, question)],
+        answers=[one for one in said if one.name not in _PLACE and is_answered_in(one.words, question)],
         place=[one for one in said if one.name in _PLACE],
     )
-
-
-def _holds(text: str, question: Question) -> bool:
-    words = tokens(text)
-    for term in question.terms:
-        for asked, begins in term.phrases:
-            last = asked[-1]
-            if any(word.startswith(last) if begins else word == last for word in words):
-                return True
-    return False
 
 
 def _page(shown: ShownPage) -> PageFound:
