@@ -309,9 +309,9 @@ def test_the_text_of_a_copy_is_without_what_is_covered(monkeypatch):
     word = next(one for one in reading.words if one.text == "Merriwether")
     box = [word.box[0] / width, word.box[1] / height, word.box[2] / width, word.box[3] / height]
     page = SimpleNamespace(reading="key", words={}, marks=[{"kind": "cover", "box": box, "text": ""}])
-    assert texts._bound(page).text.startswith("The keeper wrote")
+    assert texts.bound_reading(page).text.startswith("The keeper wrote")
     page.marks = []
-    assert "Merriwether" in texts._bound(page).text
+    assert "Merriwether" in texts.bound_reading(page).text
 
 
 def test_a_page_is_seen_as_it_will_be(client, stack, pages, monkeypatch):

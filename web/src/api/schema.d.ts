@@ -18671,7 +18671,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/ld+json": string;
+                    "application/ld+json": Record<string, never>;
                 };
             };
             /** @description Unauthorized */
@@ -18720,7 +18720,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/ld+json": string;
+                    "application/ld+json": Record<string, never>;
                 };
             };
             /** @description Unauthorized */
@@ -18787,7 +18787,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/ld+json": string;
+                    "application/ld+json": Record<string, never>;
                 };
             };
             /** @description Unauthorized */
@@ -18856,7 +18856,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/ld+json": string;
+                    "application/ld+json": Record<string, never>;
                 };
             };
             /** @description Unauthorized */

@@ -26,7 +26,12 @@ _KEY = {"name": "key", "in": "path", "required": True, "schema": {"type": "strin
 
 def file_of(*media: str) -> dict[str, Any]:
     """An answer that is a file of one of these types, for the description of an operation."""
-    return {"description": "OK", "content": {kind: {"schema": {"type": "string", "format": "binary"}} for kind in media}}
+    return {"description": "OK", "content": {kind: {"schema": _shape_of(kind)} for kind in media}}
+
+
+def _shape_of(media: str) -> dict[str, str]:
+    """JSON of a standard that is described elsewhere is an object at least; all else is bytes."""
+    return {"type": "object"} if media.endswith("+json") else {"type": "string", "format": "binary"}
 
 
 def _number(name: str) -> dict[str, Any]:
@@ -69,7 +74,7 @@ _BESIDE = {
         "What a viewer must know of a picture (IIIF Image API 3.0)",
         "getImageInformation",
         [_STEP, _KEY],
-        {"description": "OK", "content": {"application/ld+json": {"schema": {"type": "object"}}}},
+        file_of("application/ld+json"),
     ),
     "/iiif/{step}/{key}/{region}/{size}/{rotation}/{quality}.{format}": _plain(
         "A part of a picture at a size (IIIF Image API 3.0)",
