@@ -93,6 +93,7 @@ bench: $(DEV) $(WEB) $(PAGES)
 	bash scripts/system.sh
 	PYTHONPATH=. $(PY) benchmarks/queries.py
 	PYTHONPATH=. $(PY) benchmarks/search.py
+	PYTHONPATH=. $(PY) benchmarks/shelf.py
 	PYTHONPATH=. $(PY) benchmarks/idle.py
 	PYTHONPATH=. $(PY) benchmarks/arrange.py
 	PYTHONPATH=. $(PY) benchmarks/preview.py

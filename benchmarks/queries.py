@@ -13,7 +13,8 @@ import zipfile
 from collections.abc import Callable
 from pathlib import Path
 
-os.environ["HOLLOWSTACK_DATA"] = tempfile.mkdtemp(prefix="hollowstack-queries-")
+DATA = Path(tempfile.mkdtemp(prefix="hollowstack-queries-"))
+os.environ["HOLLOWSTACK_DATA"] = str(DATA)
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "hollowstack.server.config.settings")
 
 import django
@@ -124,7 +125,7 @@ def treat(stack: Stack) -> tuple[float, float]:
 
 def unpack(count: int) -> float:
     """A ZIP of so many small files into a stack: CPU seconds."""
-    path = Path(os.environ["HOLLOWSTACK_DATA"]) / "uploads" / "scans.zip"
+    path = DATA / "uploads" / "scans.zip"
     path.parent.mkdir(exist_ok=True)
     with zipfile.ZipFile(path, "w") as archive:
         for number in range(count):

@@ -1,20 +1,18 @@
 """By keyboard alone: documents sent to a folder, a storage, another machine and people; mishaps overcome; a loss found."""
 
 import re
-import shutil
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Page, expect
 
+from tests.browser.places import FOLDER, NAMES, delivered, kept
 from tests.live import Live, until
 from tests.server.receivers import Receivers, nothing_goes_wrong, receivers
 
 __all__ = ["nothing_goes_wrong", "receivers"]
-
-NAMES = {"folder": "Reading room", "storage": "Regional store", "sftp": "Harbour trust", "mail": "Keeper's post"}
 
 
 @pytest.fixture
@@ -34,26 +32,8 @@ def stack(live: Live, skerry: Path) -> int:
 @pytest.fixture
 def places(live: Live, receivers: Receivers) -> Iterator[dict[str, Any]]:
     """The four destinations, in the data folder of the program."""
-    shutil.copy(receivers.certificates, live.data / "mail.pem")
-    folder = live.data / "outgoing" / "reading room"
-    folder.mkdir(parents=True, exist_ok=True)
-    made = {}
-    for kind, (place, secret) in receivers.places.items():
-        told = {**place, "path": str(folder)} if kind == "folder" else place
-        body = {"name": NAMES[kind], "place": told, "secret": secret or None, "pattern": "browser/{title}"}
-        made[kind] = live.call("POST", "/api/v1/destinations", body)
-    yield made
-    for one in made.values():
-        live.call("DELETE", f"/api/v1/destinations/{one['id']}")
-
-
-def rows(page: Page, place: str, said: str | re.Pattern[str]) -> Locator:
-    return (
-        page.get_by_role("region", name="Deliveries and receipts")
-        .get_by_role("listitem")
-        .filter(has_text=place)
-        .filter(has_text=said)
-    )
+    with kept(live, receivers, "browser/{title}") as made:
+        yield made
 
 
 def test_sent_proven_overcome_and_found_again_by_keyboard(
@@ -82,25 +62,26 @@ def test_sent_proven_overcome_and_found_again_by_keyboard(
     receivers.sftp.mishaps.ask("password", 2)
     page.get_by_role("checkbox", name="Reading room").focus()
     page.keyboard.press("Shift+S")
-    expect(rows(page, "Reading room", "arrived, read back")).to_have_count(2)
-    expect(rows(page, "Regional store", "arrived, read back")).to_have_count(2, timeout=15_000)
-    expect(rows(page, "Keeper's post", "taken by the server")).to_have_count(2, timeout=15_000)
+    expect(delivered(page, "Reading room", "arrived, read back")).to_have_count(2)
+    expect(delivered(page, "Regional store", "arrived, read back")).to_have_count(2, timeout=15_000)
+    expect(delivered(page, "Keeper's post", "taken by the server")).to_have_count(2, timeout=15_000)
     sent = [one for one in receivers.mail.mails if str(one.message["Subject"]).startswith("For you: Box 27")]
     assert len(sent) == 2
 
     # Two passwords were refused: they wait for somebody, in words, and are sent again by a key.
-    expect(rows(page, "Harbour trust", "does not take the name and password: put them right")).to_have_count(2)
-    for _ in range(2):
-        page.get_by_role("button", name="Send again").first.focus()
+    expect(delivered(page, "Harbour trust", "does not take the name and password: put them right")).to_have_count(2)
+    again = page.get_by_role("button", name="Send again")
+    for left in (1, 0):
+        again.first.focus()
         page.keyboard.press("Enter")
-        page.wait_for_timeout(300)
-    expect(rows(page, "Harbour trust", "arrived, read back")).to_have_count(2, timeout=15_000)
+        expect(again).to_have_count(left)
+    expect(delivered(page, "Harbour trust", "arrived, read back")).to_have_count(2, timeout=15_000)
 
     # What is damaged behind the program's back is found when it is looked at again.
-    damaged = live.data / "outgoing" / "reading room" / "browser" / "Box 27, 1 of 2.pdf"
+    damaged = live.data / "outgoing" / FOLDER / "browser" / "Box 27, 1 of 2.pdf"
     damaged.write_bytes(damaged.read_bytes()[:-1] + b"?")
     page.keyboard.press("Shift+L")
-    lost = rows(page, "Reading room", "is not what was delivered any more")
+    lost = delivered(page, "Reading room", "is not what was delivered any more")
     expect(lost).to_have_count(1, timeout=15_000)
     expect(page.get_by_role("region", name="Deliveries and receipts").get_by_role("listitem").first).to_contain_text("lost")
     page.get_by_role("button", name="Receipt of Box 27, 2 of 2, Reading room").focus()

@@ -29,7 +29,7 @@ def test_a_stack_is_deleted_and_taken_back_as_it_was(client, stack, pages):
     made = [walk(page) for page in pages(2)]
     before = answer(client.get(f"/api/v1/stacks/{stack.pk}/pages"))["pages"]
     assert client.delete(f"/api/v1/stacks/{stack.pk}").status_code == 204
-    assert answer(client.get("/api/v1/stacks")) == []
+    assert answer(client.get("/api/v1/stacks")) == {"count": 0, "stacks": []}
     for address in (f"/stacks/{stack.pk}", f"/stacks/{stack.pk}/pages", f"/pages/{made[0].pk}"):
         assert client.get("/api/v1" + address).status_code == 404
     assert client.delete(f"/api/v1/stacks/{stack.pk}").status_code == 404

@@ -37,7 +37,8 @@ def test_two_boxes_of_which_one_waits_for_hands(folder):
     assert [page.breaks for page in pages] == [False, True, False, True, False]
     assert [bool(page.rescan) for page in pages] == [False, False, False, False, True]
     assert Upload.objects.get().name == "10 letter 5a.jpg"
-    waits = {row["name"]: row["waits"] for row in signed_in("visitor", "skerry-light").get("/api/v1/stacks").json()}
+    told = signed_in("visitor", "skerry-light").get("/api/v1/stacks").json()["stacks"]
+    waits = {row["name"]: row["waits"] for row in told}
     assert waits[box.name]["expected"] == 1
     assert {change.by.get_username() for change in Change.objects.filter(stack=box)} == {"keeper", "mender", "auditor"}
 

@@ -126,7 +126,7 @@ def test_the_shelf_tells_what_waits_and_what_was_lost(client, stack, receivers):
     )
 
     def waits() -> tuple[int, int]:
-        (told,) = answer(client.get("/api/v1/stacks"))
+        (told,) = answer(client.get("/api/v1/stacks"))["stacks"]
         return told["waits"]["undelivered"], told["waits"]["lost"]
 
     assert waits() == (0, 0)

@@ -202,7 +202,8 @@ def test_pages_of_a_stack_of_a_year(client, stack, written):
 
 def test_a_stack_that_cannot_be_holds_nothing(client, stack, written):
     written(["lamp"])
-    assert found(client, "lamp", stack=2**70) == []
+    assert found(client, "lamp", stack=2**62) == []
+    assert client.get("/api/v1/search", {"q": "lamp", "stack": 2**70}).status_code == 422
     assert found(client, "lamp", at="bound", station="Glass 9", first_year=2000) == []
 
 

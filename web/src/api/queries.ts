@@ -1,12 +1,6 @@
-import {
-  infiniteQueryOptions,
-  keepPreviousData,
-  queryOptions,
-  useMutation,
-  useQueryClient,
-} from '@tanstack/react-query';
+import { keepPreviousData, queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, setCsrf, told } from './client';
-import type { Original, Session, Shelf } from './types';
+import type { Original, Session } from './types';
 
 export const sessionQuery = queryOptions({
   queryKey: ['session'],
@@ -38,33 +32,6 @@ export function useSignOut() {
     },
   });
 }
-
-const SHELF = 60;
-
-export type At = keyof Shelf;
-
-/** Stacks on the shelf, so many at a time, the newest first: all of them, or those that are at something or named so. */
-export const stacksQuery = (at: At = 'everything', named = '') =>
-  infiniteQueryOptions({
-    queryKey: ['stacks', at, named],
-    queryFn: ({ signal, pageParam }) =>
-      told(
-        api.GET('/api/v1/stacks', {
-          params: { query: { limit: SHELF, at, named, ...(pageParam ? { before: pageParam } : {}) } },
-          signal,
-        }),
-      ),
-    initialPageParam: 0,
-    getNextPageParam: (last) => (last.length === SHELF ? last.at(-1)?.id : undefined),
-    placeholderData: keepPreviousData,
-    refetchInterval: 3000,
-  });
-
-export const shelfQuery = queryOptions({
-  queryKey: ['shelf'],
-  queryFn: ({ signal }) => told(api.GET('/api/v1/shelf', { signal })),
-  refetchInterval: 6000,
-});
 
 export const stackQuery = (id: number) =>
   queryOptions({

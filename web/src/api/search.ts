@@ -11,9 +11,10 @@ export const searchQuery = (asked: Asked) =>
   infiniteQueryOptions({
     queryKey: ['search', asked],
     queryFn: ({ signal, pageParam }) => {
-      const { q, forgiving, kind, at, station, first, last } = asked;
+      const { q, forgiving, kind, at, collection, station, first, last } = asked;
+      const filed = collection === null ? {} : { collection };
       const years = { ...(first ? { first_year: first } : {}), ...(last ? { last_year: last } : {}) };
-      const query = { q, forgiving, kind, at, station, ...years, start: pageParam, most: SOME };
+      const query = { q, forgiving, kind, at, station, ...filed, ...years, start: pageParam, most: SOME };
       return told(api.GET('/api/v1/search', { params: { query }, signal }));
     },
     initialPageParam: 0,

@@ -12,14 +12,6 @@ export const KIND_WORDS: Record<Asked['kind'], string> = {
   stacks: 'Stacks',
 };
 
-export const AT_WORDS: Record<Asked['at'], string> = {
-  everything: 'All stacks',
-  waiting: 'Needs mending',
-  working: 'Being worked on',
-  unbound: 'Ready to bind',
-  bound: 'Bound',
-};
-
 export const THING_WORDS: Record<ThingFound['kind'], string> = {
   stack: 'Stack',
   document: 'Document',

@@ -37,11 +37,17 @@ class Named:
     date: str = ""
     """What is said of when it was written, as it is said."""
     pages: int = 0
+    collection: str = ""
+    """What its stack is filed under."""
+    fonds: str = ""
+    """The top of the tree above that."""
 
 
 _FILLED: dict[str, tuple[str, Callable[[Named], str]]] = {
     "title": ("its title", lambda of: of.title),
     "stack": ("name of its stack", lambda of: of.stack),
+    "collection": ("what its stack is filed under", lambda of: of.collection),
+    "fonds": ("the top of the tree above that", lambda of: of.fonds),
     "identifier": ("its identifier", lambda of: of.identifier),
     "creator": ("who wrote it", lambda of: of.creator),
     "written": ("when it was written, as described", lambda of: of.date),

@@ -89,6 +89,7 @@ INSTALLED_APPS = [
     "hollowstack.server.accounts",
     "hollowstack.server.results",
     "hollowstack.server.treatments",
+    "hollowstack.server.collections",
     "hollowstack.server.stacks",
     "hollowstack.server.inspection",
     "hollowstack.server.reading",
@@ -98,6 +99,7 @@ INSTALLED_APPS = [
     "hollowstack.server.capture",
     "hollowstack.server.dispatch",
     "hollowstack.server.search",
+    "hollowstack.server.shelf",
     "hollowstack.server.upkeep",
 ]
 MIDDLEWARE = [

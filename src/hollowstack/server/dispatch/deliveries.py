@@ -12,6 +12,7 @@ from pydantic import BaseModel, ConfigDict, StringConstraints
 
 from hollowstack.core.export import FORMS
 from hollowstack.core.page.name_patterns import Named, filled_in, named
+from hollowstack.server.collections import tree
 from hollowstack.server.dispatch import course
 from hollowstack.server.dispatch.destinations import present
 from hollowstack.server.dispatch.models import Delivery, Destination
@@ -105,11 +106,12 @@ def suffix_of(document: Document) -> str:
 
 def _known(document: Document, number: int, counter: int) -> Named:
     said = document.order.get("described", {})
+    filed = tree.names_of(document.stack.collection)
     return Named(
         title=document.title, stack=document.stack.name, created=timezone.localtime(document.created_at), number=number,
         counter=counter, pages=document.page_count, identifier=str(said.get("identifier", "")),
         creator=", ".join(said.get("creators", [])),
-        date=str(said.get("date", "")),
+        date=str(said.get("date", "")), collection=filed[-1] if filed else "", fonds=filed[0] if filed else "",
     )  # fmt: skip
 
 

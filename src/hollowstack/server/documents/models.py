@@ -101,3 +101,14 @@ class DocumentPage(models.Model):
     class Meta:  # noqa: D106
         ordering = ["number"]
         constraints = [models.UniqueConstraint(fields=["document", "number"], name="one_page_a_number")]
+
+
+class IdentifierPattern(models.Model):
+    """How identifiers are written here (``core.find.identifiers``): those that pages hold are offered for descriptions."""
+
+    pattern = models.CharField(max_length=80, unique=True)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:  # noqa: D106
+        ordering = ["pk"]

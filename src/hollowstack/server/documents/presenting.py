@@ -9,6 +9,8 @@ from hollowstack.core.bind.labels import page_labels
 from hollowstack.core.export.presentation import Found, ShownPage
 from hollowstack.core.find import QuestionError, answer_of, question_of
 from hollowstack.core.run.binding import BindOrder
+from hollowstack.server.collections.models import Collection
+from hollowstack.server.collections.tree import ids_of, tree
 from hollowstack.server.documents.models import Document, DocumentPage
 from hollowstack.server.documents.texts import bound_reading
 from hollowstack.server.errors import Refused
@@ -33,7 +35,7 @@ class Presented(NamedTuple):
 
 def bound_documents(stack_id: int | None = None) -> list[Document]:
     """Documents that are shown to others, of a stack or all: for the archive, and bound; the newest first."""
-    documents = Document.objects.filter(kind=Document.Kind.ARCHIVE).select_related("stack").order_by("-pk")
+    documents = Document.objects.filter(kind=Document.Kind.ARCHIVE).select_related("stack__collection").order_by("-pk")
     if stack_id is not None:
         documents = documents.filter(stack=stack_id)
     keys = documents.order_by().values("key")
@@ -41,9 +43,26 @@ def bound_documents(stack_id: int | None = None) -> list[Document]:
     return [document for document in documents if document.key in made]
 
 
-def stacks_shown() -> list[Stack]:
-    """Stacks with a document that is shown, the newest first."""
-    return sorted({document.stack for document in bound_documents()}, key=lambda stack: -stack.pk)
+class Shelved(NamedTuple):
+    """What a place in the tree holds that is shown."""
+
+    collections: list[Collection]
+    stacks: list[Stack]
+
+
+def shown_in(collection: Collection | None) -> Shelved:
+    """What lies right in a collection, or at the top: others with something shown in them, and stacks with such documents.
+
+    Stacks come the newest first, collections by name.
+    """
+    stacks = sorted({document.stack for document in bound_documents()}, key=lambda stack: -stack.pk)
+    filled = {pk for stack in stacks if stack.collection for pk in ids_of(stack.collection)}
+    inside = [branch.collection for branch in tree() if branch.collection.pk in filled]
+    here = collection.pk if collection else None
+    return Shelved(
+        [one for one in inside if one.parent_id == here],
+        [stack for stack in stacks if stack.collection_id == here],
+    )
 
 
 def presented(document: Document, image: str, thumbnail: str) -> Presented:

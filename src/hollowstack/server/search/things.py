@@ -8,6 +8,7 @@ from django.db.models import F, Q
 
 from hollowstack.core.find import tokens, years_of
 from hollowstack.core.settings.original import Original
+from hollowstack.server.collections.tree import names_of
 from hollowstack.server.documents.drafts import draft_of
 from hollowstack.server.documents.models import Document, DocumentPage
 from hollowstack.server.search.models import Indexed, Thing
@@ -81,7 +82,8 @@ def _refresh(stack: Stack) -> None:
 
 def entries_of(stack: Stack) -> list[Entry]:
     """All that of a stack can be found by name or description."""
-    place = _place(stack.original)
+    filed = names_of(stack.collection)
+    place = (*_place(stack.original), *((("collection", " › ".join(filed)),) if filed else ()))
     documents = list(Document.objects.filter(stack=stack).prefetch_related("deliveries").order_by("pk"))
     first = dict(DocumentPage.objects.filter(document__stack=stack, number=1).values_list("document_id", "page_id"))
     found = [_made("stack", None, None, stack.name, place, stack.original.get("year", ""))]

@@ -5,6 +5,7 @@ from typing import Any
 from django.conf import settings
 from django.db import models
 
+from hollowstack.server.collections.models import Collection
 from hollowstack.server.results.models import Result
 
 
@@ -28,6 +29,8 @@ class Stack(models.Model):
     everything = models.Manager["Stack"]()
 
     name = models.CharField(max_length=200)
+    collection = models.ForeignKey(Collection, null=True, on_delete=models.PROTECT, related_name="stacks")
+    """Where it is filed; null where it is not."""
     created_at = models.DateTimeField(auto_now_add=True)
     created_by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL)
     treatment = models.JSONField()
@@ -191,6 +194,10 @@ class Page(models.Model):
                 fields=["stack"],
                 condition=models.Q(removed=False, state="ready") & ~models.Q(indexed=models.F("reading")),
                 name="pages_to_index",
+            ),
+            # A search looks up thousands of pages by their ids: here they lie close together, with what filters ask for.
+            models.Index(
+                fields=["id", "stack", "source"], condition=models.Q(removed=False, aside=""), name="pages_to_be_found"
             ),
         ]
 

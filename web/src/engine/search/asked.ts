@@ -1,7 +1,8 @@
 /** A question across everything, and among what it is asked: as it stands in the address. */
 
+import { type At, STATES } from '@/engine/shelf/asked';
+
 export const KINDS = ['everything', 'pages', 'documents', 'stacks'] as const;
-export const STATES = ['everything', 'waiting', 'working', 'unbound', 'bound'] as const;
 
 export type Asked = {
   q: string;
@@ -9,7 +10,9 @@ export type Asked = {
   forgiving: boolean;
   kind: (typeof KINDS)[number];
   /** What the stacks are at. */
-  at: (typeof STATES)[number];
+  at: At;
+  /** Stacks filed there or under it; null is everywhere, 0 nowhere. */
+  collection: number | null;
   station: string;
   /** Years; 0 where none is named. */
   first: number;
@@ -24,6 +27,7 @@ export function askedIn(search: string): Asked {
     forgiving: words.has('forgiving'),
     kind: KINDS.find((one) => one === words.get('kind')) ?? 'everything',
     at: STATES.find((one) => one === words.get('at')) ?? 'everything',
+    collection: /^\d{1,15}$/.test(words.get('collection') ?? '') ? Number(words.get('collection')) : null,
     station: words.get('station') ?? '',
     first: yearIn(words.get('from') ?? ''),
     last: yearIn(words.get('to') ?? ''),
@@ -31,12 +35,13 @@ export function askedIn(search: string): Asked {
 }
 
 /** Where a question is answered. */
-export function addressOf({ q, forgiving, kind, at, station, first, last }: Asked): string {
+export function addressOf({ q, forgiving, kind, at, collection, station, first, last }: Asked): string {
   const words = new URLSearchParams({
     q,
     ...(forgiving ? { forgiving: '' } : {}),
     ...(kind === 'everything' ? {} : { kind }),
     ...(at === 'everything' ? {} : { at }),
+    ...(collection === null ? {} : { collection: String(collection) }),
     ...(station ? { station } : {}),
     ...(first ? { from: String(first) } : {}),
     ...(last ? { to: String(last) } : {}),
@@ -45,8 +50,8 @@ export function addressOf({ q, forgiving, kind, at, station, first, last }: Aske
 }
 
 /** How many of the filters are set. */
-export const filtersOf = ({ kind, at, station, first, last }: Asked): number =>
-  [kind !== 'everything', at !== 'everything', station, first, last].filter(Boolean).length;
+export const filtersOf = ({ kind, at, collection, station, first, last }: Asked): number =>
+  [kind !== 'everything', at !== 'everything', collection !== null, station, first, last].filter(Boolean).length;
 
 /** A year as it is typed; 0 where it is none yet, or none that can be asked for. */
 export function yearIn(typed: string): number {

@@ -7,6 +7,7 @@ const PLAIN = {
   forgiving: false,
   kind: 'everything',
   at: 'everything',
+  collection: null,
   station: '',
   first: 0,
   last: 0,

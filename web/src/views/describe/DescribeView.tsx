@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { descriptionsQuery, tableAddress, useDescribe } from '@/api/describing';
 import type { DraftDocument, TablePlan } from '@/api/types';
-import { filledDown } from '@/engine/describing/table';
+import { filledDown, saidWith } from '@/engine/describing/table';
 import { notify } from '@/engine/notices';
 import { useCommands } from '@/hooks/useCommands';
 import { Button } from '@/ui/Button';
@@ -11,6 +11,8 @@ import type { Column } from '@/words/describing';
 import { counted } from '@/words/figures';
 import { FirstPage } from './FirstPage';
 import { Incoming } from './Incoming';
+import { Offers } from './Offers';
+import { Patterns } from './Patterns';
 import { Table } from './Table';
 
 export type DescribeViewProps = { stackId: number; ready: number; may: boolean; onLeave: () => void };
@@ -22,6 +24,7 @@ export function DescribeView({ stackId, ready, may, onLeave }: DescribeViewProps
   const [at, setAt] = useState(0);
   const [file, setFile] = useState<{ name: string; csv: string; plan: TablePlan }>();
   const [before, setBefore] = useState<Record<string, DraftDocument>>();
+  const [patterns, setPatterns] = useState(false);
   const picker = useRef<HTMLInputElement>(null);
   const documents = data?.documents ?? [];
   const row = documents[Math.min(at, documents.length - 1)];
@@ -125,7 +128,17 @@ export function DescribeView({ stackId, ready, may, onLeave }: DescribeViewProps
           the next document, Ctrl+Shift+D to all below.
         </p>
       </section>
-      <FirstPage document={row} />
+      <FirstPage document={row}>
+        <Offers
+          key={row.page}
+          stackId={stackId}
+          page={row.page}
+          may={may}
+          onTake={(column, value) => put({ [row.page]: saidWith(row.said, column, value) })}
+          onPatterns={() => setPatterns(true)}
+        />
+      </FirstPage>
+      {patterns && <Patterns stackId={stackId} may={may} onClose={() => setPatterns(false)} />}
       {file && (
         <Incoming
           name={file.name}

@@ -1,8 +1,9 @@
+import type { ReactNode } from 'react';
 import type { ToDescribe } from '@/api/types';
 import { counted } from '@/words/figures';
 
 /** The page that the document in hand begins with: what it is called stands there. */
-export function FirstPage({ document }: { document: ToDescribe }) {
+export function FirstPage({ document, children }: { document: ToDescribe; children?: ReactNode }) {
   return (
     <aside
       aria-label="First page"
@@ -17,9 +18,10 @@ export function FirstPage({ document }: { document: ToDescribe }) {
           key={document.clean}
           src={`/iiif/render/${document.clean}/full/!900,1300/0/default.webp`}
           alt={`The first page of document ${document.number}`}
-          className="max-h-full min-h-0 max-w-full self-center object-contain"
+          className="max-h-full min-h-40 max-w-full shrink self-center object-contain"
         />
       )}
+      {children}
     </aside>
   );
 }

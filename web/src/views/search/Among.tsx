@@ -1,12 +1,15 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { searchFiltersQuery } from '@/api/search';
-import { type Asked, KINDS, STATES, yearIn } from '@/engine/search/asked';
+import { type Asked, KINDS, yearIn } from '@/engine/search/asked';
+import { STATES } from '@/engine/shelf/asked';
 import { Check } from '@/ui/Check';
 import { Choice } from '@/ui/Choice';
 import { INPUT } from '@/ui/Field';
 import { Select } from '@/ui/Select';
-import { AT_WORDS, KIND_WORDS } from '@/words/search';
+import { CollectionChoice } from '@/views/shelf/CollectionChoice';
+import { KIND_WORDS } from '@/words/search';
+import { AT_WORDS } from '@/words/shelf';
 
 /** Among what is searched, in one line. */
 export function Among({ asked, onChange }: { asked: Asked; onChange: (some: Partial<Asked>) => void }) {
@@ -27,6 +30,7 @@ export function Among({ asked, onChange }: { asked: Asked; onChange: (some: Part
         onChange={(at) => onChange({ at })}
         options={STATES.map((value) => ({ value, label: AT_WORDS[value] }))}
       />
+      <CollectionChoice value={asked.collection} onChange={(collection) => onChange({ collection })} />
       {named.length > 0 && (
         <Select
           label="Station"

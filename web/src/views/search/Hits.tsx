@@ -1,6 +1,5 @@
 import type { PageHit, ThingFound } from '@/api/types';
-import { cropOf } from '@/engine/search/crop';
-import { SpotFrame } from '@/ui/SpotFrame';
+import { LinePicture } from '@/ui/LinePicture';
 import { counted } from '@/words/figures';
 import { statementWords, THING_WORDS } from '@/words/search';
 
@@ -30,7 +29,13 @@ export function PageRow({ page }: { page: PageHit }) {
   return (
     <div className="grid gap-x-6 gap-y-1.5 lg:grid-cols-[minmax(0,46rem)_minmax(0,1fr)]">
       {line ? (
-        <LinePicture page={page} line={line} />
+        <LinePicture
+          clean={page.clean}
+          size={page.size_px}
+          line={line.box}
+          marks={line.marks}
+          text={line.words.map((word) => word.text).join(' ')}
+        />
       ) : (
         <span className="text-soft">
           {page.readable ? 'The name of its file holds that.' : 'Its text is being made again.'}
@@ -48,30 +53,5 @@ export function PageRow({ page }: { page: PageHit }) {
         </span>
       </span>
     </div>
-  );
-}
-
-/** High enough to be read, small enough that several are seen at once. */
-const HIGH = 52;
-
-function LinePicture({ page, line }: { page: PageHit; line: NonNullable<PageHit['line']> }) {
-  const text = line.words.map((word) => word.text).join(' ');
-  if (!page.clean || !page.size_px) return <span>{text}</span>;
-  const crop = cropOf(line.box, line.marks, page.size_px);
-  const [x, y, wide, high] = crop;
-  return (
-    <span
-      className="relative block max-w-full overflow-hidden rounded-sm bg-paper"
-      style={{ width: (HIGH * wide) / high, aspectRatio: `${wide} / ${high}` }}
-    >
-      <img
-        src={`/iiif/render/${page.clean}/${x},${y},${wide},${high}/!1460,104/0/default.webp`}
-        alt={text}
-        className="size-full"
-      />
-      {line.marks.map(([left, top, right, bottom]) => (
-        <SpotFrame key={`${left} ${top}`} box={[left, top, right - left, bottom - top]} within={crop} />
-      ))}
-    </span>
   );
 }

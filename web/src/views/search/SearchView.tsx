@@ -186,7 +186,11 @@ function Nothing({ asked, put }: { asked: Asked; put: (some: Partial<Asked>) => 
       <div className="flex flex-wrap justify-center gap-3">
         {!asked.forgiving && <Button onClick={() => put({ forgiving: true })}>Forgive a slip in each word</Button>}
         {filters > 0 && (
-          <Button onClick={() => put({ kind: 'everything', at: 'everything', station: '', first: 0, last: 0 })}>
+          <Button
+            onClick={() =>
+              put({ kind: 'everything', at: 'everything', collection: null, station: '', first: 0, last: 0 })
+            }
+          >
             Search without {filters === 1 ? 'the filter' : `the ${filters} filters`}
           </Button>
         )}

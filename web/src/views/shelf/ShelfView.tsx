@@ -1,44 +1,38 @@
-import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
-import { Link, useLocation } from 'wouter';
+import { Link, useLocation, useSearch } from 'wouter';
 import { useMay } from '@/api/people';
-import { type At, shelfQuery, stacksQuery } from '@/api/queries';
+import type { Stack } from '@/api/types';
 import { useRetry } from '@/api/work';
 import { addressOf, askedIn } from '@/engine/search/asked';
+import { ALL, type ShelfAsked, searchOf, shelfAddress, shelfAskedIn } from '@/engine/shelf/asked';
 import { useCommands } from '@/hooks/useCommands';
 import { useKept } from '@/hooks/useKept';
 import { useView } from '@/hooks/useView';
 import { Button } from '@/ui/Button';
-import { Choice } from '@/ui/Choice';
 import { INPUT } from '@/ui/Field';
-import { Empty, Failed, Loading } from '@/ui/States';
+import { Empty } from '@/ui/States';
 import { TopBar } from '@/ui/TopBar';
-import { count } from '@/words/figures';
+import { Chosen } from './Chosen';
+import { CollectionsSheet } from './CollectionsSheet';
+import { ListHead } from './ListHead';
 import { OrderSlips } from './OrderSlips';
-import { StackCards, StackRows } from './StackRows';
-
-const STATES: { at: At; label: string }[] = [
-  { at: 'everything', label: 'everything' },
-  { at: 'waiting', label: 'needs mending' },
-  { at: 'working', label: 'being worked on' },
-  { at: 'unbound', label: 'ready to bind' },
-  { at: 'bound', label: 'bound' },
-];
-type Laid = 'rows' | 'cards';
+import { type Laid, StackList } from './StackList';
+import { Collections, KeptViews, Waiting } from './Waiting';
 
 /** All stacks, each with its fore-edge, its first pages and what waits in it; order slips one press away. */
 export function ShelfView({ user }: { user: string }) {
   const [, go] = useLocation();
   const main = useView<HTMLElement>('Shelf');
-  const [at, setAt] = useState<At>('everything');
-  const [named, setNamed] = useState('');
+  const asked = shelfAskedIn(useSearch());
+  const onAsk = (some: Partial<ShelfAsked>) => go(shelfAddress({ ...asked, ...some }), { replace: true });
+  const steady = useDeferredValue(asked.named.trim());
   const [{ laid }, setLaid] = useKept<{ laid: Laid }>('shelf', { laid: 'rows' });
-  const query = useInfiniteQuery(stacksQuery(at, useDeferredValue(named.trim())));
-  const { data: shelf } = useQuery(shelfQuery);
-  const stacks = query.data?.pages.flat();
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
+  const [told, setTold] = useState<{ stacks: readonly Stack[]; count: number }>({ stacks: [], count: 0 });
+  const [editing, setEditing] = useState(false);
   const retry = useRetry();
   const work = useMay('work');
-  const failed = stacks?.reduce((sum, { counts }) => sum + counts.failed, 0) ?? 0;
+  const failed = told.stacks.reduce((sum, { counts }) => sum + counts.failed, 0);
   useCommands([
     { name: 'new', label: 'New stack', key: 'n', subject: 'Go to', enabled: work, perform: () => go('/new') },
     {
@@ -50,7 +44,7 @@ export function ShelfView({ user }: { user: string }) {
     },
   ]);
   return (
-    <div className="flex min-h-full flex-col lg:h-full">
+    <div className="flex h-full flex-col">
       <TopBar user={user} />
       <main
         ref={main}
@@ -67,11 +61,12 @@ export function ShelfView({ user }: { user: string }) {
               aria-label="Find a stack by its name, or search everything"
               aria-keyshortcuts="/"
               placeholder="Find a stack by its name; Enter searches every word of every page"
-              value={named}
-              onChange={({ target }) => setNamed(target.value)}
+              value={asked.named}
+              onChange={({ target }) => onAsk({ named: target.value })}
               onKeyDown={(event) => {
-                if (event.key === 'Escape') named ? setNamed('') : event.currentTarget.blur();
-                if (event.key === 'Enter' && named.trim()) go(addressOf({ ...askedIn(''), q: named.trim() }));
+                if (event.key === 'Escape') asked.named ? onAsk({ named: '' }) : event.currentTarget.blur();
+                if (event.key === 'Enter' && asked.named.trim())
+                  go(addressOf({ ...askedIn(''), q: asked.named.trim() }));
               }}
               className={`${INPUT} min-h-11 flex-1 basis-64 px-4`}
             />
@@ -83,96 +78,93 @@ export function ShelfView({ user }: { user: string }) {
           </div>
           <OrderSlips />
           <div className="flex flex-col gap-6 lg:flex-row">
-            <nav aria-label="What waits" className="w-full shrink-0 lg:w-48">
-              <h2 className="mb-1 font-semibold">What waits</h2>
-              <ul>
-                {STATES.map((state) => (
-                  <li key={state.at}>
-                    <button
-                      type="button"
-                      aria-pressed={at === state.at}
-                      onClick={() => setAt(state.at)}
-                      className={`flex min-h-8 w-full items-center justify-between gap-3 rounded-md px-2 text-left hover:bg-hover ${at === state.at ? 'bg-accent-pale font-semibold' : 'text-soft'}`}
-                    >
-                      {state.label}
-                      <span className="font-mono text-small font-normal">{shelf ? count(shelf[state.at]) : ''}</span>
-                    </button>
-                  </li>
-                ))}
-              </ul>
-              <div className="mt-4 hidden lg:block">
-                <Choice
-                  label="How stacks are shown"
-                  value={laid}
-                  onChange={(next) => setLaid({ laid: next })}
-                  options={[
-                    { value: 'rows', label: 'Rows' },
-                    { value: 'cards', label: 'Cards' },
-                  ]}
-                />
-              </div>
+            <nav
+              aria-label="Parts of the shelf"
+              className="w-full shrink-0 lg:sticky lg:top-0 lg:max-h-[calc(100vh-6rem)] lg:w-56 lg:self-start lg:overflow-y-auto"
+            >
+              <Waiting asked={asked} onAsk={onAsk} />
               {work && failed > 0 && (
                 <Button
-                  className="mt-4"
                   size="small"
+                  className="mb-4"
                   disabled={retry.isPending}
                   onClick={() => retry.mutate('everything')}
                 >
                   Try {failed === 1 ? '1 failed page' : `${failed} failed pages`} again
                 </Button>
               )}
+              <KeptViews asked={asked} onAsk={onAsk} />
+              <Collections asked={asked} onAsk={onAsk}>
+                {work && (
+                  <Button size="small" kind="quiet" aria-label="Edit collections" onClick={() => setEditing(true)}>
+                    Edit …
+                  </Button>
+                )}
+              </Collections>
             </nav>
-            <section aria-label="Stacks" className="min-w-0 flex-1">
-              {stacks ? (
-                stacks.length ? (
-                  <>
-                    {laid === 'rows' ? <StackRows stacks={stacks} /> : <StackCards stacks={stacks} />}
-                    {query.hasNextPage && (
-                      <div className="flex justify-center py-5">
-                        <Button disabled={query.isFetchingNextPage} onClick={() => query.fetchNextPage()}>
-                          {query.isFetchingNextPage ? 'Loading …' : 'Show older stacks'}
-                        </Button>
-                      </div>
-                    )}
-                  </>
-                ) : named || at !== 'everything' ? (
-                  <Empty title="No stack is like that">
-                    {named.trim() && (
-                      <Button kind="main" asChild>
-                        <Link href={addressOf({ ...askedIn(''), q: named.trim() })}>Search everything for it</Link>
-                      </Button>
-                    )}
-                    <Button
-                      onClick={() => {
-                        setNamed('');
-                        setAt('everything');
-                      }}
-                    >
-                      Show everything
-                    </Button>
-                  </Empty>
-                ) : (
-                  <Empty title="The shelf is empty">
-                    <p>
-                      A stack holds the pages that are worked on together. It begins with a capture from a station, or
-                      with files.
-                    </p>
-                    {work && (
-                      <Button kind="main" asChild>
-                        <Link href="/new">New stack</Link>
-                      </Button>
-                    )}
-                  </Empty>
-                )
-              ) : query.error ? (
-                <Failed message={query.error.message} retry={() => query.refetch()} />
+            <div className="min-w-0 flex-1">
+              {chosen.size > 0 ? (
+                <Chosen chosen={chosen} onChosen={setChosen} />
               ) : (
-                [0, 1, 2].map((place) => <Loading key={place} label="Loading stacks" className="mb-3 h-24" />)
+                <ListHead
+                  asked={asked}
+                  onAsk={onAsk}
+                  count={told.count}
+                  laid={laid}
+                  onLaid={(next) => setLaid({ laid: next })}
+                />
               )}
-            </section>
+              <StackList
+                asked={{ ...asked, named: steady }}
+                laid={laid}
+                scroll={main}
+                chosen={chosen}
+                {...(work
+                  ? {
+                      onChoose: (id: number, value: boolean) => {
+                        const next = new Set(chosen);
+                        value ? next.add(id) : next.delete(id);
+                        setChosen(next);
+                      },
+                    }
+                  : {})}
+                none={<None asked={asked} work={work} onAsk={onAsk} />}
+                onTold={(stacks, count) => setTold({ stacks, count })}
+              />
+            </div>
           </div>
         </div>
+        {editing && <CollectionsSheet onClose={() => setEditing(false)} />}
       </main>
     </div>
+  );
+}
+
+type NoneProps = { asked: ShelfAsked; work: boolean; onAsk: (some: Partial<ShelfAsked>) => void };
+
+function None({ asked, work, onAsk }: NoneProps) {
+  const named = asked.named.trim();
+  if (searchOf({ ...asked, sort: ALL.sort }))
+    return (
+      <Empty title="No stack is like that">
+        {named && (
+          <Button kind="main" asChild>
+            <Link href={addressOf({ ...askedIn(''), q: named })}>Search everything for it</Link>
+          </Button>
+        )}
+        <Button onClick={() => onAsk(ALL)}>Show everything</Button>
+      </Empty>
+    );
+  return (
+    <Empty title="The shelf is empty">
+      <p>
+        A stack holds the pages that are worked on together. It begins with a capture from a station, or with files.
+      </p>
+      {work && (
+        <Button kind="main" asChild>
+          <Link href="/new">New stack</Link>
+        </Button>
+      )}
+    </Empty>
   );
 }

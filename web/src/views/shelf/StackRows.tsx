@@ -1,58 +1,62 @@
 import { Link } from 'wouter';
 import type { Stack } from '@/api/types';
 import { Bar } from '@/ui/Bar';
+import { Check } from '@/ui/Check';
 import { ForeEdge } from '@/ui/ForeEdge';
 import { Clipped, Tip } from '@/ui/Tip';
 import { counted, day, when } from '@/words/figures';
+import { pathWords } from '@/words/shelf';
 import { waitsOf } from '@/words/waits';
 
-export type StacksProps = { stacks: readonly Stack[] };
+export type StackProps = { stack: Stack; place: number };
+export type StackRowProps = StackProps & { chosen: boolean; onChoose?: (value: boolean) => void };
 
-/** Stacks one below the other: from its side, its first pages, what it is, what waits in it. */
-export function StackRows({ stacks }: StacksProps) {
+/** A stack in its row: from its side, its first pages, what it is, what waits in it. */
+export function StackRow({ stack, place, chosen, onChoose }: StackRowProps) {
   return (
-    <ul>
-      {stacks.map((stack) => (
-        <li key={stack.id} className="border-b border-hairline">
-          <Link
-            href={`/stacks/${stack.id}`}
-            className="flex flex-wrap items-center gap-x-5 gap-y-2 rounded-md py-3 hover:bg-hover"
-          >
-            <Side stack={stack} className="h-20 w-16" />
-            <FirstPages stack={stack} />
-            <span className="min-w-0 flex-1 basis-64">
-              <Clipped text={stack.name} className="text-title font-semibold" />
-              <About stack={stack} />
-            </span>
-            <span className="w-full min-w-0 sm:w-64">
-              <Waiting stack={stack} />
-            </span>
-          </Link>
-        </li>
-      ))}
-    </ul>
+    <div className={`flex items-center rounded-md ${chosen ? 'bg-accent-pale' : 'hover:bg-hover'}`}>
+      {onChoose && (
+        <span className="pl-1">
+          <Check label={<span className="sr-only">Choose {stack.name}</span>} value={chosen} onChange={onChoose} />
+        </span>
+      )}
+      <Link
+        href={`/stacks/${stack.id}`}
+        data-place={place}
+        className="flex min-w-0 flex-1 flex-wrap items-center gap-x-5 gap-y-2 rounded-md py-3"
+      >
+        <Side stack={stack} className="h-20 w-16" />
+        <FirstPages stack={stack} />
+        <span className="min-w-0 flex-1 basis-64">
+          <Clipped text={stack.name} className="text-title font-semibold" />
+          <About stack={stack} />
+          {stack.filed && <Clipped text={pathWords(stack.filed.names)} className="text-small text-soft" />}
+        </span>
+        <span className="w-full min-w-0 sm:w-64">
+          <Waiting stack={stack} />
+        </span>
+      </Link>
+    </div>
   );
 }
 
-/** Stacks side by side, for those who look for one by its shape. */
-export function StackCards({ stacks }: StacksProps) {
+/** A stack on its card, for those who look for one by its shape. */
+export function StackCard({ stack, place }: StackProps) {
   return (
-    <ul className="grid grid-cols-[repeat(auto-fill,minmax(20rem,1fr))] gap-x-6 gap-y-5">
-      {stacks.map((stack) => (
-        <li key={stack.id} className="border-b border-hairline">
-          <Link href={`/stacks/${stack.id}`} className="flex h-44 gap-4 rounded-md pb-4 hover:bg-hover">
-            <Side stack={stack} className="h-full w-24" />
-            <span className="flex min-w-0 flex-1 flex-col">
-              <Clipped text={stack.name} className="font-semibold" />
-              <About stack={stack} />
-              <span className="mt-2">
-                <Waiting stack={stack} />
-              </span>
-            </span>
-          </Link>
-        </li>
-      ))}
-    </ul>
+    <Link
+      href={`/stacks/${stack.id}`}
+      data-place={place}
+      className="mr-6 flex h-44 gap-4 rounded-md py-3 hover:bg-hover"
+    >
+      <Side stack={stack} className="h-full w-24" />
+      <span className="flex min-w-0 flex-1 flex-col">
+        <Clipped text={stack.name} className="font-semibold" />
+        <About stack={stack} />
+        <span className="mt-2">
+          <Waiting stack={stack} />
+        </span>
+      </span>
+    </Link>
   );
 }
 

@@ -1,10 +1,11 @@
-import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Correction } from '@/api/bench';
 import { api, told } from '@/api/client';
-import { stacksQuery } from '@/api/queries';
+import { stacksQuery } from '@/api/shelf';
 import type { TreatmentSettings } from '@/api/treatments';
 import type { PageRow } from '@/api/types';
+import { ALL } from '@/engine/shelf/asked';
 import { useKept } from '@/hooks/useKept';
 import { usePreview } from '@/hooks/usePreview';
 import { PageChoice } from '@/ui/PageChoice';
@@ -29,8 +30,8 @@ const PLACES = [0, 1, 2] as const;
 
 /** The stack whose pages are looked at, and those of its pages that can be shown. */
 export function useSamples() {
-  const { data: shelf } = useInfiniteQuery(stacksQuery());
-  const stacks = shelf?.pages.flat() ?? [];
+  const { data: shelf } = useQuery(stacksQuery(ALL, 0));
+  const stacks = shelf?.stacks ?? [];
   const [{ stack: kept }, setKept] = useKept<{ stack: number | null }>('samples', { stack: null });
   const filled = stacks.filter(({ counts }) => counts.measured > 0);
   const stack = filled.find(({ id }) => id === kept) ?? filled[0];

@@ -17,6 +17,7 @@ from hollowstack.core.export.presentation import (
 )
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
+from hollowstack.server.collections.models import Collection
 from hollowstack.server.documents import presenting
 from hollowstack.server.documents.models import Document
 from hollowstack.server.stacks.models import Stack
@@ -28,9 +29,21 @@ _UNHEEDED = ("motivation", "date", "user")
 
 @router.get("/presentation/collection", response={200: "application/ld+json"})
 def get_top_collection(request: Request) -> HttpResponse:
-    """All stacks with bound documents, as an IIIF collection of collections."""
-    stacks = [Member(_of_stack(request, stack.pk), "Collection", stack.name) for stack in presenting.stacks_shown()]
-    return _json(collection_of(_whole(request, "get_top_collection"), "Hollow Stack", stacks))
+    """The collections at the top, and stacks with bound documents that are filed nowhere, as an IIIF collection."""
+    return _json(collection_of(_whole(request, "get_top_collection"), "Hollow Stack", _members(request, None)))
+
+
+@router.get("/presentation/collections/{int:collection_id}", response={200: "application/ld+json", 404: Problem})
+def get_collection(request: Request, collection_id: int) -> HttpResponse:
+    """What is filed in a collection: those in it, and stacks with bound documents, as an IIIF collection."""
+    one = Collection.objects.get(pk=collection_id)
+    return _json(collection_of(_whole(request, "get_collection", one.pk), one.name, _members(request, one)))
+
+
+def _members(request: HttpRequest, collection: Collection | None) -> list[Member]:
+    inside = presenting.shown_in(collection)
+    parts = [Member(_whole(request, "get_collection", one.pk), "Collection", one.name) for one in inside.collections]
+    return parts + [Member(_of_stack(request, one.pk), "Collection", one.name) for one in inside.stacks]
 
 
 @router.get("/presentation/stacks/{int:stack_id}/collection", response={200: "application/ld+json", 404: Problem})

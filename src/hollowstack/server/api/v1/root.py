@@ -13,6 +13,7 @@ from hollowstack.server.api.v1 import session
 from hollowstack.server.api.v1.bench import router as bench
 from hollowstack.server.api.v1.bin import router as trash
 from hollowstack.server.api.v1.changes import router as changes
+from hollowstack.server.api.v1.collections import router as collections
 from hollowstack.server.api.v1.copies import router as copies
 from hollowstack.server.api.v1.describing import router as describing
 from hollowstack.server.api.v1.description import DescribedAPI
@@ -20,6 +21,7 @@ from hollowstack.server.api.v1.dispatch import router as dispatch
 from hollowstack.server.api.v1.documents import router as documents
 from hollowstack.server.api.v1.inspection import router as inspection
 from hollowstack.server.api.v1.layers import router as layers
+from hollowstack.server.api.v1.offers import router as offers
 from hollowstack.server.api.v1.people import router as people
 from hollowstack.server.api.v1.presentation import router as presentation
 from hollowstack.server.api.v1.problems import problem
@@ -28,6 +30,7 @@ from hollowstack.server.api.v1.reading import router as reading
 from hollowstack.server.api.v1.retries import router as retries
 from hollowstack.server.api.v1.samples import router as samples
 from hollowstack.server.api.v1.search import router as search
+from hollowstack.server.api.v1.shelving import router as shelving
 from hollowstack.server.api.v1.slips import router as slips
 from hollowstack.server.api.v1.stacks import router as stacks
 from hollowstack.server.api.v1.stations import router as stations
@@ -46,7 +49,7 @@ api = DescribedAPI(title="Hollow Stack", version="1", docs_url=None, urls_namesp
 for part in (
     session.router, people, stacks, changes, bench, inspection, samples, reading, treatments, uploads, documents, copies,
     layers, stations, quality, slips, retries, trash, dispatch, search,
-    describing, presentation,
+    describing, presentation, shelving, collections, offers,
 ):  # fmt: skip
     api.add_router("", part)
 

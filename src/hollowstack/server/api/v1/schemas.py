@@ -18,8 +18,6 @@ Origin = Literal["platen", "feeder", "camera", "file"]
 """From the glass, from the feeder, from a camera, or as any other file."""
 Shown = Literal["picture", "colour", "missing corner"]
 Verdict = Literal["pass", "review", "fail"]
-At = Literal["everything", "waiting", "working", "unbound", "bound"]
-"""What stacks are at."""
 
 
 class EdgeLine(BaseModel):
@@ -67,6 +65,14 @@ class SignedOut(BaseModel):
     at: datetime
 
 
+class FiledUnder(BaseModel):
+    """The collection that a stack is filed under."""
+
+    id: int
+    names: list[str]
+    """From the top of the tree down to its own."""
+
+
 class StackOut(Schema):
     """A stack on the shelf."""
 
@@ -98,18 +104,10 @@ class StackOut(Schema):
     """When somebody last did something to it."""
     first: list[FirstPage]
     waits: Waits
+    filed: FiledUnder | None
+    """Null where it is filed nowhere."""
     signed: SignedOut | None
     """Null where it is open to changes."""
-
-
-class ShelfOut(Schema):
-    """How many stacks there are, by what they are at."""
-
-    everything: int
-    waiting: int
-    working: int
-    unbound: int
-    bound: int
 
 
 class LanguageOut(Schema):

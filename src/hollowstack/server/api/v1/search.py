@@ -7,12 +7,13 @@ from pydantic import BaseModel, Field
 
 from hollowstack.core.find import Question, is_answered_in
 from hollowstack.core.ocr.model import Box
-from hollowstack.server.api.v1 import shelf
+from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
-from hollowstack.server.api.v1.schemas import At
+from hollowstack.server.ids import Id
 from hollowstack.server.search import asking
 from hollowstack.server.search.models import Thing
 from hollowstack.server.search.showing import ShownLine, ShownPage, shown_pages
+from hollowstack.server.shelf.asking import At, Wish, stacks_for
 from hollowstack.server.stacks.models import Batch
 
 router = Router(tags=["search"])
@@ -31,7 +32,9 @@ class Asked(Schema):
     kind: Kind = "everything"
     at: At = "everything"
     """What the stacks are at, as on the shelf."""
-    stack: int | None = None
+    collection: Annotated[int, Field(ge=0, lt=2**63)] | None = None
+    """Stacks filed there or anywhere under it; 0 for those that are filed nowhere."""
+    stack: Id | None = None
     station: str = Field("", max_length=200)
     first_year: Year | None = None
     last_year: Year | None = None
@@ -128,11 +131,11 @@ class FiltersOut(BaseModel):
     stations: list[str]
 
 
-@router.get("/search", response=SearchOut)
+@router.get("/search", response={200: SearchOut, 404: Problem})
 def search_everything(request: Request, asked: Query[Asked]) -> SearchOut:
     """Ask across all stacks, documents and pages."""
     question = asking.asked(asked.q, forgiving=asked.forgiving)
-    stacks = shelf.at(asked.at)
+    stacks = stacks_for(Wish(at=asked.at, collection=asked.collection))
     if asked.stack is not None:
         stacks = stacks.filter(pk=asked.stack)
     among = asking.Among(stacks, asked.station, asked.first_year, asked.last_year)
@@ -161,7 +164,7 @@ def list_search_filters(request: Request) -> FiltersOut:
     return FiltersOut(stations=sorted({str(name) for name in named[:_MOST_STATIONS]}))
 
 
-_PLACE = ("box", "shelf", "position")
+_PLACE = ("collection", "box", "shelf", "position")
 
 
 def _thing(thing: Thing, question: Question) -> ThingOut:

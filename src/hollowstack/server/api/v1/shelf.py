@@ -3,13 +3,15 @@
 from collections.abc import Sequence
 from typing import NamedTuple
 
-from django.db.models import Count, Exists, Max, OuterRef, Q, QuerySet
+from django.db.models import Count, Max, Q
 
 from hollowstack.core.settings.original import Original
-from hollowstack.server.api.v1.schemas import EdgeLine, FirstPage, ShelfOut, SignedOut, StackOut, Waits
+from hollowstack.server.api.v1.schemas import EdgeLine, FiledUnder, FirstPage, SignedOut, StackOut, Waits
 from hollowstack.server.api.v1.views import height_mm, tone
 from hollowstack.server.capture.halves import awaited, backs_of
 from hollowstack.server.capture.models import Run
+from hollowstack.server.collections.models import Collection
+from hollowstack.server.collections.tree import ids_of
 from hollowstack.server.dispatch.models import LOST, STUCK, Delivery
 from hollowstack.server.documents.models import Document
 from hollowstack.server.results.models import Result
@@ -17,7 +19,6 @@ from hollowstack.server.stacks.languages import language_of_stack
 from hollowstack.server.stacks.models import Change, Page, Stack, Upload
 from hollowstack.server.stacks.overview import Counts, counts_of_all, state_of, verdict_of, with_results
 from hollowstack.server.stacks.services import order_of, treatment_of
-from hollowstack.server.stacks.standing import WAITING
 
 _EDGE_LINES = 160
 """Lines of a fore-edge: of a taller stack, every n-th page is drawn."""
@@ -46,14 +47,17 @@ def stack_out(stack: Stack) -> StackOut:
 
 def stacks_out(stacks: Sequence[Stack]) -> list[StackOut]:
     """Stacks on the shelf: what is counted is counted for all of them at once."""
-    told = _Told([stack.pk for stack in stacks])
+    told = _Told(stacks)
     return [_stack(stack, told) for stack in stacks]
 
 
 class _Told:
     """What is counted for many stacks at once."""
 
-    def __init__(self, ids: Sequence[int]) -> None:
+    def __init__(self, stacks: Sequence[Stack]) -> None:
+        ids = [stack.pk for stack in stacks]
+        above = {pk for stack in stacks if stack.collection for pk in ids_of(stack.collection)}
+        self.collections = dict(Collection.objects.filter(pk__in=above).values_list("pk", "name"))
         self.counts = counts_of_all(ids)
         documents = list(Document.objects.filter(stack_id__in=ids).order_by().values_list("stack_id", "key"))
         sizes = dict(Result.objects.filter(key__in={key for _, key in documents}).values_list("key", "body__bytes"))
@@ -110,6 +114,7 @@ def _stack(stack: Stack, told: _Told) -> StackOut:
         by=stack.created_by.get_username() if stack.created_by else "",
         touched_at=told.touched.get(pk, stack.created_at),
         first=side.first,
+        filed=_filed(stack, told),
         signed=SignedOut(by=stack.signed_by, at=stack.signed_at) if stack.signed_at else None,
         waits=Waits(
             review=side.step * sum(line.state == "ready" and line.verdict == "review" for line in side.lines),
@@ -123,6 +128,12 @@ def _stack(stack: Stack, told: _Told) -> StackOut:
             lost=told.lost.get(pk, 0),
         ),
     )
+
+
+def _filed(stack: Stack, told: _Told) -> FiledUnder | None:
+    if stack.collection is None:
+        return None
+    return FiledUnder(id=stack.collection.pk, names=[told.collections[pk] for pk in ids_of(stack.collection)])
 
 
 def _side(stack: Stack, counts: Counts) -> _Side:
@@ -156,29 +167,3 @@ def _picture(page: Page) -> FirstPage | None:
     if measured is not None and measured.body:
         return FirstPage(step="measure", key=measured.key, px=tuple(measured.body["measurements"]["size_px"]))
     return None
-
-
-def at(state: str) -> QuerySet[Stack]:
-    """Stacks by what they are at: one of the words of ``ShelfOut``."""
-    pages = Page.objects.filter(stack=OuterRef("pk"), removed=False)
-    working = Exists(pages.filter(state__in=WAITING))
-    bound = Exists(Document.objects.filter(stack=OuterRef("pk")))
-    ready = Exists(pages.filter(state=Page.State.READY))
-    stacks = Stack.objects.all()
-    match state:
-        case "waiting":
-            expected = Exists(Upload.objects.filter(batch__stack=OuterRef("pk"), batch__taken_back=False))
-            stopped = Exists(Run.objects.filter(stack=OuterRef("pk"), state=Run.State.STOPPED))
-            return stacks.filter(Exists(pages.filter(state=Page.State.FAILED)) | expected | stopped)
-        case "working":
-            return stacks.filter(working)
-        case "unbound":
-            return stacks.filter(ready, ~working, ~bound)
-        case "bound":
-            return stacks.filter(bound)
-    return stacks
-
-
-def shelf_out() -> ShelfOut:
-    """How many stacks there are of each."""
-    return ShelfOut(**{state: at(state).count() for state in ShelfOut.model_fields})

@@ -1,10 +1,8 @@
 """Stacks and pages over HTTP; the rules are in ``services``."""
 
-from typing import Annotated
-
 from django.http import Http404, HttpResponse
 from django.utils.http import content_disposition_header
-from ninja import Query, Status
+from ninja import Status
 
 from hollowstack.core.bind.separator_sheet import separator_sheet
 from hollowstack.core.ocr.models import models
@@ -13,7 +11,6 @@ from hollowstack.server.api.v1 import shelf, views
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.api.v1.schemas import (
-    At,
     BatchIn,
     BatchOut,
     FileOut,
@@ -22,9 +19,7 @@ from hollowstack.server.api.v1.schemas import (
     PageOut,
     PagesOut,
     QuotaOut,
-    ShelfOut,
     StackChange,
-    StackIn,
     StackOut,
     ViewingIn,
 )
@@ -39,36 +34,6 @@ from hollowstack.server.stacks.viewing import look_at
 from hollowstack.server.storage.spools import spooled
 
 router = Router(tags=["stacks"])
-Limit = Annotated[int, Query(ge=1, le=200)]
-
-
-@router.get("/stacks", response=list[StackOut])
-def list_stacks(
-    request: Request, before: int | None = None, limit: Limit = 60, at: At = "everything", named: str = ""
-) -> list[StackOut]:
-    """Stacks, the newest first, so many at a time; ``before`` a stack goes on behind those that were told.
-
-    ``at`` leaves those that wait for a person, are worked on, wait to be bound, or are bound; ``named`` those with a name
-    that holds it.
-    """
-    stacks = shelf.at(at).select_related("created_by").order_by("-pk")
-    if named:
-        stacks = stacks.filter(name__icontains=named)
-    if before is not None:
-        stacks = stacks.filter(pk__lt=before)
-    return shelf.stacks_out(list(stacks[:limit]))
-
-
-@router.get("/shelf", response=ShelfOut)
-def get_shelf(request: Request) -> ShelfOut:
-    """How many stacks there are, by what they are at."""
-    return shelf.shelf_out()
-
-
-@router.post("/stacks", response={201: StackOut})
-def create_stack(request: Request, new: StackIn) -> Status[StackOut]:
-    """Start a stack."""
-    return Status(201, shelf.stack_out(services.create_stack(new.name, request.user)))
 
 
 @router.get("/separator-sheet", response={200: "application/pdf"})
