@@ -87,3 +87,29 @@ def test_a_file_is_looked_at_taken_in_and_undone(signed_in: Page, live: Live, st
     file.write_text("colour\nred\n")
     page.get_by_label("CSV file").set_input_files(file)
     expect(page.get_by_text(re.compile("The first line names no column that is known")).first).to_be_visible()
+
+
+def test_a_date_found_on_a_page_is_taken_by_a_press_and_a_pattern_made_by_example(signed_in: Page, live: Live, stack: int):
+    page = signed_in
+    page.goto(f"/stacks/{stack}/describe")
+    offered = page.get_by_role("region", name="Found on its pages")
+    dates = offered.get_by_role("list", name="Dates found").get_by_role("listitem")
+    dates.first.wait_for()
+    assert said(live, stack)[0] == {"title": ""}  # offered, not taken
+    first = dates.first.get_by_role("button")
+    value = (first.get_attribute("aria-label") or "").split()[1]
+    first.focus()
+    page.keyboard.press("Enter")
+    expect(cell(page, "Date", 1)).to_have_value(value)
+    until(lambda: said(live, stack)[0].get("date") == value, 10, "the date to be kept")
+
+    offered.get_by_role("button", name="Identifiers …").click()
+    page.get_by_label("An example").fill("no figures")
+    expect(page.get_by_text("has no figures")).to_be_visible()
+    page.get_by_label("An example").fill("41/1")
+    expect(page.get_by_label("Its pattern")).to_have_value("#/#")
+    page.keyboard.press("Enter")
+    kept = page.get_by_role("list", name="Patterns that are kept")
+    expect(kept).to_contain_text("#/#")
+    kept.get_by_role("button", name="Keep the pattern #/# no longer").click()
+    expect(kept).to_have_count(0)

@@ -136,7 +136,12 @@ def test_a_byte_that_was_changed_on_the_way_is_seen(receivers, tmp_path, kind):
         ("storage", {"access_key": "STRANGER"}, "does not take the access key", True),
         ("mail", {"port": 1}, "does not answer", False),
         ("mail", {"secret": "wrong"}, "does not take the name and password", True),
-        ("mail", {"limit_mb": 0.5}, r"The message has 1.4 MB, and 127.0.0.1 takes 0.5: send an access copy", True),
+        (
+            "mail",
+            {"limit_mb": 0.5},
+            r"The message has 1.4 MB, and 127.0.0.1 takes 0.5: send a link in its place, or an access copy",
+            True,
+        ),
     ],
 )
 def test_what_is_wrong_with_a_place_is_told(receivers, tmp_path, kind, other, said, lasting):

@@ -21,6 +21,7 @@ const Invitation = view(async () => (await import('./views/people/InvitationView
 const Quality = view(async () => (await import('./views/stations/StationQuality')).StationQualityView);
 const Search = view(async () => (await import('./views/search/SearchView')).SearchView);
 const Destinations = view(async () => (await import('./views/dispatch/DestinationsView')).DestinationsView);
+const Shared = view(async () => (await import('./views/shared/SharedView')).SharedView);
 const Bin = view(async () => (await import('./views/bin/BinView')).BinView);
 const Guide = view(async () => (await import('./views/guide/Guide')).Guide);
 const SignIn = view(async () => (await import('./views/signin/SignInView')).SignInView);
@@ -40,6 +41,7 @@ export function App() {
           <Route path="/invitation">
             <Invitation secret={window.location.hash.slice(1)} />
           </Route>
+          <Route path="/shared/:secret">{({ secret }) => <Shared secret={secret} />}</Route>
           <Route>
             <SignIn people={session.people} />
           </Route>
@@ -72,6 +74,7 @@ export function App() {
             <Route path="/stations/:station">
               {({ station }) => <Quality user={user} stationId={Number(station)} />}
             </Route>
+            <Route path="/shared/:secret">{({ secret }) => <Shared secret={secret} />}</Route>
             <Route path="/search">
               <Search user={user} />
             </Route>

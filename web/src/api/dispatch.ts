@@ -20,6 +20,21 @@ export const placeholdersQuery = queryOptions({
   staleTime: Number.POSITIVE_INFINITY,
 });
 
+/** Whether the papers of a stack may go. */
+export const papersQuery = (stack: number) =>
+  queryOptions({
+    queryKey: ['deliveries', 'papers', stack],
+    queryFn: ({ signal }) =>
+      told(api.GET('/api/v1/stacks/{stack_id}/papers', { params: { path: { stack_id: stack } }, signal })),
+    refetchInterval: LATER,
+  });
+
+/** To whom mail was sent before. */
+export const recipientsQuery = queryOptions({
+  queryKey: ['recipients'],
+  queryFn: ({ signal }) => told(api.GET('/api/v1/recipients', { signal })),
+});
+
 /** Of one stack, or of all; asked again soon while something is on its way. */
 export const deliveriesQuery = (stack: number | undefined, show: Shown = 'all') =>
   queryOptions({

@@ -40,3 +40,11 @@ export function standing(one: Delivery): { stands: Stands; words: string } {
 export function remark(one: Delivery): string {
   return one.missing || (one.state === 'arrived' ? one.check_said : one.said);
 }
+
+/** Kinds of documents that can be sent. */
+export const TAKES = ['archive', 'access', 'export'] as const;
+export const TAKES_WORDS: Record<(typeof TAKES)[number], string> = {
+  archive: 'documents for the archive (PDF/A)',
+  access: 'access copies',
+  export: 'exports: images, text, tables, packages',
+};

@@ -97,6 +97,7 @@ INSTALLED_APPS = [
     "hollowstack.server.engine",
     "hollowstack.server.documents",
     "hollowstack.server.capture",
+    "hollowstack.server.sharing",
     "hollowstack.server.dispatch",
     "hollowstack.server.search",
     "hollowstack.server.shelf",

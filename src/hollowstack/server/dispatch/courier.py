@@ -156,7 +156,7 @@ def _parcel(delivery: Delivery, file: Path) -> Parcel:
     message = None
     if told := delivery.message:
         written: datetime = delivery.asked_at
-        message = Message(tuple(told["recipients"]), told["subject"], told["text"], written)
+        message = Message(tuple(told["recipients"]), told["subject"], told["text"], written, attached=not told.get("link"))
     return Parcel(file, delivery.name, delivery.sha256, delivery.mark.hex, message)
 
 

@@ -1,6 +1,7 @@
 """What people want of deliveries: to have something sent, held, sent again, given up, looked at again."""
 
 from collections.abc import Sequence
+from datetime import date, timedelta
 from typing import Annotated, TypeVar
 
 from django.conf import settings
@@ -21,6 +22,8 @@ from hollowstack.server.documents.models import Document
 from hollowstack.server.errors import Refused
 from hollowstack.server.ids import Id
 from hollowstack.server.results.models import Result
+from hollowstack.server.sharing import links
+from hollowstack.server.sharing.models import Share
 from hollowstack.server.stacks.services import next_change
 
 Chosen = TypeVar("Chosen", bound=Model)
@@ -35,6 +38,8 @@ class MessageAsked(BaseModel):
     recipients: tuple[Address, ...]
     subject: Line
     text: Annotated[str, StringConstraints(max_length=4000)]
+    link: bool = False
+    """Whether a link to the file goes in its place."""
 
 
 class DispatchAsked(BaseModel):
@@ -47,10 +52,11 @@ class DispatchAsked(BaseModel):
     """Of destinations that are mail: by their number; the destination's own where none is given."""
 
 
-def dispatch(asked: DispatchAsked, user: User | None) -> list[Delivery]:
+def dispatch(asked: DispatchAsked, user: User | None, root: str = "") -> list[Delivery]:
     """Have documents sent to destinations, all in one step; the delivery process does it.
 
     Documents that are still being bound go as soon as they are. What a destination does not take is not sent there.
+    ``root`` is where this program is reached, for links that go by mail.
 
     Raises:
         Refused: Nothing would be sent, or something that is named is not there.
@@ -76,7 +82,10 @@ def dispatch(asked: DispatchAsked, user: User | None) -> list[Delivery]:
             )  # fmt: skip
             delivery.name = name_of(delivery, of)
             if (message := messages[to.pk]) is not None:
-                delivery.message = written(message, of, delivery.number, delivery.counter).model_dump(mode="json")
+                mail = written(message, of, delivery.number, delivery.counter)
+                if mail.link:
+                    mail = mail.model_copy(update={"text": f"{mail.text}\n\n{_link_to(of, user, mail.recipients, root)}"})
+                delivery.message = mail.model_dump(mode="json")
             delivery.save()
             made.append(delivery)
         for stack_id in {one.stack_id for one in documents}:
@@ -138,6 +147,22 @@ def written(message: MessageAsked, document: Document, number: int, counter: int
     return message.model_copy(update={"subject": filled_in(message.subject, of), "text": filled_in(message.text, of)})
 
 
+LINK_DAYS = 30
+"""For so long a link that went by mail leads to its document."""
+
+
+def _link_to(document: Document, user: User | None, recipients: Sequence[str], root: str) -> str:
+    """A link for people to whom a document is sent, and until when it leads there."""
+    last = timezone.localdate() + timedelta(days=LINK_DAYS)
+    share = links.make(document, user, Share.Lets.TAKE, last_day=last, whom=", ".join(recipients)[:200])
+    return f"{root.rstrip('/')}/shared/{links.secret_of(share)}\n{link_words(last)}"
+
+
+def link_words(last: date) -> str:
+    """What stands below a link in a mail."""
+    return f"The link leads to the file until {last.day} {last:%B %Y}."
+
+
 def steer(delivery_id: int, event: course.Event) -> Delivery:
     """Hold a delivery, let it go on, give it up, or try it again. Raises Refused where it has no place."""
     with transaction.atomic():
@@ -181,13 +206,18 @@ def bytes_of(document: Document) -> int | None:
     return int(result.made["bytes"]) if result else None
 
 
-def problem_of(to: Destination, document: Document, size: int | None, *, twice: bool) -> str:
-    """Why a document cannot go to a destination as it is, or what becomes of its name; empty where nothing is in the way."""
+def problem_of(to: Destination, document: Document, size: int | None, *, twice: bool, linked: bool = False) -> str:
+    """Why a document cannot go to a destination as it is, or what becomes of its name; empty where nothing is in the way.
+
+    ``linked`` where a link goes in its place.
+    """
     if not takes(to, document):
         return f"{to.name} does not take it."
     place = place_of(to.place)
+    if linked:
+        return ""
     if isinstance(place, MailPlace) and size is not None and size * _MAIL_GROWS > place.limit_mb * 1_000_000:
-        return f"It is larger than a message may be ({place.limit_mb:g} MB): send an access copy."
+        return f"It is larger than a message may be ({place.limit_mb:g} MB): send a link in its place, or an access copy."
     if twice:
         return "Another one has the same name: " + (
             "one of them is numbered." if to.clash == "number" else "only the first can be kept there."
@@ -207,3 +237,14 @@ def _chosen(among: QuerySet[Chosen], ids: Sequence[int], what: str) -> list[Chos
     if len(there) < len(set(ids)):
         raise Refused(f"A {what} that was chosen is gone: look at the list again.")
     return [there[one] for one in dict.fromkeys(ids)]
+
+
+def addresses_used(most: int) -> list[str]:
+    """To whom mail was sent, whoever was written to last first."""
+    found: dict[str, None] = {}
+    messages = Delivery.objects.exclude(message={}).order_by("-pk").values_list("message__recipients", flat=True)
+    for recipients in messages[: 50 * most]:
+        found |= dict.fromkeys(recipients or ())
+        if len(found) >= most:
+            break
+    return list(found)[:most]

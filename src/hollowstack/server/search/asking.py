@@ -70,16 +70,17 @@ def pages_that_answer(question: Question, among: Among, *, meant: bool, start: i
         WHERE reading_search MATCH %s AND NOT p.removed AND p.aside = '' AND {where}
     """
     with connection.cursor() as cursor:
+        cursor.execute(f"SELECT count(*) FROM (SELECT 1 {source} LIMIT {MOST_RANKED + 1})", [match, *values])
+        (count,) = cursor.fetchone()
+        more = count > MOST_RANKED
         # Not by the column "rank", which FTS5 would work out before it is known which pages are meant.
-        ranked = f"SELECT bm25(reading_search, {_WEIGHTS}), p.id {source} LIMIT {MOST_RANKED + 1}"
-        cursor.execute(ranked, [match, *values])
-        found = cursor.fetchall()
-        some = max(0, min(most, MOST_SHOWN - start))
-        if len(found) <= MOST_RANKED:
-            return PageHits([pk for _, pk in sorted(found)[start : start + some]], len(found), more=False)
-        newest = f"SELECT p.id {source} ORDER BY reading_search.rowid DESC LIMIT %s OFFSET %s"
-        cursor.execute(newest, [match, *values, some, start])
-        return PageHits([pk for (pk,) in cursor.fetchall()], MOST_RANKED, more=True)
+        order = "reading_search.rowid DESC" if more else f"bm25(reading_search, {_WEIGHTS}), reading_search.rowid"
+        cursor.execute(
+            f"SELECT p.id {source} ORDER BY {order} LIMIT %s OFFSET %s",
+            [match, *values, max(0, min(most, MOST_SHOWN - start)), start],
+        )
+        pages = [row[0] for row in cursor.fetchall()]
+    return PageHits(pages, min(count, MOST_RANKED), more)
 
 
 def things_that_answer(question: Question, among: Among, kind: Literal["", "stack", "document"] = "") -> list[Thing]:
@@ -112,7 +113,8 @@ def _in_years(among: Among) -> Q:
 
 def _shown(among: Among) -> tuple[str, list[Any]]:
     """Which pages may be told, as a condition in SQL with its values."""
-    stacks, values = _within("p.stack_id", among.stacks.order_by().values("pk"))
+    # With the plus, each page is looked up by its id alone, and not once for each stack.
+    stacks, values = _within("+p.stack_id", among.stacks.order_by().values("pk"))
     conditions, given = [stacks], list(values)
     if among.station:
         # Asked page by page of those that answer: a list of all pages of a station would be long.

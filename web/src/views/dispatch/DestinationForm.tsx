@@ -3,12 +3,14 @@ import { type FormEvent, useId, useState } from 'react';
 import { placeholdersQuery, useDestinations } from '@/api/dispatch';
 import type { Destination, DestinationAsked } from '@/api/types';
 import { Button } from '@/ui/Button';
+import { Check } from '@/ui/Check';
 import { Field, INPUT } from '@/ui/Field';
 import { Select } from '@/ui/Select';
-import { KINDS } from '@/words/dispatch';
+import { KINDS, TAKES, TAKES_WORDS } from '@/words/dispatch';
 import { addresses } from './Going';
 
 type Kind = keyof typeof KINDS;
+type Taken = Destination['takes'][number];
 type Given = {
   name: string;
   label: string;
@@ -69,6 +71,7 @@ export function DestinationForm({ one, onDone }: { one: Destination | undefined;
     one?.place.kind === 'mail' ? (one.place.security ?? 'starttls') : 'starttls',
   );
   const [clash, setClash] = useState<'number' | 'ask'>(one?.clash ?? 'number');
+  const [takes, setTakes] = useState<ReadonlySet<Taken>>(new Set(one?.takes.length ? one.takes : TAKES));
   const before = one?.place.kind === kind ? (one.place as Record<string, unknown>) : {};
   const say = (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
@@ -91,7 +94,7 @@ export function DestinationForm({ one, onDone }: { one: Destination | undefined;
       secret: text('secret') || null,
       pattern: text('pattern'),
       clash,
-      takes: one?.takes ?? [],
+      takes: TAKES.length === takes.size ? [] : [...takes],
     } as DestinationAsked;
     keep.mutate(
       { id: one?.id, asked },
@@ -166,7 +169,28 @@ export function DestinationForm({ one, onDone }: { one: Destination | undefined;
           onChange={setClash}
         />
       )}
-      <Button kind="main" className="self-start" disabled={keep.isPending} type="submit">
+      <fieldset className="flex flex-col gap-1">
+        <legend className="mb-1 text-small text-soft">What goes there</legend>
+        {TAKES.map((what) => (
+          <Check
+            key={what}
+            label={TAKES_WORDS[what]}
+            value={takes.has(what)}
+            onChange={(value) => {
+              const next = new Set(takes);
+              value ? next.add(what) : next.delete(what);
+              setTakes(next);
+            }}
+          />
+        ))}
+      </fieldset>
+      <Button
+        kind="main"
+        className="self-start"
+        disabled={keep.isPending}
+        why={takes.size === 0 && 'Say what goes there.'}
+        type="submit"
+      >
         Keep and try
       </Button>
     </form>

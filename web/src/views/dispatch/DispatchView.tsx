@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'wouter';
-import { destinationsQuery, useDispatch } from '@/api/dispatch';
+import { destinationsQuery, papersQuery, useDispatch } from '@/api/dispatch';
 import { useMay } from '@/api/people';
 import { documentsQuery } from '@/api/queries';
 import type { BoundDocument, Destination, MessageAsked } from '@/api/types';
@@ -16,6 +16,7 @@ import { KINDS, whereWords } from '@/words/dispatch';
 import { bytes, counted } from '@/words/figures';
 import { Deliveries } from './Deliveries';
 import { Going } from './Going';
+import { Links } from './Links';
 
 /** A stack's documents on their way: what is sent where, as it will be there; what is going, and the receipts. */
 export function DispatchView({ stackId }: { stackId: number }) {
@@ -39,6 +40,7 @@ type DispatcherProps = { stackId: number; documents: BoundDocument[]; destinatio
 function Dispatcher({ stackId, documents, destinations }: DispatcherProps) {
   const may = useMay('work');
   const { send, check } = useDispatch();
+  const { data: papers } = useQuery(papersQuery(stackId));
   const [said, setChosen] = useState<ReadonlySet<number>>();
   const [to, setTo] = useState<ReadonlySet<number>>(new Set());
   const [messages, setMessages] = useState<Record<number, MessageAsked>>({});
@@ -149,11 +151,17 @@ function Dispatcher({ stackId, documents, destinations }: DispatcherProps) {
             ))}
           </section>
         )}
+        {papers && papers.may !== null && (
+          <p className={`max-w-3xl border-l-3 pl-3 ${papers.may ? 'border-accent' : 'border-control'}`}>
+            {papers.said}
+          </p>
+        )}
         <Deliveries stackId={stackId} may={may} onCheck={() => check.mutate({ stack: stackId })}>
           <Empty title="Nothing has been sent from this stack">
             Choose documents and destinations: what is sent is read back where it lies, and a receipt is kept of it.
           </Empty>
         </Deliveries>
+        {may && <Links stackId={stackId} documents={documents} />}
       </div>
     </main>
   );

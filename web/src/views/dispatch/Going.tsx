@@ -1,6 +1,9 @@
+import { useQuery } from '@tanstack/react-query';
 import { useId } from 'react';
-import { usePreviewed } from '@/api/dispatch';
+import { recipientsQuery, usePreviewed } from '@/api/dispatch';
 import type { BoundDocument, Destination, MessageAsked } from '@/api/types';
+import { Button } from '@/ui/Button';
+import { Check } from '@/ui/Check';
 import { INPUT } from '@/ui/Field';
 import { KeptField } from '@/ui/KeptField';
 import { Loading } from '@/ui/States';
@@ -32,6 +35,7 @@ export function Going({ destination, documents, message, onMessage }: GoingProps
               recipients: place.recipients ?? [],
               subject: place.subject ?? '',
               text: place.text ?? '',
+              link: false,
             }
           }
           onMessage={onMessage}
@@ -80,6 +84,8 @@ export function Going({ destination, documents, message, onMessage }: GoingProps
 
 function Message({ message, onMessage }: { message: MessageAsked; onMessage: (message: MessageAsked) => void }) {
   const id = useId();
+  const { data: known = [] } = useQuery(recipientsQuery);
+  const others = known.filter((address) => !message.recipients.includes(address)).slice(0, OFFERED);
   return (
     <div className="grid max-w-2xl gap-2">
       <KeptField
@@ -89,6 +95,21 @@ function Message({ message, onMessage }: { message: MessageAsked; onMessage: (me
         disabled={false}
         onKeep={(text) => onMessage({ ...message, recipients: addresses(text) })}
       />
+      {others.length > 0 && (
+        <ul aria-label="Written to before" className="flex flex-wrap gap-1.5">
+          {others.map((address) => (
+            <li key={address}>
+              <Button
+                size="small"
+                aria-label={`Write to ${address}, too`}
+                onClick={() => onMessage({ ...message, recipients: [...message.recipients, address] })}
+              >
+                + {address}
+              </Button>
+            </li>
+          ))}
+        </ul>
+      )}
       <KeptField
         label="Subject"
         value={message.subject}
@@ -107,8 +128,16 @@ function Message({ message, onMessage }: { message: MessageAsked; onMessage: (me
           className={`${INPUT} py-1.5`}
         />
       </div>
+      <Check
+        label="A link in the place of the file, for 30 days"
+        value={message.link ?? false}
+        onChange={(link) => onMessage({ ...message, link })}
+      />
     </div>
   );
 }
+
+/** So many people who were written to before are offered. */
+const OFFERED = 6;
 
 export const addresses = (text: string): string[] => text.split(/[,;\s]+/).filter(Boolean);

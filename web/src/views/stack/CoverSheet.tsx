@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
+import { papersQuery } from '@/api/dispatch';
 import { documentsQuery, stackQuery } from '@/api/queries';
 import { Failed, Loading } from '@/ui/States';
 import { counted } from '@/words/figures';
@@ -9,6 +10,7 @@ import { PrintedSheet } from './PrintedSheet';
 export function CoverSheet({ user, stackId }: { user: string; stackId: number }) {
   const { data: stack, error, refetch } = useQuery(stackQuery(stackId));
   const { data: documents = [] } = useQuery(documentsQuery(stackId));
+  const { data: papers } = useQuery(papersQuery(stackId));
   if (error && !stack) return <Failed message={error.message} retry={() => refetch()} />;
   if (!stack) return <Loading label="Opening the stack" className="m-6 flex-1" />;
   const { original } = stack;
@@ -23,6 +25,7 @@ export function CoverSheet({ user, stackId }: { user: string; stackId: number })
     [ORIGINAL_WORDS.shelf, original.shelf],
     [ORIGINAL_WORDS.position, original.position],
     [ORIGINAL_WORDS.after, becomes],
+    ...(papers && papers.may !== null ? [['What may be done now', papers.said] as [string, string]] : []),
     ['Who sees to it', original.by],
     ['Pages', stack.counts.pages.toLocaleString('en')],
     ['Begun', [dayWords(stack.created_at), stack.by && `by ${stack.by}`].filter(Boolean).join(', ')],

@@ -1,11 +1,12 @@
 """Destinations, deliveries and receipts over HTTP."""
 
 import mimetypes
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from typing import Any, Literal
 
 from django.db.models import Count, Q, QuerySet
 from django.http import FileResponse, HttpResponse, HttpResponseBase
+from django.utils import timezone
 from ninja import Schema, Status
 
 from hollowstack.core.page.name_patterns import PLACEHOLDERS, PatternError, check_pattern
@@ -16,13 +17,16 @@ from hollowstack.server.dispatch.deliveries import DispatchAsked, MessageAsked
 from hollowstack.server.dispatch.destinations import DestinationAsked, Kind
 from hollowstack.server.dispatch.fetching import fetched
 from hollowstack.server.dispatch.models import LOST, STUCK, Delivery, Destination
+from hollowstack.server.dispatch.papers import papers_of
 from hollowstack.server.dispatch.places import Place, SftpPlace, place_of
 from hollowstack.server.documents.models import Document
 from hollowstack.server.errors import Refused
 from hollowstack.server.ids import Id
+from hollowstack.server.stacks.models import Stack
 
 router = Router(tags=["dispatch"])
 _MOST = 200
+_MOST_ADDRESSES = 40
 _SHOWN_INLINE = {"application/pdf", "image/png", "image/jpeg"}
 """What a browser shows by itself, and runs nothing of."""
 
@@ -46,6 +50,14 @@ class DestinationOut(Schema):
     """Deliveries on their way there."""
     stuck: int
     """Such as wait for a person."""
+
+
+class PapersOut(Schema):
+    """Whether the papers of a stack may go."""
+
+    may: bool | None
+    """Null where nobody has said what becomes of them."""
+    said: str
 
 
 class Placeholder(Schema):
@@ -198,14 +210,20 @@ def preview_dispatch(request: Request, asked: GoingIn) -> GoingOut:
     chosen = [there[one] for one in asked.documents if one in there]
     names = deliveries.names_of(pattern, chosen, to.counter)
     message = asked.message or deliveries.own_message(to)
+    linked = message is not None and message.link
+    ends = deliveries.link_words(timezone.localdate() + timedelta(days=deliveries.LINK_DAYS))
     rows = []
     for at, (of, name) in enumerate(zip(chosen, names, strict=True), 1):
         size, twice = deliveries.bytes_of(of), names.count(name) > 1
-        row = GoingRow(document=of.pk, name=name, bytes=size, problem=deliveries.problem_of(to, of, size, twice=twice))
+        row = GoingRow(
+            document=of.pk, name=name, bytes=size, problem=deliveries.problem_of(to, of, size, twice=twice, linked=linked)
+        )
         if message is not None:
             mail = deliveries.written(message, of, at, to.counter + at)
             # What is attached lies in no folder.
             row.name, row.subject, row.text = name.rpartition("/")[2], mail.subject, mail.text
+            if linked:
+                row.text += f"\n\n(here the link stands)\n{ends}"
         rows.append(row)
     return GoingOut(recipients=list(message.recipients) if message else [], rows=rows)
 
@@ -213,7 +231,7 @@ def preview_dispatch(request: Request, asked: GoingIn) -> GoingOut:
 @router.post("/dispatches", response={201: list[DeliveryOut]})
 def dispatch_documents(request: Request, asked: DispatchAsked) -> Status[list[DeliveryOut]]:
     """Send documents to one or several destinations in one step."""
-    return Status(201, [_delivery(one) for one in deliveries.dispatch(asked, request.user)])
+    return Status(201, [_delivery(one) for one in deliveries.dispatch(asked, request.user, request.build_absolute_uri("/"))])
 
 
 @router.get("/deliveries", response=DeliveriesOut)
@@ -255,6 +273,19 @@ def get_receipts_csv(request: Request, stack: int | None = None, destination: in
     response = HttpResponse(receipts.as_csv(_receipts(stack, destination)), content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = 'attachment; filename="receipts.csv"'
     return response
+
+
+@router.get("/stacks/{int:stack_id}/papers", response={200: PapersOut, 404: Problem})
+def get_papers(request: Request, stack_id: int) -> PapersOut:
+    """Whether the papers of a stack may go, by what was said of them, who signed, and what has been proven to arrive."""
+    fate = papers_of(Stack.objects.get(pk=stack_id))
+    return PapersOut(may=fate.may, said=fate.said)
+
+
+@router.get("/recipients", response=list[str])
+def list_recipients(request: Request) -> list[str]:
+    """Addresses that mail was sent to, whoever was written to last first."""
+    return deliveries.addresses_used(_MOST_ADDRESSES)
 
 
 @router.get("/deliveries/{int:delivery_id}/file", response={200: "application/octet-stream", 404: Problem})

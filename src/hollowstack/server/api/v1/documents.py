@@ -3,7 +3,7 @@
 from datetime import datetime
 from typing import Literal
 
-from django.http import HttpResponse, HttpResponseBase
+from django.http import HttpRequest, HttpResponse, HttpResponseBase
 from django.utils.http import content_disposition_header
 from ninja import Schema, Status
 
@@ -186,7 +186,11 @@ def delete_document(request: Request, document_id: int) -> Status[None]:
 )
 def get_document_file(request: Request, document_id: int) -> HttpResponseBase:
     """The PDF itself, or a part of it (Range, RFC 9110)."""
-    document = Document.objects.get(pk=document_id)
+    return document_response(request, Document.objects.get(pk=document_id))
+
+
+def document_response(request: HttpRequest, document: Document) -> HttpResponseBase:
+    """The file of a document, or the part of it that is asked for. Raises Result.DoesNotExist where it is not made."""
     made = Result.objects.get(key=document.key, body__isnull=False).made
     form = _form(document)
     media_type = form.type if form else "application/pdf"

@@ -30,6 +30,7 @@ from hollowstack.server.api.v1.reading import router as reading
 from hollowstack.server.api.v1.retries import router as retries
 from hollowstack.server.api.v1.samples import router as samples
 from hollowstack.server.api.v1.search import router as search
+from hollowstack.server.api.v1.sharing import router as sharing
 from hollowstack.server.api.v1.shelving import router as shelving
 from hollowstack.server.api.v1.slips import router as slips
 from hollowstack.server.api.v1.stacks import router as stacks
@@ -49,7 +50,7 @@ api = DescribedAPI(title="Hollow Stack", version="1", docs_url=None, urls_namesp
 for part in (
     session.router, people, stacks, changes, bench, inspection, samples, reading, treatments, uploads, documents, copies,
     layers, stations, quality, slips, retries, trash, dispatch, search,
-    describing, presentation, shelving, collections, offers,
+    describing, presentation, shelving, collections, offers, sharing,
 ):  # fmt: skip
     api.add_router("", part)
 

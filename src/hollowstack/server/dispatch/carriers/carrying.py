@@ -35,6 +35,8 @@ class Message(NamedTuple):
     subject: str
     text: str
     written: datetime
+    attached: bool = True
+    """Whether the file goes with it; its text has a link where it does not."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -46,6 +46,8 @@ class MailCarrier:
         made["Subject"], made["Date"] = parcel.message.subject, format_datetime(parcel.message.written)
         made["Message-ID"] = f"<{parcel.mark}@{self._place.sender.rpartition('@')[2]}>"
         made.set_content(parcel.message.text)
+        if not parcel.message.attached:
+            return made
         main, _, sub = _TYPES.get(Path(parcel.name).suffix.lower(), "application/octet-stream").partition("/")
         made.add_attachment(parcel.file.read_bytes(), maintype=main, subtype=sub, filename=Path(parcel.name).name)
         # The package makes one up by chance; the same message shall be the same bytes.
@@ -107,7 +109,8 @@ class MailCarrier:
 
     def _too_large(self, bytes: int, most: float) -> CarrierFault:
         return CarrierFault(
-            f"The message has {bytes / _MB:.1f} MB, and {self._place.host} takes {most / _MB:.1f}: send an access copy.",
+            f"The message has {bytes / _MB:.1f} MB, and {self._place.host} takes {most / _MB:.1f}: "
+            "send a link in its place, or an access copy.",
             lasting=True,
         )
 

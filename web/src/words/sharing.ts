@@ -1,0 +1,13 @@
+/** Links to documents, in words. */
+
+import type { Share } from '@/api/types';
+import { day } from './figures';
+
+/** How long a link leads there. */
+export function endWords({ ended, ends_at, withdrawn_at }: Pick<Share, 'ended' | 'ends_at' | 'withdrawn_at'>): string {
+  if (withdrawn_at) return 'withdrawn';
+  // It ends with the day before the moment that is kept.
+  const last = ends_at && day(new Date(Date.parse(ends_at) - 1).toISOString());
+  if (ended) return `ended ${last}`;
+  return last ? `until ${last}` : 'without an end';
+}
