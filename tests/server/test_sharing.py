@@ -1,5 +1,6 @@
 """Links to documents for people without an account: what they let people do, when they end, who used them."""
 
+import asyncio
 import io
 from datetime import timedelta
 from typing import Any
@@ -18,6 +19,7 @@ from hollowstack.server.documents.services import delete_document
 from hollowstack.server.errors import Refused
 from hollowstack.server.sharing import links
 from hollowstack.server.sharing.models import Share
+from hollowstack.server.stacks.models import Stack
 from tests.server.conftest import answer
 from tests.server.dispatching import allowed, destination, document
 from tests.server.receivers import nothing_goes_wrong, receivers
@@ -68,6 +70,10 @@ def opened(stranger: Client, share: dict[str, Any], password: str = "") -> Any:
     return stranger.post(f"/api/v1/shared/{secret(share)}/visits", {"password": password}, JSON)
 
 
+async def _whole(response: Any) -> bytes:
+    return b"".join([piece async for piece in response.streaming_content])
+
+
 def page(stranger: Client, share: dict[str, Any], visit: str, number: int = 1) -> Any:
     return stranger.get(f"/api/v1/shared/{secret(share)}/pages/{number}", {"visit": visit})
 
@@ -104,7 +110,7 @@ def test_a_file_is_taken_and_counted(client, stranger, letters, pdf):
     share = given(client, letters, right="take")
     visit = opened(stranger, share).json()["visit"]
     response = stranger.get(f"/api/v1/shared/{secret(share)}/file", {"visit": visit})
-    assert b"".join(response.streaming_content) == pdf
+    assert asyncio.run(_whole(response)) == pdf
     (told,) = client.get(f"/api/v1/stacks/{letters.stack_id}/shares").json()
     assert [use["what"] for use in told["uses"]] == ["taken", "opened"]
     assert told["taken"] == 1
@@ -259,6 +265,5 @@ def test_addresses_that_were_written_to_are_offered_and_papers_may_go(client, le
     (made,) = client.post("/api/v1/dispatches", asked, JSON).json()
     courier.carry(made["id"])
     assert papers()["said"] == "The papers may not be destroyed yet: nobody has signed for the stack."
-    stack.signed_at = timezone.now()
-    stack.save()
+    Stack.objects.filter(pk=stack.pk).update(signed_at=timezone.now())
     assert papers()["may"] is True

@@ -1,8 +1,10 @@
-import { useQuery } from '@tanstack/react-query';
-import { Suspense } from 'react';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Suspense, useEffect } from 'react';
 import { Redirect, Route, Switch, useLocation } from 'wouter';
 import { sessionQuery } from './api/queries';
+import { stacksQuery } from './api/shelf';
 import type { Command } from './engine/keys/registry';
+import { shelfAskedIn } from './engine/shelf/asked';
 import { useChrome } from './hooks/useChrome';
 import { Guarded } from './ui/Guarded';
 import { Keyboard } from './ui/Keyboard';
@@ -26,11 +28,20 @@ const Bin = view(async () => (await import('./views/bin/BinView')).BinView);
 const Guide = view(async () => (await import('./views/guide/Guide')).Guide);
 const SignIn = view(async () => (await import('./views/signin/SignInView')).SignInView);
 
+/** The shelf's first stacks are asked for while its view is still being loaded. */
+function useShelfAhead(wanted: boolean) {
+  const client = useQueryClient();
+  useEffect(() => {
+    if (wanted) client.prefetchQuery(stacksQuery(shelfAskedIn(window.location.search), 0));
+  }, [wanted, client]);
+}
+
 /** Which view is shown; nothing but signing in to those who are not signed in. */
 export function App() {
   const { data: session, error, refetch } = useQuery(sessionQuery);
   useChrome();
   const [place] = useLocation();
+  useShelfAhead(place === '/' && !!session?.user);
   if (error) return <Failed message={error.message} retry={() => refetch()} />;
   if (!session) return <Loading label="Loading" className="m-6 h-10" />;
   const { user } = session;

@@ -27,6 +27,8 @@ export const stacksQuery = (asked: ShelfAsked, part: number) =>
     },
     placeholderData: keepPreviousData,
     refetchInterval: 3000,
+    // Asked for ahead of the view, it is not asked for again as soon as that is there.
+    staleTime: 2000,
   });
 
 export const shelfQuery = queryOptions({

@@ -1,6 +1,6 @@
-import { useQuery } from '@tanstack/react-query';
 import { useId, useState } from 'react';
-import { shelfQuery, useKeepView } from '@/api/shelf';
+import { useKeepView } from '@/api/shelf';
+import type { Shelf } from '@/api/types';
 import { ALL, type ShelfAsked, SORTS, SPANS, searchOf } from '@/engine/shelf/asked';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
@@ -14,6 +14,7 @@ import type { Laid } from './StackList';
 export type ListHeadProps = {
   asked: ShelfAsked;
   onAsk: (some: Partial<ShelfAsked>) => void;
+  shelf: Shelf | undefined;
   count: number;
   laid: Laid;
   onLaid: (laid: Laid) => void;
@@ -22,8 +23,7 @@ export type ListHeadProps = {
 const ANYBODY = '\u2060anybody';
 
 /** How many stacks there are, by whom and since when, in which order, and how they are shown. */
-export function ListHead({ asked, onAsk, count, laid, onLaid }: ListHeadProps) {
-  const { data: shelf } = useQuery(shelfQuery);
+export function ListHead({ asked, onAsk, shelf, count, laid, onLaid }: ListHeadProps) {
   const people = [...new Set([...(shelf?.people ?? []), ...(asked.by ? [asked.by] : [])])];
   return (
     <div className="mb-1 flex min-h-9 flex-wrap items-center gap-2">

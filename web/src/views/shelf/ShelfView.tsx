@@ -1,6 +1,8 @@
+import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
 import { Link, useLocation, useSearch } from 'wouter';
 import { useMay } from '@/api/people';
+import { shelfQuery } from '@/api/shelf';
 import type { Stack } from '@/api/types';
 import { useRetry } from '@/api/work';
 import { addressOf, askedIn } from '@/engine/search/asked';
@@ -28,11 +30,13 @@ export function ShelfView({ user }: { user: string }) {
   const steady = useDeferredValue(asked.named.trim());
   const [{ laid }, setLaid] = useKept<{ laid: Laid }>('shelf', { laid: 'rows' });
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
-  const [told, setTold] = useState<{ stacks: readonly Stack[]; count: number }>({ stacks: [], count: 0 });
+  const [told, setTold] = useState<{ stacks: readonly Stack[]; count: number }>();
+  // The list first: counting all of it takes the server longer.
+  const { data: shelf } = useQuery({ ...shelfQuery, enabled: told !== undefined });
   const [editing, setEditing] = useState(false);
   const retry = useRetry();
   const work = useMay('work');
-  const failed = told.stacks.reduce((sum, { counts }) => sum + counts.failed, 0);
+  const failed = told?.stacks.reduce((sum, { counts }) => sum + counts.failed, 0) ?? 0;
   useCommands([
     { name: 'new', label: 'New stack', key: 'n', subject: 'Go to', enabled: work, perform: () => go('/new') },
     {
@@ -82,7 +86,7 @@ export function ShelfView({ user }: { user: string }) {
               aria-label="Parts of the shelf"
               className="w-full shrink-0 lg:sticky lg:top-0 lg:max-h-[calc(100vh-6rem)] lg:w-56 lg:self-start lg:overflow-y-auto"
             >
-              <Waiting asked={asked} onAsk={onAsk} />
+              <Waiting asked={asked} onAsk={onAsk} shelf={shelf} />
               {work && failed > 0 && (
                 <Button
                   size="small"
@@ -94,7 +98,7 @@ export function ShelfView({ user }: { user: string }) {
                 </Button>
               )}
               <KeptViews asked={asked} onAsk={onAsk} />
-              <Collections asked={asked} onAsk={onAsk}>
+              <Collections asked={asked} onAsk={onAsk} shelf={shelf}>
                 {work && (
                   <Button size="small" kind="quiet" aria-label="Edit collections" onClick={() => setEditing(true)}>
                     Edit …
@@ -109,7 +113,8 @@ export function ShelfView({ user }: { user: string }) {
                 <ListHead
                   asked={asked}
                   onAsk={onAsk}
-                  count={told.count}
+                  shelf={shelf}
+                  count={told?.count ?? 0}
                   laid={laid}
                   onLaid={(next) => setLaid({ laid: next })}
                 />

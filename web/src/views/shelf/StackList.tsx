@@ -1,4 +1,4 @@
-import { useQueries } from '@tanstack/react-query';
+import { useQueries, useQuery } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import {
   type KeyboardEvent,
@@ -40,9 +40,10 @@ export function StackList({ asked, laid, scroll, chosen, onChoose, none, onTold 
   const [list, [width]] = useSize<HTMLElement>();
   const [above, setAbove] = useState(0);
   const across = laid === 'cards' ? Math.max(1, Math.floor(width / CARD)) : 1;
-  const [count, setCount] = useState<number>();
+  const { data: head } = useQuery(stacksQuery(asked, 0));
+  const total = head?.count;
   const lines = useVirtualizer({
-    count: Math.ceil((count ?? 0) / across),
+    count: Math.ceil((total ?? 0) / across),
     getScrollElement: () => scroll.current,
     estimateSize: () => HEIGHTS[laid],
     overscan: 4,
@@ -63,8 +64,6 @@ export function StackList({ asked, laid, scroll, chosen, onChoose, none, onTold 
     ),
   );
   const first = found[0];
-  const total = first?.data?.count;
-  useEffect(() => setCount(total), [total]);
   const wanted = searchOf(asked);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another wish is read from its top
   useLayoutEffect(() => {
@@ -72,7 +71,9 @@ export function StackList({ asked, laid, scroll, chosen, onChoose, none, onTold 
   }, [wanted, laid]);
   const key = [...stacks.values()].map(({ id, change }) => `${id} ${change}`).join();
   // biome-ignore lint/correctness/useExhaustiveDependencies: told when one of them is another
-  useEffect(() => onTold([...stacks.values()], total ?? 0), [key, total]);
+  useEffect(() => {
+    if (total !== undefined) onTold([...stacks.values()], total);
+  }, [key, total]);
   const next = useRef<number>(undefined);
   useEffect(() => {
     const link = next.current === undefined ? null : list.current?.querySelector(`[data-place="${next.current}"]`);

@@ -1,17 +1,22 @@
 import { useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
-import { collectionsQuery, shelfQuery, useForgetView, viewsQuery } from '@/api/shelf';
+import { collectionsQuery, useForgetView, viewsQuery } from '@/api/shelf';
+import type { Shelf } from '@/api/types';
 import { ALL, type ShelfAsked, STATES, searchOf, shelfAskedIn } from '@/engine/shelf/asked';
 import { Button } from '@/ui/Button';
 import { Cross } from '@/ui/signs';
 import { count } from '@/words/figures';
 import { AT_WORDS, pathWords } from '@/words/shelf';
 
-export type AsideProps = { asked: ShelfAsked; onAsk: (some: Partial<ShelfAsked>) => void };
+export type AsideProps = {
+  asked: ShelfAsked;
+  onAsk: (some: Partial<ShelfAsked>) => void;
+  /** How many stacks there are of each, once it is known. */
+  shelf: Shelf | undefined;
+};
 
 /** What waits in the stacks, with how many there are of each. */
-export function Waiting({ asked, onAsk }: AsideProps) {
-  const { data: shelf } = useQuery(shelfQuery);
+export function Waiting({ asked, onAsk, shelf }: AsideProps) {
   return (
     <Part title="What waits">
       {STATES.map((at) => (
@@ -28,9 +33,8 @@ export function Waiting({ asked, onAsk }: AsideProps) {
 }
 
 /** The tree of collections, each with how many stacks are under it. */
-export function Collections({ asked, onAsk, children }: AsideProps & { children: ReactNode }) {
+export function Collections({ asked, onAsk, shelf, children }: AsideProps & { children: ReactNode }) {
   const { data: collections = [] } = useQuery(collectionsQuery);
-  const { data: shelf } = useQuery(shelfQuery);
   const filed = collections.reduce((sum, one) => sum + one.filed, 0);
   return (
     <Part title="Collections" beside={children}>
@@ -61,7 +65,7 @@ export function Collections({ asked, onAsk, children }: AsideProps & { children:
 }
 
 /** Views that whoever looks has kept. */
-export function KeptViews({ asked, onAsk }: AsideProps) {
+export function KeptViews({ asked, onAsk }: Omit<AsideProps, 'shelf'>) {
   const { data: views = [] } = useQuery(viewsQuery);
   const forget = useForgetView();
   if (views.length === 0) return null;
