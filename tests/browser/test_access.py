@@ -191,6 +191,20 @@ def a_new_destination(page: Page, live: Live, stack: int) -> None:
     expect(page.get_by_label("Mail server")).to_be_visible()
 
 
+def a_new_link(page: Page, live: Live, stack: int) -> None:
+    at("/stacks/{stack}/dispatch")(page, live, stack)
+    new = page.get_by_role("button", name="New link …")
+    if new.is_enabled():
+        new.click()
+        page.get_by_label("For whom").wait_for()
+
+
+def collections(page: Page, live: Live, stack: int) -> None:
+    at("/")(page, live, stack)
+    page.get_by_role("button", name="Edit collections").click()
+    page.get_by_role("button", name="New at the top").click()
+
+
 STATES: dict[str, State] = {
     "shelf": at("/"),
     "shelf, menu of the user": of_user,
@@ -238,6 +252,8 @@ STATES: dict[str, State] = {
     "search, found": at("/search?q=the", "ArrowDown"),
     "search, by name": at("/search?q=kind"),
     "search, nothing found": at("/search?q=nowhere&from=1900"),
+    "dispatch, a new link": a_new_link,
+    "collections": collections,
     "destinations": at("/destinations"),
     "a new destination": a_new_destination,
     "bin": at("/bin"),

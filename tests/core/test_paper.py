@@ -1,54 +1,33 @@
-"""Whether the papers of a stack may go."""
-
-from datetime import date
+"""Names of paper sizes, and the nearest one to a page."""
 
 import pytest
 
-from hollowstack.core.settings.original import Original
-from hollowstack.core.settings.paper import Standing, fate_of
-
-TODAY = date(2026, 11, 29)
-ALL = Standing(signed=True, documents=3, proven=3, missing=0)
-MAY = "The papers may be destroyed: the stack is signed for, and all its documents lie whole elsewhere."
+from hollowstack.core.page.errors import PaperError
+from hollowstack.core.page.paper_sizes import PAPER_SIZES, nearest_size, paper_size
 
 
-def fate(standing: Standing = ALL, **said):
-    return fate_of(Original.model_validate(said), standing, TODAY)
-
-
-def test_nobody_has_said():
-    assert fate() == (None, "Nobody has said what becomes of the papers.")
-
-
-def test_back_to_its_place_at_any_time():
-    assert fate(Standing(False, 0, 0, 2), after="back") == (True, "The papers may go back to their place.")
+def test_by_name_in_any_case():
+    assert paper_size(" a4 ").height_mm == 297
+    with pytest.raises(PaperError, match="no paper size “foolscap”"):
+        paper_size("foolscap")
 
 
 @pytest.mark.parametrize(
-    ("until", "may", "said"),
+    ("width", "height", "name"),
     [
-        ("2026-11-30", False, "The papers are kept until 30 November 2026."),
-        ("2026-11-29", False, "The papers are kept until 29 November 2026."),
-        ("2026-11-28", True, MAY),
-        (None, False, "The papers are kept."),
+        (210.4, 296.1, "A4"),
+        (297, 210, "A4"),
+        (215.9, 279.4, "Letter"),
+        (216, 356, "Legal"),
+        (110, 220, "DL"),
+        (200, 280, None),
     ],
 )
-def test_kept_until_a_day(until, may, said):
-    assert fate(after="kept", until=until) == (may, said)
+def test_the_nearest(width, height, name):
+    found = nearest_size(width, height)
+    assert (found.name if found else None) == name
 
 
-@pytest.mark.parametrize(
-    ("standing", "lacking"),
-    [
-        (ALL._replace(signed=False), "nobody has signed for the stack"),
-        (ALL._replace(documents=0, proven=0), "nothing has been bound"),
-        (ALL._replace(proven=2), "a document has not been proven to lie elsewhere"),
-        (ALL._replace(proven=1), "2 documents have not been proven to lie elsewhere"),
-        (ALL._replace(missing=1), "a delivered file is lost"),
-        (ALL._replace(signed=False, missing=2), "nobody has signed for the stack and 2 delivered files are lost"),
-    ],
-)
-def test_destroyed_only_once_all_is_proven(standing, lacking):
-    assert fate(after="destroyed") == (True, MAY)
-    assert fate(standing, after="destroyed") == (False, f"The papers may not be destroyed yet: {lacking}.")
-    assert fate(standing, after="kept", until="2020-01-01").may is False
+def test_every_size_is_its_own_nearest():
+    for size in PAPER_SIZES:
+        assert nearest_size(size.width_mm, size.height_mm) == size

@@ -62,7 +62,7 @@ export function App() {
   return (
     <>
       <Places people={session.rights.includes('people')} work={session.rights.includes('work')} />
-      {session.demo && (
+      {session.demo && !place.startsWith('/shared/') && (
         <Suspense>
           <Guide />
         </Suspense>

@@ -2,7 +2,15 @@ import { Checkbox } from 'radix-ui';
 import { type ReactNode, useId } from 'react';
 import { Tick } from './signs';
 
-export type CheckProps = { label: ReactNode; value: boolean; onChange: (value: boolean) => void; disabled?: boolean };
+export type CheckProps = {
+  label: ReactNode;
+  value: boolean;
+  onChange: (value: boolean) => void;
+  disabled?: boolean;
+};
+
+const BOX =
+  'flex size-5 shrink-0 items-center justify-center rounded-sm border border-control bg-panel disabled:border-hairline data-[state=checked]:border-accent data-[state=checked]:bg-accent data-[state=checked]:text-on-accent';
 
 /** Yes or no, with its label behind it. */
 export function Check({ label, value, onChange, disabled }: CheckProps) {
@@ -14,7 +22,7 @@ export function Check({ label, value, onChange, disabled }: CheckProps) {
         checked={value}
         disabled={disabled ?? false}
         onCheckedChange={(next) => onChange(next === true)}
-        className="flex size-5 shrink-0 items-center justify-center rounded-sm border border-control bg-panel disabled:border-hairline data-[state=checked]:border-accent data-[state=checked]:bg-accent data-[state=checked]:text-on-accent"
+        className={BOX}
       >
         <Checkbox.Indicator>
           <Tick />
@@ -24,5 +32,21 @@ export function Check({ label, value, onChange, disabled }: CheckProps) {
         {label}
       </label>
     </div>
+  );
+}
+
+/** Yes or no of what stands beside it: its label is heard, not seen. */
+export function BareCheck({ label, value, onChange }: { label: string } & Omit<CheckProps, 'label' | 'disabled'>) {
+  return (
+    <Checkbox.Root
+      aria-label={label}
+      checked={value}
+      onCheckedChange={(next) => onChange(next === true)}
+      className={`${BOX} relative after:absolute after:-inset-2`}
+    >
+      <Checkbox.Indicator>
+        <Tick />
+      </Checkbox.Indicator>
+    </Checkbox.Root>
   );
 }

@@ -156,12 +156,12 @@ function Dispatcher({ stackId, documents, destinations }: DispatcherProps) {
             {papers.said}
           </p>
         )}
+        {may && <Links stackId={stackId} documents={documents} />}
         <Deliveries stackId={stackId} may={may} onCheck={() => check.mutate({ stack: stackId })}>
           <Empty title="Nothing has been sent from this stack">
             Choose documents and destinations: what is sent is read back where it lies, and a receipt is kept of it.
           </Empty>
         </Deliveries>
-        {may && <Links stackId={stackId} documents={documents} />}
       </div>
     </main>
   );

@@ -84,7 +84,7 @@ export function ShelfView({ user }: { user: string }) {
           <div className="flex flex-col gap-6 lg:flex-row">
             <nav
               aria-label="Parts of the shelf"
-              className="w-full shrink-0 lg:sticky lg:top-0 lg:max-h-[calc(100vh-6rem)] lg:w-56 lg:self-start lg:overflow-y-auto"
+              className="max-h-72 w-full shrink-0 overflow-y-auto lg:sticky lg:top-0 lg:max-h-[calc(100vh-6rem)] lg:w-56 lg:self-start"
             >
               <Waiting asked={asked} onAsk={onAsk} shelf={shelf} />
               {work && failed > 0 && (

@@ -1,7 +1,7 @@
 import { Link } from 'wouter';
 import type { Stack } from '@/api/types';
 import { Bar } from '@/ui/Bar';
-import { Check } from '@/ui/Check';
+import { BareCheck } from '@/ui/Check';
 import { ForeEdge } from '@/ui/ForeEdge';
 import { Clipped, Tip } from '@/ui/Tip';
 import { counted, day, when } from '@/words/figures';
@@ -16,8 +16,8 @@ export function StackRow({ stack, place, chosen, onChoose }: StackRowProps) {
   return (
     <div className={`flex items-center rounded-md ${chosen ? 'bg-accent-pale' : 'hover:bg-hover'}`}>
       {onChoose && (
-        <span className="pl-1">
-          <Check label={<span className="sr-only">Choose {stack.name}</span>} value={chosen} onChange={onChoose} />
+        <span className="px-2">
+          <BareCheck label={`Choose ${stack.name}`} value={chosen} onChange={onChoose} />
         </span>
       )}
       <Link
