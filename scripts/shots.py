@@ -259,7 +259,7 @@ class Shots:
         page.get_by_role("button", name="Close the camera").click()
 
     def ends(self, stack: int) -> None:
-        """Binding, and the shelf."""
+        """Binding."""
         self.page.goto(f"/stacks/{stack}/bind")
         page = self.page
         page.get_by_role("img", name="Page 1 as it is bound").wait_for()
@@ -273,9 +273,6 @@ class Shots:
         page.get_by_role("button", name=re.compile("^What was checked of")).first.click()
         page.get_by_role("cell", name="6.1.2", exact=True).wait_for()
         self.shoot("bind-checked")
-        self.page.goto("/")
-        self.page.get_by_role("link", name=re.compile("box 27")).wait_for()
-        self.shoot("shelf")
 
     def describe(self, stack: int) -> None:
         """All documents to come in a table, dates filled down."""
@@ -293,6 +290,32 @@ class Shots:
         page.keyboard.type("SL/27/114")
         self.keys("Enter")
         self.shoot("describe")
+
+    def shelf(self, stack: int) -> None:
+        """Two dozen stacks, filed in a tree of collections."""
+        live = self.live
+
+        def collection(name: str, level: str, parent: int | None) -> int:
+            made = live.call("POST", "/api/v1/collections", {"name": name, "level": level, "parent": parent})
+            return int(made["id"])
+
+        top = collection("Skerry Light", "fonds", None)
+        letters, logs, plans = (collection(name, "series", top) for name in ("Letters", "Log books", "Plans and notices"))
+        files = sorted(file for file in DEMO.iterdir() if file.name[:2] in {"01", "02", "04"})
+        filed: dict[int, list[int]] = {letters: [stack], logs: [], plans: []}
+        for number in range(21):
+            kinds = ((letters, "Letters of the Trust"), (logs, "Watch logs"), (plans, "Notices to mariners"))
+            where, name = kinds[number % 3]
+            some = files[number % 4 : number % 4 + 3 + number % 5]
+            filed[where].append(live.take_in(f"{name}, {1908 + number}", some))
+        for stacks in filed.values():
+            for one in stacks:
+                until(lambda one=one: live.settled(one), 300, "the stacks to be finished")
+        for where, stacks in filed.items():
+            live.call("POST", "/api/v1/filings", {"stacks": stacks, "collection": where})
+        self.page.goto("/")
+        self.page.get_by_role("link", name=re.compile("1928")).wait_for()
+        self.shoot("shelf")
 
     def search(self) -> None:
         """A word across everything: stacks by their names, pages by the line that holds it."""
@@ -393,6 +416,7 @@ def main() -> None:
             shots.ends(stack)
             shots.dispatch(stack, receivers)
             shots.describe(stack)
+            shots.shelf(stack)
             shots.search()
             browser.close()
     finally:
