@@ -8,7 +8,12 @@ import pytest
 from django.test import Client
 
 SCHEMA = json.loads((Path(__file__).parents[2] / "docs" / "openapi.json").read_text(encoding="utf-8"))
-OPEN = {("get", "/api/v1/session"), ("post", "/api/v1/session"), ("post", "/api/v1/invitations/accept")}
+LINKS = "/api/v1/shared/{secret}"
+OPEN = {
+    ("get", "/api/v1/session"), ("post", "/api/v1/session"), ("post", "/api/v1/invitations/accept"),
+    # Open to whoever has a link (test_sharing), and to nobody else.
+    ("get", LINKS), ("post", f"{LINKS}/visits"), ("get", f"{LINKS}/pages/{{number}}"), ("get", f"{LINKS}/file"),
+}  # fmt: skip
 IN_THE_API = [
     (method, path)
     for path, methods in SCHEMA["paths"].items() for method in methods if (method, path) not in OPEN
@@ -24,6 +29,13 @@ BESIDES = [
 def test_everything_is_closed_to_strangers(method, path):
     """Every address that the API's own description names, and those beside the API."""
     assert Client().generic(method.upper(), re.sub(r"\{\w+\}", "1", path)).status_code == 401
+
+
+@pytest.mark.django_db
+@pytest.mark.parametrize("end", ["", "/pages/1?visit=1", "/file?visit=1"])
+@pytest.mark.parametrize("secret", ["1", "1.aaaa", ".", "x"])
+def test_links_that_nobody_gave_lead_nowhere(end, secret):
+    assert Client().get(f"/api/v1/shared/{secret}{end}").status_code == 404
 
 
 def test_signing_in_and_out(user):
