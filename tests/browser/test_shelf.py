@@ -53,7 +53,7 @@ def test_filed_narrowed_sorted_and_kept_by_keyboard(signed_in: Page, live: Live,
     page.get_by_role("combobox", name="Find a collection").wait_for()
     page.keyboard.type("oil")
     page.keyboard.press("Enter")
-    expect(page.get_by_text("2 stacks filed under Lamp papers › Oil.")).to_be_visible()
+    expect(page.get_by_text("2 stacks filed under Lamp papers › Oil.").first).to_be_visible()
     expect(names(page).filter(has_text="Lamp papers › Oil")).to_have_count(2)
 
     # What is empty alone is deleted; a refusal is said.

@@ -10,7 +10,7 @@ export type CheckProps = {
 };
 
 const BOX =
-  'flex size-5 shrink-0 items-center justify-center rounded-sm border border-control bg-panel disabled:border-hairline data-[state=checked]:border-accent data-[state=checked]:bg-accent data-[state=checked]:text-on-accent';
+  'flex shrink-0 items-center justify-center rounded-sm border border-control bg-panel disabled:border-hairline data-[state=checked]:border-accent data-[state=checked]:bg-accent data-[state=checked]:text-on-accent';
 
 /** Yes or no, with its label behind it. */
 export function Check({ label, value, onChange, disabled }: CheckProps) {
@@ -22,7 +22,7 @@ export function Check({ label, value, onChange, disabled }: CheckProps) {
         checked={value}
         disabled={disabled ?? false}
         onCheckedChange={(next) => onChange(next === true)}
-        className={BOX}
+        className={`size-5 ${BOX}`}
       >
         <Checkbox.Indicator>
           <Tick />
@@ -42,7 +42,7 @@ export function BareCheck({ label, value, onChange }: { label: string } & Omit<C
       aria-label={label}
       checked={value}
       onCheckedChange={(next) => onChange(next === true)}
-      className={`${BOX} relative after:absolute after:-inset-2`}
+      className={`size-6 ${BOX}`}
     >
       <Checkbox.Indicator>
         <Tick />

@@ -89,7 +89,7 @@ function CollectionForm({ edited: { id, said: before }, collections, onDone }: F
   const places = collections.filter((one) => !own?.names.every((name, at) => one.names[at] === name));
   return (
     <form
-      className="mb-4 flex flex-wrap items-end gap-3 rounded-md border border-hairline bg-surround p-3"
+      className="mb-4 flex flex-wrap items-end gap-3 rounded-md border border-hairline p-3"
       onSubmit={(event) => {
         event.preventDefault();
         const { name, level, identifier, parent } = said;
