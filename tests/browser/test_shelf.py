@@ -60,7 +60,7 @@ def test_filed_narrowed_sorted_and_kept_by_keyboard(signed_in: Page, live: Live,
     page.get_by_role("button", name="Edit collections").click()
     page.get_by_role("button", name="Delete Oil").click()
     expect(page.get_by_text("2 stacks are filed under Oil: file them elsewhere first.").first).to_be_visible()
-    page.keyboard.press("Escape")
+    page.get_by_role("dialog").get_by_role("button", name="Close").click()
     expect(page.get_by_role("dialog")).to_have_count(0)
     page.get_by_role("button", name="Lamp papers 2", exact=True).press("Enter")
     expect(names(page)).to_have_count(2)
