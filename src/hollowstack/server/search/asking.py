@@ -14,7 +14,7 @@ from hollowstack.server.reading import index
 from hollowstack.server.search.models import Thing
 from hollowstack.server.stacks.models import Batch, Stack
 
-MOST_RANKED: Final = 8000
+MOST_RANKED: Final = 4000
 """Pages that are put in order by how well they fit; of more, that would take long and say little."""
 MOST_SHOWN: Final = 1000
 """Pages that can be gone through; whoever has not found it by then asks otherwise."""
