@@ -7971,8 +7971,6 @@ export interface components {
             pages: number;
             /** May Take */
             may_take: boolean;
-            /** File */
-            file: string;
             /** Bytes */
             bytes: number;
             /** Ends At */

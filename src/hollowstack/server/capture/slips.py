@@ -19,9 +19,10 @@ from hollowstack.server.capture.paper import path_of
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
 from hollowstack.server.documents.services import ask_to_bind
 from hollowstack.server.errors import Refused
+from hollowstack.server.names import MOST_NAME
 from hollowstack.server.stacks.models import Stack
 from hollowstack.server.stacks.overview import counts_of
-from hollowstack.server.stacks.services import MOST_NAME, create_stack, treatment_json
+from hollowstack.server.stacks.services import create_stack, treatment_json
 from hollowstack.server.treatments import versions
 
 Asked = Literal["title", "year", "box", "shelf", "position", "after"]

@@ -10,9 +10,9 @@ from django.db.models.functions import Concat, Substr
 
 from hollowstack.server.collections.models import Collection
 from hollowstack.server.errors import Refused
+from hollowstack.server.names import checked_name
 
 MOST_DEEP = 8
-MOST_NAME = 200
 
 
 class Told(NamedTuple):
@@ -75,7 +75,7 @@ def create(told: Told) -> Collection:
     """Put a collection into the tree. Raises Refused where it will not do, Collection.DoesNotExist."""
     with transaction.atomic():
         parent = _parent(told.parent)
-        one = Collection(parent=parent, name=_named(told.name), level=told.level, identifier=told.identifier.strip())
+        one = Collection(parent=parent, name=_named(told), level=told.level, identifier=told.identifier.strip())
         _refuse_twin(one)
         _refuse_deep(parent, 1)
         one.save()
@@ -91,7 +91,12 @@ def change(collection_id: int, told: Told) -> Collection:
         parent = _parent(told.parent)
         if parent is not None and parent.path.startswith(one.path):
             raise Refused("A collection cannot be put into itself: choose another place.")
-        one.parent, one.name, one.level, one.identifier = parent, _named(told.name), told.level, told.identifier.strip()
+        one.parent, one.name, one.level, one.identifier = (
+            parent,
+            _named(told),
+            told.level,
+            told.identifier.strip(),
+        )
         _refuse_twin(one)
         under = Collection.objects.filter(path__startswith=one.path)
         levels = max(path.count("/") for path in under.values_list("path", flat=True)) - one.path.count("/") + 1
@@ -121,17 +126,12 @@ def remove(collection_id: int) -> None:
         one.delete()
 
 
+def _named(told: Told) -> str:
+    return checked_name(told.name, "A collection")
+
+
 def _parent(pk: int | None) -> Collection | None:
     return None if pk is None else Collection.objects.get(pk=pk)
-
-
-def _named(name: str) -> str:
-    name = " ".join(name.split())
-    if not name:
-        raise Refused("A collection needs a name: give it one.")
-    if len(name) > MOST_NAME:
-        raise Refused(f"The name has {len(name)} characters; the most is {MOST_NAME}: shorten it.")
-    return name
 
 
 def _refuse_twin(one: Collection) -> None:

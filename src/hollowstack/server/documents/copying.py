@@ -21,11 +21,12 @@ from hollowstack.server.documents.marking import marks_on, out_of_date
 from hollowstack.server.documents.models import Document, DocumentPage
 from hollowstack.server.documents.services import keep_document, page_of_stack, parts_of, refuse_waiting, runs_of, titled
 from hollowstack.server.errors import Refused
+from hollowstack.server.names import MOST_NAME
 from hollowstack.server.reading.laid import laid_text
 from hollowstack.server.stacks.languages import most_common
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.overview import with_results
-from hollowstack.server.stacks.services import MOST_NAME, next_change, treatment_of
+from hollowstack.server.stacks.services import next_change, treatment_of
 from hollowstack.server.storage.sealed import seal
 
 _SUFFIX = " (access copy)"

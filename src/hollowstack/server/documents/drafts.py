@@ -15,8 +15,9 @@ from hollowstack.server.documents.forecasting import samples_for
 from hollowstack.server.documents.marking import KeptMark, MarkChange, changed_marks, kept_marks
 from hollowstack.server.documents.models import Draft
 from hollowstack.server.errors import Refused
+from hollowstack.server.names import MOST_NAME
 from hollowstack.server.stacks.models import Stack
-from hollowstack.server.stacks.services import MOST_NAME, next_change
+from hollowstack.server.stacks.services import next_change
 
 _MOST_RUNS = 2000
 

@@ -24,12 +24,13 @@ from hollowstack.server.documents.drafts import DraftBody, DraftDocument, draft_
 from hollowstack.server.documents.models import Document, DocumentPage
 from hollowstack.server.documents.packing import packed_plan
 from hollowstack.server.errors import Refused
+from hollowstack.server.names import MOST_NAME
 from hollowstack.server.reading.laid import fixed
 from hollowstack.server.results.faults import forget_faults
 from hollowstack.server.stacks.languages import most_common
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.overview import plan_done, starts_of, state_of, with_results
-from hollowstack.server.stacks.services import MOST_NAME, next_change, treatment_json, treatment_of
+from hollowstack.server.stacks.services import next_change, treatment_json, treatment_of
 from hollowstack.server.stacks.standing import WAITING
 
 

@@ -85,7 +85,7 @@ def found(secret: str) -> Share:
     share = Share.objects.select_related("document__stack", "by").get(pk=pk)
     if share.withdrawn_at is not None:
         raise Ended("This link was withdrawn: ask whoever gave it to you.")
-    if share.ends_at is not None and share.ends_at <= timezone.now():
+    if share.ended:
         raise Ended("This link has ended: ask whoever gave it to you for another.")
     if share.document.deleted_at is not None or share.document.stack.deleted_at is not None:
         raise Ended("The document of this link is no longer here: ask whoever gave it to you.")

@@ -2,6 +2,7 @@
 
 from django.conf import settings
 from django.db import models
+from django.utils import timezone
 
 from hollowstack.server.documents.models import Document
 
@@ -25,6 +26,12 @@ class Share(models.Model):
     """Hashed; empty where none is asked for."""
     ends_at = models.DateTimeField(null=True)
     withdrawn_at = models.DateTimeField(null=True)
+
+    @property
+    def ended(self) -> bool:
+        """Whether it was withdrawn, or its last day is over."""
+        return self.withdrawn_at is not None or (self.ends_at is not None and self.ends_at <= timezone.now())
+
     wrong = models.PositiveIntegerField(default=0)
     """Wrong passwords in a row."""
     wrong_at = models.DateTimeField(null=True)

@@ -4,6 +4,7 @@ from django.contrib.auth.models import User
 from django.db import transaction
 
 from hollowstack.server.errors import Refused
+from hollowstack.server.names import checked_name
 from hollowstack.server.shelf.models import SavedView
 
 MOST = 40
@@ -16,9 +17,7 @@ def views_of(user: User) -> list[SavedView]:
 
 def keep(user: User, name: str, asked: str) -> SavedView:
     """Keep a view under a name; one of that name is replaced. Raises Refused without a name, or with too many."""
-    name = " ".join(name.split())
-    if not name:
-        raise Refused("A view needs a name: give it one.")
+    name = checked_name(name, "A view")
     with transaction.atomic():
         mine = SavedView.objects.filter(by=user)
         if mine.exclude(name=name).count() >= MOST:

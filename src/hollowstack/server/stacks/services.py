@@ -13,10 +13,10 @@ from django.utils import timezone
 from hollowstack.core.settings.original import Original
 from hollowstack.core.settings.treatment import Treatment
 from hollowstack.server.errors import Conflict, Refused
+from hollowstack.server.names import checked_name
 from hollowstack.server.stacks.models import Master, Page, Stack
 from hollowstack.server.treatments import versions
 
-MOST_NAME = 200
 NOT_MEASURED = "The page has not been measured yet: wait a moment."
 
 
@@ -36,7 +36,10 @@ def refuse_signed(stack: Stack) -> None:
 def create_stack(name: str, user: User | None, treatment: str = "everyday") -> Stack:
     """A new, empty stack with the latest version of a treatment. Raises Refused without a name."""
     return Stack.objects.create(
-        name=_named(name), created_by=user, treatment=treatment_json(versions.latest(treatment)), opened_at=timezone.now()
+        name=_named(name),
+        created_by=user,
+        treatment=treatment_json(versions.latest(treatment)),
+        opened_at=timezone.now(),
     )
 
 
@@ -58,12 +61,7 @@ def describe_original(stack_id: int, original: Original) -> None:
 
 
 def _named(name: str) -> str:
-    name = " ".join(name.split())
-    if not name:
-        raise Refused("A stack needs a name: give it one.")
-    if len(name) > MOST_NAME:
-        raise Refused(f"The name has {len(name)} characters; the most is {MOST_NAME}: shorten it.")
-    return name
+    return checked_name(name, "A stack")
 
 
 def treatment_json(treatment: Treatment) -> dict[str, Any]:

@@ -1,6 +1,6 @@
 /** A question across everything, and among what it is asked: as it stands in the address. */
 
-import { type At, STATES } from '@/engine/shelf/asked';
+import { type At, collectionIn, STATES } from '@/engine/shelf/asked';
 
 export const KINDS = ['everything', 'pages', 'documents', 'stacks'] as const;
 
@@ -27,7 +27,7 @@ export function askedIn(search: string): Asked {
     forgiving: words.has('forgiving'),
     kind: KINDS.find((one) => one === words.get('kind')) ?? 'everything',
     at: STATES.find((one) => one === words.get('at')) ?? 'everything',
-    collection: /^\d{1,15}$/.test(words.get('collection') ?? '') ? Number(words.get('collection')) : null,
+    collection: collectionIn(words),
     station: words.get('station') ?? '',
     first: yearIn(words.get('from') ?? ''),
     last: yearIn(words.get('to') ?? ''),

@@ -35,15 +35,20 @@ export const ALL: ShelfAsked = { at: 'everything', named: '', collection: null, 
 /** What an address asks for; what is no such thing is left. */
 export function shelfAskedIn(search: string): ShelfAsked {
   const words = new URLSearchParams(search);
-  const collection = words.get('collection') ?? '';
   return {
     at: STATES.find((one) => one === words.get('at')) ?? ALL.at,
     named: words.get('named') ?? '',
-    collection: /^\d{1,15}$/.test(collection) ? Number(collection) : null,
+    collection: collectionIn(words),
     by: words.get('by') ?? '',
     span: SPANS.find((one) => String(one) === words.get('days')) ?? 0,
     sort: SORTS.find((one) => one === words.get('sort')) ?? ALL.sort,
   };
+}
+
+/** The collection that an address names; null where it names none. */
+export function collectionIn(words: URLSearchParams): number | null {
+  const collection = words.get('collection') ?? '';
+  return /^\d{1,15}$/.test(collection) ? Number(collection) : null;
 }
 
 /** As an address has it, behind the question mark: only what is not as it always is. */

@@ -18,8 +18,8 @@ import { Chosen } from './Chosen';
 import { CollectionsSheet } from './CollectionsSheet';
 import { ListHead } from './ListHead';
 import { OrderSlips } from './OrderSlips';
+import { Collections, KeptViews, Waiting } from './ShelfParts';
 import { type Laid, StackList } from './StackList';
-import { Collections, KeptViews, Waiting } from './Waiting';
 
 /** All stacks, each with its fore-edge, its first pages and what waits in it; order slips one press away. */
 export function ShelfView({ user }: { user: string }) {

@@ -3,7 +3,6 @@
 from datetime import date, datetime
 
 from django.http import HttpResponse, HttpResponseBase
-from django.utils import timezone
 from ninja import Schema, Status
 from pydantic import BaseModel, Field
 
@@ -85,8 +84,6 @@ class VisitOut(Schema):
     pages: int
     """That can be shown; 0 where it is none to be shown in a browser."""
     may_take: bool
-    file: str
-    """How its file is called, to be taken."""
     bytes: int
     ends_at: datetime | None
     visit: str
@@ -135,7 +132,7 @@ def open_shared(request: Request, secret: str, said: VisitIn) -> Status[VisitOut
         201,
         VisitOut(
             title=document.title, by=share.by.get_username() if share.by else "", pages=_pages(document),
-            may_take=share.right == Share.Lets.TAKE, file=document.title, bytes=made.made["bytes"], ends_at=share.ends_at,
+            may_take=share.right == Share.Lets.TAKE,  bytes=made.made["bytes"], ends_at=share.ends_at,
             visit=visit,
         ),
     )  # fmt: skip
@@ -182,7 +179,7 @@ def _share(request: Request, share: Share) -> ShareOut:
         ends_at=share.ends_at,
         withdrawn_at=share.withdrawn_at,
         has_password=bool(share.password),
-        ended=share.withdrawn_at is not None or (share.ends_at is not None and share.ends_at <= timezone.now()),
+        ended=share.ended,
         opened=sum(use.what == Use.Done.OPENED for use in uses),
         taken=sum(use.what == Use.Done.TAKEN for use in uses),
         uses=[UseOut(at=use.at, what=Use.Done(use.what)) for use in uses[:_USES_TOLD]],
