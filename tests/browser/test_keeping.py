@@ -212,7 +212,7 @@ def test_a_disk_that_fills_while_a_load_comes_in_loses_and_doubles_nothing(brows
                 expect(page.get_by_text("goes on by itself").first).to_be_visible()
                 filler.unlink()
                 expect(page.get_by_text("4/4")).to_be_visible(timeout=60_000)
-            (stack,) = [one["id"] for one in live.call("GET", "/api/v1/stacks") if one["name"] == "A load"]
+            (stack,) = [one["id"] for one in live.call("GET", "/api/v1/stacks")["stacks"] if one["name"] == "A load"]
             until(lambda: live.settled(stack), 180, "the load to be worked through")
             rows = live.pages(stack)
             assert [row["source"] for row in rows] == FILES

@@ -89,7 +89,7 @@ def the_way(live: Mortal, station: Station, files: list[Path]) -> int:
     """Upload, capture, correct, read, bind; returns the stack."""
 
     def stacks() -> list[dict[str, Any]]:
-        return [one for one in live.ask("GET", "/api/v1/stacks") if one["name"] == "Box 7"]
+        return [one for one in live.ask("GET", "/api/v1/stacks")["stacks"] if one["name"] == "Box 7"]
 
     stack = live.ask("POST", "/api/v1/stacks", {"name": "Box 7"}, unless=lambda: stacks()[:1])
     number = (stack[0] if isinstance(stack, list) else stack)["id"]

@@ -100,7 +100,7 @@ def test_a_folder_goes_there_and_its_document_comes_back(live: Live, token: str,
     # Once more: nothing is sent twice, and nobody doubles a stack.
     third = hollowstack(token, "push", box, "--to", live.address)
     assert "0 added, 3 in the stack already, 1 refused." in third.stderr
-    assert [one["name"] for one in live.call("GET", "/api/v1/stacks")].count("Box 9") == 1
+    assert [one["name"] for one in live.call("GET", "/api/v1/stacks")["stacks"]].count("Box 9") == 1
     assert live.call("GET", f"/api/v1/stacks/{number}/uploads") == []
 
     target = tmp_path / "bound"

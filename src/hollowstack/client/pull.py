@@ -5,6 +5,7 @@ from pathlib import Path
 from typing import Any, NamedTuple
 
 from hollowstack.client.server import Server, ServerError
+from hollowstack.client.stacks import stacks
 from hollowstack.core.page.digest import sha256_of
 from hollowstack.core.page.durable import settle
 from hollowstack.core.page.file_names import safe_name
@@ -28,11 +29,11 @@ def pull(server: Server, folder: Path, stack_name: str | None, say: Callable[[st
     """
     folder.mkdir(parents=True, exist_ok=True)
     found, there, waiting = list[Path](), 0, list[str]()
-    stacks = [one for one in _stacks(server) if stack_name in (None, one["name"])]
-    if stack_name is not None and not stacks:
+    wanted = stacks(server, stack_name)
+    if stack_name is not None and not wanted:
         raise ServerError(f"There is no stack called “{stack_name}” on the server: check its name.", "missing")
     known = {path: sha256_of(path) for path in folder.iterdir() if path.is_file() and not path.name.startswith(".")}
-    for stack in stacks:
+    for stack in wanted:
         for document in server.ask("GET", f"/stacks/{stack['id']}/documents"):
             if document["state"] != "bound":
                 waiting.append(f"{document['title']}: {document['error'] or 'not bound yet'}")
@@ -44,13 +45,6 @@ def pull(server: Server, folder: Path, stack_name: str | None, say: Callable[[st
                 known[path] = document["sha256"]
                 found.append(path)
     return Pulled(found, there, waiting)
-
-
-def _stacks(server: Server) -> list[dict[str, Any]]:
-    found = list[dict[str, Any]]()
-    while page := server.ask("GET", "/stacks", params={"limit": 200, **({"before": found[-1]["id"]} if found else {})}):
-        found += page
-    return found
 
 
 def _fetch(server: Server, document: dict[str, Any], folder: Path) -> Path:

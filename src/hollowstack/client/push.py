@@ -6,6 +6,7 @@ from pathlib import Path
 from typing import Any, NamedTuple
 
 from hollowstack.client.server import Server, ServerError
+from hollowstack.client.stacks import stacks
 from hollowstack.core.page.digest import sha256_of
 from hollowstack.core.page.file_names import readable
 
@@ -72,13 +73,8 @@ def _held(server: Server, stack: int) -> set[str]:
 
 def _stack(server: Server, name: str) -> int:
     """The newest stack of a name, or a new one."""
-    before: int | None = None
-    while page := server.ask("GET", "/stacks", params={"limit": 200, **({} if before is None else {"before": before})}):
-        for stack in page:
-            if stack["name"] == name:
-                return int(stack["id"])
-        before = page[-1]["id"]
-    return int(server.ask("POST", "/stacks", {"name": name})["id"])
+    known = stacks(server, name)
+    return int((known[0] if known else server.ask("POST", "/stacks", {"name": name}))["id"])
 
 
 def _announced(server: Server, stack: int, files: Sequence[Path]) -> list[_Sent]:
