@@ -6,7 +6,9 @@ from typing import Any
 import pytest
 
 from hollowstack.server.documents.drafts import DraftChange, change_draft, draft_of
+from hollowstack.server.documents.exporting import ExportAsked, ask_for_export
 from hollowstack.server.documents.services import ask_to_bind
+from hollowstack.server.search import things
 from tests.server.conftest import answer, walk
 
 
@@ -89,3 +91,60 @@ def test_what_is_no_table_is_refused_and_changes_nothing(client, stack, three, w
 def test_without_documents_there_is_nothing_to_describe(client, stack, pages):
     assert answer(client.get(f"/api/v1/stacks/{stack.pk}/descriptions"))["documents"] == []
     assert send(client, stack, "title\nA\n").status_code == 422
+
+
+WHOLE = {"creators": ["Skerry Light Trust"], "rights": "free", "date": "1927", "identifier": "SL/27", "description": "A box"}
+
+
+def of_stack(stack: Any, said: dict[str, Any], documents: dict[int, Any] | None = None) -> None:
+    change_draft(stack.pk, DraftChange.model_validate({"stack": said, "documents": documents or {}}))
+
+
+def bound_as(stack: Any, user: Any) -> list[dict[str, Any]]:
+    return [one.order["described"] for one in ask_to_bind(stack.pk, "Box 27", user)]
+
+
+def test_what_is_said_of_a_stack_holds_for_documents_that_say_nothing_else(client, stack, three, user):
+    of_stack(stack, WHOLE, {three[2].pk: {"described": {"date": "1928-02", "relations": ["SL/28"], "rights": ""}}})
+    told = answer(client.get(f"/api/v1/stacks/{stack.pk}/descriptions"))
+    handed = {"creators": ["Skerry Light Trust"], "rights": "free", "date": "1927", "relations": ["SL/27"]}
+    assert (told["stack"], told["otherwise"]) == (WHOLE, handed)
+    assert answer(client.get(f"/api/v1/stacks/{stack.pk}/binding"))["otherwise"] == handed
+    assert bound_as(stack, user) == [handed, {**handed, "date": "1928-02", "relations": ["SL/28"]}, handed]
+
+
+def test_the_only_document_is_described_as_its_stack(client, stack, pages, user):
+    walk(pages(1)[0])
+    of_stack(stack, WHOLE)
+    assert answer(client.get(f"/api/v1/stacks/{stack.pk}/descriptions"))["otherwise"] == WHOLE
+    assert bound_as(stack, user) == [WHOLE]
+
+
+def test_a_stack_is_described_anew_and_documents_stay(client, stack, three):
+    of_stack(stack, WHOLE, {three[0].pk: {"title": "Letters"}})
+    of_stack(stack, {"rights": "closed"})
+    assert (draft_of(stack.pk).stack, draft_of(stack.pk).documents[three[0].pk].title) == ({"rights": "closed"}, "Letters")
+    address = f"/api/v1/stacks/{stack.pk}/binding"
+    refused = client.patch(address, {"stack": {"colour": "red"}}, content_type="application/json")
+    assert refused.status_code == 422
+    assert "colour" in refused.json()["detail"]
+    assert draft_of(stack.pk).stack == {"rights": "closed"}
+
+
+def test_a_described_stack_is_found_by_that_and_shown_with_it(client, stack, three):
+    of_stack(stack, {**WHOLE, "subjects": ["Foghorns"]})
+    things.refresh_some()
+    told = answer(client.get("/api/v1/search", {"q": "foghorns"}))
+    assert [(one["kind"], one["title"]) for one in told["things"]] == [("stack", "Box 27")]
+    shown = client.get(f"/api/v1/presentation/stacks/{stack.pk}/collection").json()
+    assert {"label": {"en": ["Identifier"]}, "value": {"en": ["SL/27"]}} in shown["metadata"]
+    assert shown["summary"] == {"en": ["A box"]}
+
+
+@pytest.mark.parametrize("form", ["txt", "png"])
+def test_exports_are_described(stack, three, user, form):
+    of_stack(stack, WHOLE)
+    handed = {"creators": ["Skerry Light Trust"], "rights": "free", "date": "1927", "relations": ["SL/27"]}
+    asked = [ExportAsked(form=form), ExportAsked(form=form, first=three[0].pk), ExportAsked(form=form, pages=(three[1].pk,))]
+    made = [ask_for_export(stack.pk, one, user).order["described"] for one in asked]
+    assert made == [WHOLE, handed, handed]

@@ -2,7 +2,10 @@
 
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, told } from './client';
-import type { Descriptions, DraftDocument } from './types';
+import type { Described, Descriptions, DraftDocument } from './types';
+
+/** What is said anew: of documents, by the pages that they begin with, or of the stack. */
+export type Said = { documents?: Record<string, DraftDocument>; stack?: Described };
 
 /** With so many pages ready: others make other documents. */
 export const descriptionsQuery = (stackId: number, ready: number) =>
@@ -12,7 +15,7 @@ export const descriptionsQuery = (stackId: number, ready: number) =>
       told(api.GET('/api/v1/stacks/{stack_id}/descriptions', { params: { path: { stack_id: stackId } }, signal })),
   });
 
-/** Say something of documents, by the pages that they begin with; what is shown follows at once, and goes back where it is refused. */
+/** Say something of documents or of their stack; what is shown follows at once, and goes back where it is refused. */
 export function useDescribe(stackId: number, ready: number) {
   const client = useQueryClient();
   const { queryKey } = descriptionsQuery(stackId, ready);
@@ -24,19 +27,20 @@ export function useDescribe(stackId: number, ready: number) {
   const say = useMutation({
     mutationKey,
     scope: { id: mutationKey.join(' ') },
-    mutationFn: (documents: Record<string, DraftDocument>) =>
+    mutationFn: (said: Said) =>
       told(
         api.PATCH('/api/v1/stacks/{stack_id}/binding', {
           params: { path: { stack_id: stackId } },
-          body: { documents },
+          body: said,
         }),
       ),
-    onMutate: async (documents) => {
+    onMutate: async ({ documents = {}, stack }) => {
       await client.cancelQueries({ queryKey });
       client.setQueryData(queryKey, (before: Descriptions | undefined) =>
         before
           ? {
               ...before,
+              stack: stack ?? before.stack,
               documents: before.documents.map((one) => ({ ...one, said: documents[one.page] ?? one.said })),
             }
           : before,

@@ -5967,6 +5967,10 @@ export interface components {
             documents: {
                 [key: string]: components["schemas"]["DraftDocument"];
             };
+            /** Otherwise */
+            otherwise: {
+                [key: string]: string | string[];
+            };
             access: components["schemas"]["DraftAccess"];
             /** Marks */
             marks: {
@@ -6142,6 +6146,10 @@ export interface components {
             mark_headings?: boolean | null;
             /** Labels */
             labels?: components["schemas"]["DraftLabels"][] | null;
+            /** Stack */
+            stack?: {
+                [key: string]: string | string[];
+            } | null;
             /** Documents */
             documents?: {
                 [key: string]: components["schemas"]["DraftDocument"];
@@ -7518,6 +7526,14 @@ export interface components {
          * @description The documents that a stack's pages would make, and what can be said of each.
          */
         DescriptionsOut: {
+            /** Stack */
+            stack: {
+                [key: string]: string | string[];
+            };
+            /** Otherwise */
+            otherwise: {
+                [key: string]: string | string[];
+            };
             /** Documents */
             documents: components["schemas"]["ToDescribeOut"][];
             /** Statements */

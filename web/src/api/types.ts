@@ -76,6 +76,7 @@ export type Binding = Schemas['BindingOut'];
 export type BindingChange = Schemas['DraftChange'];
 export type Descriptions = Schemas['DescriptionsOut'];
 export type ToDescribe = Schemas['ToDescribeOut'];
+export type Described = DraftDocument['described'];
 export type Share = Schemas['ShareOut'];
 export type ShareAsked = Schemas['ShareIn'];
 export type Visit = Schemas['VisitOut'];

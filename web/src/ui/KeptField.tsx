@@ -4,6 +4,8 @@ import { Field } from './Field';
 export type KeptFieldProps = {
   label: string;
   value: string;
+  /** What it is where nobody has said it. */
+  otherwise?: string;
   help?: string | undefined;
   disabled: boolean;
   maxLength?: number;
@@ -16,7 +18,7 @@ export type KeptFieldProps = {
 
 /** A field whose text is kept when it is left, or Enter is pressed; Escape takes back what was typed. */
 export function KeptField(props: KeptFieldProps) {
-  const { label, value, help, disabled, maxLength = 2000, className, id, onKeep, onEnter } = props;
+  const { label, value, otherwise = '', help, disabled, maxLength = 2000, className, id, onKeep, onEnter } = props;
   const [typed, setTyped] = useState<string>();
   const done = () => {
     if (typed !== undefined && typed.trim() !== value) onKeep(typed);
@@ -27,6 +29,7 @@ export function KeptField(props: KeptFieldProps) {
       label={label}
       help={help}
       value={typed ?? value}
+      placeholder={otherwise}
       disabled={disabled}
       maxLength={maxLength}
       {...(className ? { className } : {})}

@@ -48,6 +48,25 @@ STATEMENTS: Final = ("title", "creators", "subjects", "description", "date", "id
 """What a person may say of a document, by the names that files of descriptions use."""
 LISTS: Final = ("creators", "subjects", "relations")
 """Of these, what may be several."""
+Told = Mapping[str, str | list[str]]
+"""What a person says, by the names of ``STATEMENTS`` and ``language``; a list where several are told."""
+HANDED_DOWN: Final = ("creators", "subjects", "date", "rights", "type", "language")
+"""What is said of a whole and holds for its parts; a title, an identifier, an account of it are its own."""
+
+
+def handed_down(whole: Told) -> dict[str, str | list[str]]:
+    """What is said of a whole and holds for each of its parts that makes no such statement of its own.
+
+    A part that names nothing that belongs to it belongs to the whole, by the identifier of that (Dublin Core's relation, as
+    ``isPartOf`` refines it).
+
+    Source:
+        ISAD(G), second edition, 2.2 and 2.4: what is said at a higher level is not said again below (from memory).
+    """
+    down = {name: value for name in HANDED_DOWN if (value := whole.get(name))}
+    if (named := whole.get("identifier")) and isinstance(named, str):
+        down["relations"] = [named]
+    return down
 
 
 def description_of(told: Mapping[str, object], created: datetime, language: str, title: str) -> Description:

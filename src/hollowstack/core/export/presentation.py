@@ -77,14 +77,8 @@ def manifest_of(about: Description, pages: Sequence[ShownPage], parts: Sequence[
         "id": at.manifest,
         "type": "Manifest",
         "label": {about.language: [about.title]},
-        "metadata": _metadata(about),
+        **_told(about),
     }
-    if about.description:
-        made["summary"] = {about.language: [about.description]}
-    if _LICENSES.fullmatch(about.rights):
-        made["rights"] = about.rights.replace("https://", "http://", 1)  # by which they are known
-    elif about.rights:
-        made["requiredStatement"] = {"label": {"en": ["Rights"]}, "value": {about.language: [about.rights]}}
     if is_calendar_date(about.date):
         year, month, day = [*about.date.split("-"), "01", "01"][:3]
         made["navDate"] = f"{year}-{month}-{day}T00:00:00Z"
@@ -107,6 +101,18 @@ def manifest_of(about: Description, pages: Sequence[ShownPage], parts: Sequence[
 def canvas_id(manifest: str, number: int) -> str:
     """The name of a page of a document, from 1; a place on it is added as ``#xywh=``."""
     return f"{manifest.removesuffix('/manifest')}/canvas/{number}"
+
+
+def _told(about: Description) -> Json:
+    """What is said of a resource, by its properties (section 3.1)."""
+    made: Json = {"metadata": metadata} if (metadata := _metadata(about)) else {}
+    if about.description:
+        made["summary"] = {about.language: [about.description]}
+    if _LICENSES.fullmatch(about.rights):
+        made["rights"] = about.rights.replace("https://", "http://", 1)  # by which they are known
+    elif about.rights:
+        made["requiredStatement"] = {"label": {"en": ["Rights"]}, "value": {about.language: [about.rights]}}
+    return made
 
 
 def _metadata(about: Description) -> list[Json]:
@@ -155,8 +161,8 @@ def _ranges(at: Addresses, parts: Sequence[Bookmark], pages: int) -> list[Json]:
     return found
 
 
-def collection_of(address: str, label: str, members: Iterable[Member]) -> Json:
-    """Documents, or collections of them, as a collection.
+def collection_of(address: str, label: str, members: Iterable[Member], about: Description | None = None) -> Json:
+    """Documents, or collections of them, as a collection; ``about`` is what is said of them together.
 
     Source:
         IIIF Presentation API 3.0.0, section 5.1.
@@ -167,7 +173,8 @@ def collection_of(address: str, label: str, members: Iterable[Member]) -> Json:
         if member.thumbnail:
             item["thumbnail"] = [_thumbnail(member.thumbnail)]
         items.append(item)
-    return {"@context": PRESENTATION, "id": address, "type": "Collection", "label": {"none": [label]}, "items": items}
+    made: Json = {"@context": PRESENTATION, "id": address, "type": "Collection", "label": {"none": [label]}}
+    return {**made, **(_told(about) if about else {}), "items": items}
 
 
 def search_answer(address: str, manifest: str, found: Iterable[Found], ignored: Sequence[str]) -> Json:

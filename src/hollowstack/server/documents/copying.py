@@ -16,7 +16,7 @@ from hollowstack.core.bind import Bookmark
 from hollowstack.core.bind.labels import page_labels
 from hollowstack.core.page.errors import BindError
 from hollowstack.core.read.languages import language_tag
-from hollowstack.server.documents.drafts import DraftBody, DraftDocument, draft_of, label_runs
+from hollowstack.server.documents.drafts import DraftBody, draft_of, label_runs
 from hollowstack.server.documents.marking import marks_on, out_of_date
 from hollowstack.server.documents.models import Document, DocumentPage
 from hollowstack.server.documents.services import keep_document, page_of_stack, parts_of, refuse_waiting, runs_of, titled
@@ -58,7 +58,7 @@ def ask_for_copies(
         draft, treatment = draft_of(stack_id), treatment_of(stack)
         runs = list(runs_of(pages, treatment.documents, whole=draft.whole))
         parts = list(runs_of(pages, treatment.documents)) if draft.whole else []
-        asked = _Asked(stack, draft, timezone.now().replace(microsecond=0), user, passwords, parts)
+        asked = _Asked(stack, draft, timezone.now().replace(microsecond=0), user, passwords, parts, len(runs) == 1)
         wanted = [
             (run, titled(" ".join(title.split()) or stack.name, number, len(runs)))
             for number, run in enumerate(runs, 1)
@@ -81,6 +81,7 @@ class _Asked(NamedTuple):
     user: User | None
     passwords: Passwords
     parts: Sequence[Sequence[Page]]
+    alone: bool
 
 
 def _refuse_lost_covers(pages: Sequence[Page], draft: DraftBody) -> None:
@@ -94,7 +95,7 @@ def _refuse_lost_covers(pages: Sequence[Page], draft: DraftBody) -> None:
 
 def _copy(asked: _Asked, title: str, run: Sequence[Page]) -> Document:
     draft = asked.draft
-    said = draft.documents.get(run[0].pk, DraftDocument())
+    said = draft.holds_for(run[0].pk, alone=asked.alone)
     language = most_common(run, asked.stack)
     labels = page_labels(label_runs(draft, [page.pk for page in run]), len(run))
     out = set(draft.left_out)

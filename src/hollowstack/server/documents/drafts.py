@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from hollowstack.core.access import Watermark
 from hollowstack.core.bind import DEFAULT, Flavour
-from hollowstack.core.bind.description import description_of
+from hollowstack.core.bind.description import description_of, handed_down
 from hollowstack.core.bind.labels import LabelRun, Style
 from hollowstack.core.settings.profile import Profile
 from hollowstack.server.documents.forecasting import samples_for
@@ -62,6 +62,8 @@ class DraftBody(BaseModel):
     """Whether the stack is one document, whatever its pages say of where documents begin."""
     mark_headings: bool = False
     labels: tuple[DraftLabels, ...] = ()
+    stack: dict[str, str | list[str]] = {}
+    """What is said of all documents together, by the names of Dublin Core's elements; its title is the stack's name."""
     documents: dict[int, DraftDocument] = {}
     """By the page that a document begins with."""
     access: DraftAccess = DraftAccess()
@@ -69,6 +71,19 @@ class DraftBody(BaseModel):
     """Of access copies, by page."""
     left_out: tuple[int, ...] = ()
     """Pages that access copies are without."""
+
+    def holds_for(self, page: int, *, alone: bool) -> DraftDocument:
+        """All that is said of the document that begins with a page: of itself, and of the stack that it is a part of.
+
+        ``alone`` where it is the only one: what is said of the stack is said of it.
+        """
+        own = self.documents.get(page, DraftDocument())
+        said = {name: value for name, value in own.described.items() if value}
+        return own.model_copy(update={"described": {**self.for_parts(alone=alone), **said}})
+
+    def for_parts(self, *, alone: bool) -> dict[str, str | list[str]]:
+        """What is said of the stack and holds for each of its documents, or for the only one."""
+        return dict(self.stack) if alone else handed_down(self.stack)
 
 
 class DraftChange(BaseModel):
@@ -80,6 +95,7 @@ class DraftChange(BaseModel):
     whole: bool | None = None
     mark_headings: bool | None = None
     labels: tuple[DraftLabels, ...] | None = None
+    stack: dict[str, str | list[str]] | None = None
     documents: dict[int, DraftDocument] | None = None
     access: DraftAccess | None = None
     marks: dict[int, MarkChange] | None = None
@@ -104,9 +120,9 @@ def change_draft(stack_id: int, change: DraftChange) -> DraftBody:
     said: dict[str, Any] = change.model_dump(mode="json", exclude_none=True, exclude={"marks", "left_out"})
     if change.access is not None:  # where null says something, too
         said["access"] = change.access.model_dump(mode="json")
-    for document in (change.documents or {}).values():
+    for described in [change.stack or {}, *(one.described for one in (change.documents or {}).values())]:
         try:
-            description_of(document.described, timezone.now(), "en", "any")
+            description_of(described, timezone.now(), "en", "any")
         except ValueError as error:
             raise Refused(str(error)) from None
     if change.labels is not None and len(change.labels) > _MOST_RUNS:

@@ -62,7 +62,7 @@ def _asked_for(
     if asked.first is not None:
         for at, run in enumerate(runs, 1):
             if run[0].pk == asked.first:
-                return titled(stack.name, at, len(runs)), draft.documents.get(asked.first, DraftDocument()), run
+                return titled(stack.name, at, len(runs)), draft.holds_for(asked.first, alone=len(runs) == 1), run
         raise Refused("There is no document that begins with this page any more: look at the pages again.")
     ready = [page for run in runs for page in run]
     if asked.pages:
@@ -70,10 +70,10 @@ def _asked_for(
         if missing := len(set(asked.pages)) - len(chosen):
             which = "1 of the chosen pages is" if missing == 1 else f"{missing} of the chosen pages are"
             raise Refused(f"{which} aside, failed or gone: choose others.")
-        return stack.name, DraftDocument(), chosen
+        return stack.name, DraftDocument(described=draft.for_parts(alone=False)), chosen
     if not ready:
         raise Refused("There is no page to export: every page is aside or failed.")
-    return stack.name, DraftDocument(), ready
+    return stack.name, DraftDocument(described=draft.stack), ready
 
 
 def _document(

@@ -8,14 +8,17 @@ from hollowstack.core.bind.description import Description, description_of
 from hollowstack.core.bind.labels import page_labels
 from hollowstack.core.export.presentation import Found, ShownPage
 from hollowstack.core.find import QuestionError, answer_of, question_of
+from hollowstack.core.read.languages import language_tag
 from hollowstack.core.run.binding import BindOrder
 from hollowstack.server.collections.models import Collection
 from hollowstack.server.collections.tree import ids_of, tree
+from hollowstack.server.documents.drafts import draft_of
 from hollowstack.server.documents.models import Document, DocumentPage
 from hollowstack.server.documents.texts import bound_reading
 from hollowstack.server.errors import Refused
 from hollowstack.server.reading import index
 from hollowstack.server.results.models import Result
+from hollowstack.server.stacks.languages import language_of_stack
 from hollowstack.server.stacks.models import Stack
 
 MOST_FOUND = 500
@@ -90,6 +93,11 @@ def presented(document: Document, image: str, thumbnail: str) -> Presented:
         pages.append(ShownPage(image.format(key=row.rendered), thumbnail.format(key=row.rendered), (width, height), label))
     about = description_of(order.described, order.created, order.language, order.title)
     return Presented(about, pages, order.parts, any(row.reading for row in rows), rows[0].page_id if rows else None)
+
+
+def said_of_stack(stack: Stack) -> Description:
+    """What is said of a stack's documents together."""
+    return description_of(draft_of(stack.pk).stack, stack.created_at, language_tag(language_of_stack(stack)), stack.name)
 
 
 def found_in(document: Document, asked: str) -> list[Found]:

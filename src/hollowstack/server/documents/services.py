@@ -57,7 +57,7 @@ def ask_to_bind(stack_id: int, title: str, user: User | None) -> list[Document]:
             raise Refused("There is no page to bind: every page is aside or failed.")
         created = timezone.now().replace(microsecond=0)
         parts = list(runs_of(pages, treatment.documents)) if draft.whole else []
-        asked = _Asked(stack, draft, treatment, created, user, parts)
+        asked = _Asked(stack, draft, treatment, created, user, parts, len(runs) == 1)
         documents = [_document(asked, titled(title, number, len(runs)), run) for number, run in enumerate(runs, 1)]
         next_change(stack_id)
     return documents
@@ -145,6 +145,8 @@ class _Asked(NamedTuple):
     user: User | None
     parts: Sequence[Sequence[Page]]
     """What the stack would make otherwise, where all of it is one document; none where it is not."""
+    alone: bool
+    """Whether one document is made of the whole stack."""
 
 
 def parts_of(parts: Sequence[Sequence[Page]], draft: DraftBody) -> tuple[Bookmark, ...]:
@@ -168,7 +170,7 @@ def titled(title: str, number: int, count: int) -> str:
 
 
 def _document(asked: _Asked, title: str, run: Sequence[Page]) -> Document:
-    said = asked.draft.documents.get(run[0].pk, DraftDocument())
+    said = asked.draft.holds_for(run[0].pk, alone=asked.alone)
     language = most_common(run, asked.stack)
     order = BindOrder(
         title=said.title or title, created=asked.created, language=language_tag(language or asked.stack.language),

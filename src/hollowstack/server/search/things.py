@@ -86,7 +86,9 @@ def entries_of(stack: Stack) -> list[Entry]:
     place = (*_place(stack.original), *((("collection", " › ".join(filed)),) if filed else ()))
     documents = list(Document.objects.filter(stack=stack).prefetch_related("deliveries").order_by("pk"))
     first = dict(DocumentPage.objects.filter(document__stack=stack, number=1).values_list("document_id", "page_id"))
-    found = [_made("stack", None, None, stack.name, place, stack.original.get("year", ""))]
+    draft = draft_of(stack.pk)
+    year = _text(draft.stack.get("date", "")) or stack.original.get("year", "")
+    found = [_made("stack", None, None, stack.name, (*_described(draft.stack), *place), year)]
     for document in documents:
         described = document.order.get("described", {})
         names = sorted({one.name for one in document.deliveries.all() if one.name})
@@ -95,10 +97,10 @@ def entries_of(stack: Stack) -> list[Entry]:
         found.append(_made("document", document.pk, first.get(document.pk), document.title, said, date))
     bound = {(entry.page, entry.title) for entry in found}
     pages = set(Page.objects.filter(stack=stack, removed=False).values_list("pk", flat=True))
-    for page, draft in draft_of(stack.pk).documents.items():
-        if page in pages and (draft.title or draft.described) and (page, draft.title) not in bound:
-            said, date = _described(draft.described), _text(draft.described.get("date", ""))
-            found.append(_made("planned", None, page, draft.title or stack.name, said, date))
+    for page, told in draft.documents.items():
+        if page in pages and (told.title or told.described) and (page, told.title) not in bound:
+            said, date = _described(told.described), _text(told.described.get("date", ""))
+            found.append(_made("planned", None, page, told.title or stack.name, said, date))
     return found
 
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { ToDescribe } from '@/api/types';
-import { cellOf, filledDown, saidWith } from './table';
+import { cellOf, filledDown, saidBefore, saidWith } from './table';
 
 const EMPTY = { title: '', described: {} };
 const document = (page: number, said = EMPTY) =>
@@ -54,5 +54,19 @@ describe('filling down', () => {
     expect(filledDown(documents, 1, 'date', 'next', ' ')).toEqual({ 6: EMPTY });
     expect(filledDown(documents, 3, 'date', 'all', '')).toEqual({});
     expect(filledDown([], 0, 'date', 'all', '1927')).toEqual({});
+  });
+});
+
+describe('what was said before', () => {
+  const told = { stack: { rights: 'free' }, documents: [document(4, { title: 'Log', described: {} }), document(5)] };
+  it.each([
+    [{ documents: { 4: EMPTY } }, { documents: { 4: { title: 'Log', described: {} } } }],
+    [{ stack: { rights: 'closed' } }, { stack: { rights: 'free' } }],
+    [
+      { documents: { 9: EMPTY }, stack: {} },
+      { documents: {}, stack: { rights: 'free' } },
+    ],
+  ])('is of the same: %j', (said, before) => {
+    expect(saidBefore(told, said)).toEqual(before);
   });
 });

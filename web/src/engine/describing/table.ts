@@ -1,6 +1,7 @@
 /** The table of descriptions: what a cell holds, what a document says after it was typed in, and filling down. */
 
-import type { DraftDocument, ToDescribe } from '@/api/types';
+import type { Said } from '@/api/describing';
+import type { Descriptions, DraftDocument, ToDescribe } from '@/api/types';
 import { listed, parted } from '@/words/binding';
 import type { Column } from '@/words/describing';
 
@@ -19,6 +20,15 @@ export function saidWith(said: DraftDocument, column: Column, text: string): Dra
   const { [column]: _, ...rest } = said.described;
   const value = LISTS.has(column) ? parted(plain) : plain;
   return { ...said, described: value.length ? { ...rest, [column]: value } : rest };
+}
+
+/** What was said of that of which something is said now: saying it again undoes it. */
+export function saidBefore({ stack, documents }: Pick<Descriptions, 'stack' | 'documents'>, said: Said): Said {
+  const same = documents.filter(({ page }) => said.documents && String(page) in said.documents);
+  return {
+    ...(said.documents ? { documents: Object.fromEntries(same.map((one) => [String(one.page), one.said])) } : {}),
+    ...(said.stack ? { stack } : {}),
+  };
 }
 
 /** What filling down changes: a document and the next one, or all behind it, get a text; by the pages that they begin with. */

@@ -222,6 +222,7 @@ function Binder({ stackId, stackName, data, binding, page, onPage }: BinderProps
             first={first.id}
             title={title(at)}
             said={binding.documents[first.id]}
+            otherwise={binding.otherwise}
             all={documents.length > 1 ? `/stacks/${stackId}/describe` : undefined}
             may={may}
             onSay={(said) => say({ documents: { [first.id]: said } })}

@@ -1,8 +1,9 @@
 import { Link } from 'wouter';
-import type { DraftDocument } from '@/api/types';
+import type { Described, DraftDocument } from '@/api/types';
 import { cellOf, saidWith } from '@/engine/describing/table';
 import { Button } from '@/ui/Button';
 import { KeptField } from '@/ui/KeptField';
+import { listed } from '@/words/binding';
 import { type Column, STATEMENT_WORDS } from '@/words/describing';
 
 const FIELDS: readonly { name: Column; help?: string }[] = [
@@ -21,6 +22,8 @@ export type DescribeProps = {
   first: number;
   title: string;
   said: DraftDocument | undefined;
+  /** What holds for it as a part of its stack, where nothing is said of it alone. */
+  otherwise: Described;
   /** Where all documents are described at once, where there are several. */
   all: string | undefined;
   may: boolean;
@@ -28,7 +31,7 @@ export type DescribeProps = {
 };
 
 /** What is said of a document to come: kept when a field is left. */
-export function Describe({ first, title, said, all, may, onSay }: DescribeProps) {
+export function Describe({ first, title, said, otherwise, all, may, onSay }: DescribeProps) {
   const now = said ?? { title: '', described: {} };
   return (
     <div className="flex flex-col gap-3 px-4 py-4">
@@ -51,6 +54,7 @@ export function Describe({ first, title, said, all, may, onSay }: DescribeProps)
           label={STATEMENT_WORDS[name] ?? name}
           help={help}
           value={cellOf(now, name)}
+          otherwise={listed(otherwise[name])}
           disabled={!may}
           onKeep={(text) => onSay(saidWith(now, name, text))}
         />

@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
-import { descriptionsQuery, tableAddress, useDescribe } from '@/api/describing';
-import type { DraftDocument, TablePlan } from '@/api/types';
-import { filledDown, saidWith } from '@/engine/describing/table';
+import { descriptionsQuery, type Said, tableAddress, useDescribe } from '@/api/describing';
+import type { TablePlan } from '@/api/types';
+import { filledDown, saidBefore, saidWith } from '@/engine/describing/table';
 import { notify } from '@/engine/notices';
 import { useCommands } from '@/hooks/useCommands';
 import { Button } from '@/ui/Button';
@@ -15,27 +15,28 @@ import { Offers } from './Offers';
 import { Patterns } from './Patterns';
 import { Table } from './Table';
 
-export type DescribeViewProps = { stackId: number; ready: number; may: boolean; onLeave: () => void };
+export type DescribeViewProps = { stackId: number; name: string; ready: number; may: boolean; onLeave: () => void };
 
 /** What is said of all documents to come, in a table: typed, filled down, taken in from a file and given out as one. */
-export function DescribeView({ stackId, ready, may, onLeave }: DescribeViewProps) {
+export function DescribeView({ stackId, name, ready, may, onLeave }: DescribeViewProps) {
   const { data, error, refetch } = useQuery(descriptionsQuery(stackId, ready));
   const { say, plan, take } = useDescribe(stackId, ready);
   const [at, setAt] = useState(0);
   const [file, setFile] = useState<{ name: string; csv: string; plan: TablePlan }>();
-  const [before, setBefore] = useState<Record<string, DraftDocument>>();
+  const [before, setBefore] = useState<Said>();
   const [patterns, setPatterns] = useState(false);
   const picker = useRef<HTMLInputElement>(null);
   const documents = data?.documents ?? [];
-  const row = documents[Math.min(at, documents.length - 1)];
-  const put = (said: Record<string, DraftDocument>) => {
-    if (!may || !Object.keys(said).length) return;
-    setBefore(former(said));
+  const row = documents[Math.max(0, Math.min(at, documents.length - 1))];
+  const put = (said: Said) => {
+    if (!may || !data) return;
+    setBefore(saidBefore(data, said));
     say.mutate(said);
   };
-  const former = (said: Record<string, unknown>) =>
-    Object.fromEntries(documents.filter(({ page }) => String(page) in said).map(({ page, said: was }) => [page, was]));
-  const fill = (column: Column, far: 'next' | 'all', text: string) => put(filledDown(documents, at, column, far, text));
+  const fill = (column: Column, far: 'next' | 'all', text: string) => {
+    const filled = filledDown(documents, at, column, far, text);
+    if (Object.keys(filled).length) put({ documents: filled });
+  };
   const choose = async (chosen: File | undefined) => {
     if (!chosen) return;
     if (chosen.size > MOST_BYTES) return notify('The file is larger than a table of descriptions can be: 5 MB.');
@@ -47,17 +48,19 @@ export function DescribeView({ stackId, ready, may, onLeave }: DescribeViewProps
     take.mutate(file.csv, {
       onSuccess: ({ lines }) => {
         const changed = lines.filter(({ changes }) => changes.length > 0);
-        const pages = new Set(changed.map((line) => documents[line.document - 1]?.page));
-        setBefore(
-          Object.fromEntries(documents.filter(({ page }) => pages.has(page)).map(({ page, said }) => [page, said])),
-        );
+        const described = new Set(changed.map((line) => line.document));
+        setBefore({
+          documents: Object.fromEntries(
+            documents.filter(({ number }) => described.has(number)).map(({ page, said }) => [page, said]),
+          ),
+        });
         notify(`${counted(changed.length, 'document')} described anew.`);
         setFile(undefined);
       },
     });
   const undo = () => {
-    if (!before) return;
-    const now = former(before);
+    if (!before || !data) return;
+    const now = saidBefore(data, before);
     say.mutate(before, { onSuccess: () => setBefore(now) });
   };
   useCommands([
@@ -122,10 +125,20 @@ export function DescribeView({ stackId, ready, may, onLeave }: DescribeViewProps
             }}
           />
         </div>
-        <Table documents={documents} at={at} may={may} onAt={setAt} onSay={put} onFill={fill} />
+        <Table
+          documents={documents}
+          stack={{ name, described: data.stack, otherwise: data.otherwise }}
+          at={at}
+          may={may}
+          onAt={setAt}
+          onSay={(said) => put({ documents: said })}
+          onSayOfStack={(stack) => put({ stack })}
+          onFill={fill}
+        />
         <p className="text-small text-soft">
-          Several creators, subjects or relations have a semicolon between them. In a field, Ctrl+D gives its text to
-          the next document, Ctrl+Shift+D to all below.
+          What the first row says of the whole stack holds for each document that says nothing else. Several creators,
+          subjects or relations have a semicolon between them. In a field, Ctrl+D gives its text to the next document,
+          Ctrl+Shift+D to all below.
         </p>
       </section>
       <FirstPage document={row}>
@@ -134,7 +147,7 @@ export function DescribeView({ stackId, ready, may, onLeave }: DescribeViewProps
           stackId={stackId}
           page={row.page}
           may={may}
-          onTake={(column, value) => put({ [row.page]: saidWith(row.said, column, value) })}
+          onTake={(column, value) => put({ documents: { [row.page]: saidWith(row.said, column, value) } })}
           onPatterns={() => setPatterns(true)}
         />
       </FirstPage>

@@ -1,19 +1,26 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
-import type { DraftDocument, ToDescribe } from '@/api/types';
+import { type ReactNode, useEffect, useRef } from 'react';
+import type { Described, DraftDocument, ToDescribe } from '@/api/types';
 import { cellOf, saidWith } from '@/engine/describing/table';
+import { listed } from '@/words/binding';
 import { COLUMNS, type Column, STATEMENT_WORDS } from '@/words/describing';
+import { Cell } from './Cell';
 
 export type TableProps = {
   documents: readonly ToDescribe[];
-  /** The row in hand. */
+  /** What the stack is called, what is said of it, and what of that holds for each document. */
+  stack: { name: string; described: Described; otherwise: Described };
+  /** The row in hand; `OF_STACK` is that of the stack. */
   at: number;
   may: boolean;
   onAt: (row: number) => void;
   onSay: (said: Record<string, DraftDocument>) => void;
+  onSayOfStack: (described: Described) => void;
   onFill: (column: Column, far: 'next' | 'all', text: string) => void;
 };
 
+/** The row of the stack: it stands above the first document. */
+export const OF_STACK = -1;
 const ROW = 38;
 /** Widths in rem, number and pages first. */
 const WIDTHS: Record<Column, number> = {
@@ -30,22 +37,26 @@ const WIDTHS: Record<Column, number> = {
 };
 const GRID = `3.5rem 4.5rem ${COLUMNS.map((name) => `${WIDTHS[name]}rem`).join(' ')}`;
 
-/** A row a document, a field a statement. Arrow keys up and down, and Enter, go from row to row; only rows in view are drawn. */
-export function Table({ documents, at, may, onAt, onSay, onFill }: TableProps) {
+/**
+ * A row a document, a field a statement; above them the stack, whose statements hold for documents that make none.
+ * Arrow keys up and down, and Enter, go from row to row; only rows in view are drawn.
+ */
+export function Table({ documents, stack, at, may, onAt, onSay, onSayOfStack, onFill }: TableProps) {
   const scroll = useRef<HTMLDivElement>(null);
   const wanted = useRef<Column>(undefined);
+  const ofStack = { title: '', described: stack.described };
   const rows = useVirtualizer({
     count: documents.length,
     getScrollElement: () => scroll.current,
     estimateSize: () => ROW,
     overscan: 6,
-    scrollPaddingStart: ROW,
+    scrollPaddingStart: 2 * ROW,
   });
   const go = (row: number, column: Column) => {
-    const next = Math.max(0, Math.min(documents.length - 1, row));
+    const next = Math.max(OF_STACK, Math.min(documents.length - 1, row));
     wanted.current = column;
     onAt(next);
-    rows.scrollToIndex(next, { align: 'auto' });
+    if (next >= 0) rows.scrollToIndex(next, { align: 'auto' });
   };
   // A row that was out of sight is drawn first.
   useEffect(() => {
@@ -63,7 +74,7 @@ export function Table({ documents, at, may, onAt, onSay, onFill }: TableProps) {
       ref={scroll}
       role="table"
       aria-label="Documents to come"
-      aria-rowcount={documents.length + 1}
+      aria-rowcount={documents.length + 2}
       className="min-h-0 flex-1 overflow-auto rounded-md border border-hairline bg-panel"
     >
       {/* biome-ignore lint/a11y/useSemanticElements: see above */}
@@ -80,6 +91,33 @@ export function Table({ documents, at, may, onAt, onSay, onFill }: TableProps) {
           <Head key={name}>{STATEMENT_WORDS[name]}</Head>
         ))}
       </div>
+      {/* biome-ignore lint/a11y/useSemanticElements: see above */}
+      {/* biome-ignore lint/a11y/useFocusableInteractive: the fields in it have the keyboard */}
+      <div
+        role="row"
+        aria-rowindex={2}
+        aria-current={at === OF_STACK}
+        className={`sticky z-10 grid w-max min-w-full border-b-2 border-hairline ${at === OF_STACK ? 'bg-accent-pale' : 'bg-panel'}`}
+        style={{ gridTemplateColumns: GRID, height: ROW, top: ROW }}
+      >
+        <Figure>all</Figure>
+        <Figure>{documents.reduce((sum, { pages }) => sum + pages, 0)}</Figure>
+        {COLUMNS.map((name) => (
+          <Cell
+            key={name}
+            id={`${OF_STACK} ${name}`}
+            label={`${STATEMENT_WORDS[name]} of the stack`}
+            text={name === 'title' ? stack.name : cellOf(ofStack, name)}
+            otherwise=""
+            most={2000}
+            may={may && name !== 'title'}
+            onFocus={() => onAt(OF_STACK)}
+            onKeep={(text) => onSayOfStack(saidWith(ofStack, name, text).described)}
+            onGo={(by) => go(OF_STACK + by, name)}
+            onFill={() => undefined}
+          />
+        ))}
+      </div>
       <div className="relative w-max min-w-full" style={{ height: rows.getTotalSize() }}>
         {rows.getVirtualItems().map(({ index, start }) => {
           const one = documents[index];
@@ -90,7 +128,7 @@ export function Table({ documents, at, may, onAt, onSay, onFill }: TableProps) {
               <div
                 key={one.page}
                 role="row"
-                aria-rowindex={index + 2}
+                aria-rowindex={index + 3}
                 aria-current={index === at}
                 className={`absolute inset-x-0 grid border-b border-hairline ${index === at ? 'bg-accent-pale' : ''}`}
                 style={{ gridTemplateColumns: GRID, top: start, height: ROW }}
@@ -103,7 +141,7 @@ export function Table({ documents, at, may, onAt, onSay, onFill }: TableProps) {
                     id={`${index} ${name}`}
                     label={`${STATEMENT_WORDS[name]} of document ${one.number}`}
                     text={cellOf(one.said, name)}
-                    otherwise={name === 'title' ? one.title : ''}
+                    otherwise={name === 'title' ? one.title : listed(stack.otherwise[name])}
                     most={name === 'title' ? 200 : 2000}
                     may={may}
                     onFocus={() => onAt(index)}
@@ -131,74 +169,11 @@ function Head({ children }: { children: string | undefined }) {
   );
 }
 
-function Figure({ children }: { children: number }) {
+function Figure({ children }: { children: ReactNode }) {
   return (
     // biome-ignore lint/a11y/useSemanticElements: see above
     <span role="cell" className="self-center px-2.5 text-right font-mono text-small text-soft">
       {children}
-    </span>
-  );
-}
-
-type CellProps = {
-  id: string;
-  label: string;
-  text: string;
-  /** What it is where nobody has said it. */
-  otherwise: string;
-  most: number;
-  may: boolean;
-  onFocus: () => void;
-  onKeep: (text: string) => void;
-  /** So many rows on. */
-  onGo: (by: number) => void;
-  onFill: (far: 'next' | 'all', text: string) => void;
-};
-
-const STEPS: Record<string, number> = { Enter: 1, ArrowDown: 1, ArrowUp: -1, PageDown: 10, PageUp: -10 };
-
-/** A field whose text is kept when it is left. Escape takes back what was typed; filling down keeps it, too. */
-function Cell({ id, label, text, otherwise, most, may, onFocus, onKeep, onGo, onFill }: CellProps) {
-  const [typed, setTyped] = useState<string>();
-  const keep = () => {
-    if (typed !== undefined && typed.trim() !== text) onKeep(typed);
-    setTyped(undefined);
-  };
-  const onKey = (event: KeyboardEvent<HTMLInputElement>) => {
-    const by = STEPS[event.key];
-    if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'd') {
-      event.preventDefault();
-      setTyped(undefined);
-      if (may) onFill(event.shiftKey ? 'all' : 'next', typed ?? text);
-    } else if (by && !event.ctrlKey && !event.metaKey && !event.altKey) {
-      event.preventDefault();
-      keep();
-      onGo(event.shiftKey ? -by : by);
-    } else if (event.key === 'Escape' && typed !== undefined) {
-      event.stopPropagation();
-      const field = event.currentTarget;
-      setTyped(undefined);
-      requestAnimationFrame(() => field.select()); // what is typed next takes its place
-    }
-  };
-  return (
-    // biome-ignore lint/a11y/useSemanticElements: see above
-    <span role="cell" className="border-l border-hairline">
-      <input
-        data-cell={id}
-        aria-label={label}
-        value={typed ?? text}
-        placeholder={otherwise}
-        maxLength={most}
-        readOnly={!may}
-        spellCheck={false}
-        autoComplete="off"
-        onFocus={onFocus}
-        onChange={({ target }) => setTyped(target.value)}
-        onBlur={keep}
-        onKeyDown={onKey}
-        className="size-full bg-transparent px-2.5 text-ink -outline-offset-2 placeholder:text-soft"
-      />
     </span>
   );
 }

@@ -229,7 +229,13 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
           ) : place === 'dispatch' ? (
             <Dispatch stackId={stackId} />
           ) : place === 'describe' ? (
-            <Describe stackId={stackId} ready={data?.counts.ready ?? 0} may={may} onLeave={() => go(`${base}/bind`)} />
+            <Describe
+              stackId={stackId}
+              name={stack?.name ?? ''}
+              ready={data?.counts.ready ?? 0}
+              may={may}
+              onLeave={() => go(`${base}/bind`)}
+            />
           ) : place === 'bind' ? (
             <Bind
               stackId={stackId}

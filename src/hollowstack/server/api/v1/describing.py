@@ -10,10 +10,12 @@ from hollowstack.core.page.file_names import safe_name
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.documents import describing
-from hollowstack.server.documents.drafts import DraftDocument
+from hollowstack.server.documents.drafts import DraftDocument, draft_of
 from hollowstack.server.stacks.models import Stack
 
 router = Router(tags=["documents"])
+Described = dict[str, str | list[str]]
+"""By the names of Dublin Core's elements."""
 
 
 class ToDescribeOut(BaseModel):
@@ -37,6 +39,10 @@ class ToDescribeOut(BaseModel):
 class DescriptionsOut(Schema):
     """The documents that a stack's pages would make, and what can be said of each."""
 
+    stack: Described
+    """What is said of all of them together."""
+    otherwise: Described
+    """What of that holds for each of them where nothing is said of it alone."""
     documents: list[ToDescribeOut]
     statements: list[str]
     """Names of what can be said, in the order of the table."""
@@ -80,8 +86,14 @@ class TablePlan(Schema):
 @router.get("/stacks/{int:stack_id}/descriptions", response={200: DescriptionsOut, 404: Problem})
 def get_descriptions(request: Request, stack_id: int) -> DescriptionsOut:
     """The documents that a stack's pages would make now, with what is said of each."""
-    found = describing.to_describe(Stack.objects.get(pk=stack_id))
-    return DescriptionsOut(documents=[_document(one) for one in found], statements=[*STATEMENTS, "language"])
+    stack = Stack.objects.get(pk=stack_id)
+    draft, found = draft_of(stack.pk), [_document(one) for one in describing.to_describe(stack)]
+    return DescriptionsOut(
+        stack=draft.stack,
+        otherwise=draft.for_parts(alone=len(found) == 1),
+        documents=found,
+        statements=[*STATEMENTS, "language"],
+    )
 
 
 @router.get("/stacks/{int:stack_id}/descriptions.csv", response={200: "text/csv", 404: Problem})

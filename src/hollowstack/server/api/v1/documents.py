@@ -92,6 +92,8 @@ class BindingOut(Schema):
     mark_headings: bool
     labels: list[DraftLabels]
     documents: dict[int, DraftDocument]
+    otherwise: dict[str, str | list[str]]
+    """What holds for each of them where nothing is said of it alone: it is a part of the stack."""
     access: DraftAccess
     marks: dict[int, list[NamedMark]]
     """Of access copies, on the pages as they are now."""
@@ -163,7 +165,8 @@ def _binding(stack: Stack) -> BindingOut:
     draft = draft_of(stack.pk)
     runs = services.coming_of(stack, draft)
     return BindingOut(
-        **draft.model_dump(exclude={"marks"}),
+        **draft.model_dump(exclude={"marks", "stack"}),
+        otherwise=draft.for_parts(alone=len(runs) == 1),
         marks=shown_marks(stack.pk, draft.marks),
         page_labels=services.labels_of(draft, runs),
         profiles=[Choice(name=name, purpose=purpose) for name, purpose in PROFILES.items()],

@@ -52,7 +52,7 @@ def get_stack_collection(request: Request, stack_id: int) -> HttpResponse:
     stack = Stack.objects.get(pk=stack_id)
     documents = presenting.bound_documents(stack.pk)
     members = [Member(_of_document(request, one.pk), "Manifest", one.title) for one in documents]
-    return _json(collection_of(_of_stack(request, stack.pk), stack.name, members))
+    return _json(collection_of(_of_stack(request, stack.pk), stack.name, members, presenting.said_of_stack(stack)))
 
 
 @router.get("/presentation/documents/{int:document_id}/manifest", response={200: "application/ld+json", 404: Problem})
