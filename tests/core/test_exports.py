@@ -12,10 +12,12 @@ import docx
 import numpy as np
 import odfdo
 import openpyxl
+import pikepdf
 import pytest
 from PIL import Image
 
 from hollowstack.core.bind.codecs import encode_lossless
+from hollowstack.core.bind.conformance import check_conformance
 from hollowstack.core.bind.drawn_pages import Part, drawn_pages
 from hollowstack.core.bind.layers.composing import pixels_of
 from hollowstack.core.bind.lossy import encode_jpeg
@@ -295,3 +297,12 @@ def test_a_place_that_cannot_be_written_is_said(letter, tmp_path):
 @pytest.mark.parametrize(("text", "name"), [("Box 27/a: b?", "Box 27_a_ b_"), (" .. ", "none"), ("L\u00e4rm", "L\u00e4rm")])
 def test_names_do_on_any_machine(text, name):
     assert safe_name(text, "none") == name
+
+
+def test_some_pages_as_a_pdf_conform_and_say_what_they_are(letter, log, tmp_path):
+    (tmp_path / "out").mkdir()
+    path = written([letter, log], tmp_path / "out", "pdf", described={"creators": ["E. Harrow"]})
+    assert check_conformance(path, "PDF/A-2u").holds
+    with pikepdf.open(path) as pdf:
+        assert len(pdf.pages) == 2
+        assert pdf.open_metadata()["dc:creator"] == ["E. Harrow"]

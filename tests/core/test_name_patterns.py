@@ -6,7 +6,18 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hollowstack.core.page.name_patterns import PLACEHOLDERS, Named, PatternError, check_pattern, filled_in, named, numbered
+from hollowstack.core.page.name_patterns import (
+    PLACEHOLDERS,
+    Named,
+    PatternError,
+    check_pattern,
+    check_placeholders,
+    file_name,
+    filled_in,
+    line_of,
+    named,
+    numbered,
+)
 
 WHEN = datetime(2026, 3, 7, 9, 5, 1, tzinfo=UTC)
 
@@ -28,6 +39,8 @@ def known(**more: object) -> Named:
         ("{creator}: {written}", "M. Fell_ 1927-06.pdf"),
         ("  {title}  ", "Letters.pdf"),
         ("{pages}", "12.pdf"),
+        ("{box}-{shelf}-{position}", "27-C 4-3.pdf"),
+        ("{first words}", "Dear Miss Maclaine_.pdf"),
         ("../../{title}", "Letters.pdf"),
         ("a//{title}", "a/Letters.pdf"),
         ("con", "_con.pdf"),
@@ -37,7 +50,18 @@ def known(**more: object) -> Named:
     ],
 )
 def test_what_is_filled_in(pattern, name):
-    of = known(number=7, counter=42, pages=12, identifier="SL/27/114", creator="M. Fell", date="1927-06")
+    of = known(
+        number=7,
+        counter=42,
+        pages=12,
+        identifier="SL/27/114",
+        creator="M. Fell",
+        date="1927-06",
+        box="27",
+        shelf="C 4",
+        position="3",
+        first_words=lambda: "Dear  Miss\nMaclaine:",
+    )
     assert named(pattern, of, ".pdf") == name
 
 
@@ -101,3 +125,50 @@ def test_nothing_filled_in_is_a_name_still():
 def test_a_text_keeps_braces_that_are_none():
     of = known(identifier="SL/27/114", pages=3)
     assert filled_in("{title}, {identifier}: {pages}\n{else} {title", of) == "Letters, SL/27/114: 3\n{else} {title"
+
+
+def test_words_are_looked_up_where_they_are_wanted_alone():
+    def never() -> str:
+        raise AssertionError
+
+    assert named("{title}", known(first_words=never), ".pdf") == "Letters.pdf"
+
+
+@pytest.mark.parametrize(
+    ("pattern", "name"),
+    [
+        ("{title}: {box}, {written}", "Letters, 1927/28"),
+        ("{counter:3}/{written}", "042/1927/28"),
+        ("  {box} ", ""),
+        ("·{box} – {title} -", "– Letters"),
+    ],
+)
+def test_a_line_has_no_gaps_and_keeps_what_files_cannot(pattern, name):
+    assert line_of(pattern, known(counter=42, date="1927/28")) == name
+
+
+@pytest.mark.parametrize("pattern", ["{title", "{weather}"])
+def test_a_line_of_what_there_is_not_is_refused(pattern):
+    with pytest.raises(PatternError):
+        line_of(pattern, known())
+
+
+def test_only_some_may_be_filled_in():
+    check_placeholders("{title} {counter:2}", ["title", "counter"])
+    with pytest.raises(PatternError, match=r"no placeholder \{pages\}: the ones there are: title, counter\."):
+        check_placeholders("{title} {pages}", ["title", "counter"])
+
+
+@pytest.mark.parametrize(
+    ("text", "name"),
+    [
+        ("Letters & bills, 1/2", "Letters & bills, 1_2.zip"),
+        ("…", "….zip"),
+        (" . ", "document.zip"),
+        ("", "document.zip"),
+        ("con", "_con.zip"),
+        ("what?", "what_.zip"),
+    ],
+)
+def test_any_text_is_the_name_of_a_file(text, name):
+    assert file_name(text, ".zip") == name

@@ -235,3 +235,22 @@ def test_a_mail_to_nobody_is_refused(stack, receivers):
     message = {"recipients": ["keeper@skerry.example.org"], "subject": "{title} {identifier}", "text": "{pages} {else}"}
     (one,) = sent([Document.objects.get()], [to], messages={to.pk: message})
     assert one.message == {**message, "subject": "Letters SL/27/114", "text": "3 {else}", "link": False}
+
+
+def tried(client, pattern: str, counter: int = 0):
+    return client.post("/api/v1/name-placeholders/try", {"pattern": pattern, "counter": counter}, "application/json")
+
+
+def test_a_pattern_is_tried_on_what_was_bound_last(client, stack, user):
+    stack.original = {"box": "27", "shelf": "C 4", "position": "3"}
+    for number, title in enumerate(("Oldest", "Watch log", "Cards", "Letters", "Plans", "Watch log", "Oil"), 1):
+        document(stack, number, title, data=None, original=stack.original)
+    document(stack, 9, "Copy", data=None, kind="access")
+    told = tried(client, "{box}/{counter:2} {title}", 40).json()
+    assert told["zone"] == "UTC"
+    assert [one["name"] for one in told["names"]] == [
+        f"27/{number} {title}.pdf"
+        for number, title in enumerate(("Oil", "Watch log", "Plans", "Letters", "Cards", "Watch log"), 41)
+    ]
+    assert [one["title"] for one in tried(client, "{title}").json()["names"] if one["twice"]] == ["Watch log", "Watch log"]
+    assert tried(client, "{weather}").json()["detail"].startswith("There is no placeholder {weather}")

@@ -12,6 +12,7 @@ from hollowstack.core.bind.codecs import encode
 from hollowstack.core.page.raster import Raster
 from hollowstack.core.run import exports
 from hollowstack.core.run.keeping import described
+from hollowstack.server.documents import exporting
 from hollowstack.server.documents.drafts import DraftChange, change_draft
 from hollowstack.server.documents.exporting import ExportAsked, ask_for_export
 from hollowstack.server.documents.models import Document
@@ -22,6 +23,7 @@ from hollowstack.server.results.models import Result
 from hollowstack.server.stacks.models import Page
 from hollowstack.server.storage import places
 from tests.server.conftest import answer, sha, walk
+from tests.server.dispatching import bind
 
 
 def asked(stack, **rest):
@@ -42,6 +44,9 @@ def test_of_a_document_of_chosen_pages_and_of_all(stack, pages):
     chosen = asked(stack, pages=[made[3].pk, made[1].pk])
     assert [page.page_id for page in chosen.pages.all()] == [made[1].pk, made[3].pk]
     assert [page.label for page in chosen.pages.all()] == ["ii", "2"]
+    assert chosen.title == "Box 27, pages 2, 4"
+    assert asked(stack, pages=[one.pk for one in made[1:]]).title == "Box 27, pages 2–4"
+    assert asked(stack, pages=[made[2].pk]).title == "Box 27, page 3"
     assert (asked(stack).page_count, asked(stack).title) == (4, "Box 27")
 
 
@@ -150,3 +155,20 @@ def test_all_that_was_bound_comes_as_one_file(client, stack, pages):
         assert {name: found.read(name) for name in found.namelist()} == {
             "Box 27.1 of 2.txt": data[made[0].pk], "Box 27.1 of 2 (2).txt": data[made[1].pk],
         }  # fmt: skip
+
+
+def test_a_title_of_many_pages_apart_says_how_many():
+    assert exporting._of_pages("Box 27", range(1, 60, 2)) == "Box 27, 30 pages"
+    long = exporting._of_pages("B" * 200, [1, 2, 5])
+    assert (len(long), long.endswith("B, pages 1–2, 5")) == (200, True)
+
+
+def test_a_browser_shows_what_is_pdf_and_keeps_all_else_as_a_file(client, stack, pages):
+    walk(pages(1)[0])
+    for form, shown in (("pdf", True), ("docx", False)):
+        document = asked(stack, form=form)
+        bind(document, b"%PDF-1.7 made up")
+        for words, inline in (("", False), ("?inline=true", shown)):
+            answered = client.get(f"/api/v1/documents/{document.pk}/file{words}")
+            assert answered["Content-Disposition"].startswith("inline" if inline else "attachment")
+            assert ("object-src 'self'" in answered["Content-Security-Policy"]) is inline

@@ -1,5 +1,6 @@
 """The shelf: what lies on top of a stack, and what in it waits for a person."""
 
+import re
 from datetime import timedelta
 
 import pytest
@@ -9,6 +10,7 @@ from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
 from hollowstack.server.accounts import services as accounts
+from hollowstack.server.accounts.models import Entry
 from hollowstack.server.accounts.rights import Role
 from hollowstack.server.api.v1 import shelf
 from hollowstack.server.capture.models import Run
@@ -21,7 +23,7 @@ from hollowstack.server.results.models import Result
 from hollowstack.server.shelf import keeping
 from hollowstack.server.stacks import services
 from hollowstack.server.stacks.arranging import Arranging
-from hollowstack.server.stacks.models import Change, Page, Stack
+from hollowstack.server.stacks.models import Change, Page, Stack, Upload
 from hollowstack.server.stacks.viewing import look_at
 from tests.server.conftest import signed_in, walk
 from tests.server.dispatching import allowed, destination, document, sent
@@ -117,6 +119,7 @@ def test_stacks_are_found_by_what_they_are_at_and_by_name(client, stack, pages, 
     }  # fmt: skip
     assert client.get("/api/v1/shelf").json()["at"] == {
         "everything": 4, "waiting": 0, "inspect": 1, "working": 2, "unbound": 1, "undelivered": 0, "bound": 1, "signed": 0,
+        "closed": 0,
     }  # fmt: skip
     assert shown(client, named="REGISTER") == [working.pk]
     assert client.get("/api/v1/stacks?at=elsewhere").status_code == 422
@@ -236,3 +239,72 @@ def test_a_long_shelf_is_told_in_a_fixed_number_of_queries(client, user):
             services.create_stack(f"Box {Stack.objects.count()}", user)
         made.append(queries())
     assert made[0] == made[1]
+
+
+class TestClosing:
+    """Stacks are put away when they are done with."""
+
+    def close(self, client, *stacks, closed=True):
+        return client.post("/api/v1/closings", {"stacks": [one.pk for one in stacks], "closed": closed}, "application/json")
+
+    def test_a_closed_stack_takes_no_changes_until_it_is_opened_again(self, client, stack, pages, user):
+        walk(pages(1)[0])
+        other = services.create_stack("Other", user)
+        assert self.close(client, stack, other).json() == {"changed": 2}
+        assert told(client, stack)["closed"]["by"] == "keeper"
+        assert self.close(client, stack).json() == {"changed": 0}
+        renamed = client.patch(f"/api/v1/stacks/{stack.pk}", {"name": "New"}, content_type="application/json")
+        assert re.fullmatch(r"keeper closed this stack on \d+ \w+ \d{4}: reopen it first\.", renamed.json()["detail"])
+        assert client.post(f"/api/v1/stacks/{stack.pk}/batches", {}, content_type="application/json").status_code == 422
+        assert client.delete(f"/api/v1/stacks/{stack.pk}").status_code == 422
+        assert self.close(client, stack, closed=False).json() == {"changed": 1}
+        assert told(client, stack)["closed"] is None
+        assert (
+            client.patch(f"/api/v1/stacks/{stack.pk}", {"name": "New"}, content_type="application/json").status_code == 200
+        )
+        assert list(Entry.objects.filter(what__startswith="stack").values_list("what", "about")) == [
+            ("stack closed", "Box 27"), ("stack closed", "Other"), ("stack opened", "Box 27"),
+        ]  # fmt: skip
+
+    def test_closed_stacks_wait_for_nobody_and_are_found_as_closed(self, client, stack, pages, user):
+        walk(pages(1)[0])
+        failed = services.create_stack("Failed", user)
+        batches.add_file(batches.open_batch(failed.pk, user).pk, batches.Coming(0, "b.jpg", "e" * 64, 10))
+        Page.objects.filter(stack=failed).update(state="failed")
+        Page.objects.update(open_findings=1)
+        assert (shown(client, at="unbound"), shown(client, at="waiting")) == ([stack.pk], [failed.pk])
+        self.close(client, stack, failed)
+        assert [shown(client, at=at) for at in ("unbound", "waiting", "inspect", "signed")] == [[], [], [], []]
+        assert shown(client, at="closed") == [failed.pk, stack.pk]
+        assert client.get("/api/v1/shelf").json()["at"]["closed"] == 2
+
+    def test_what_is_signed_for_is_closed_and_opened_with_a_reason_alone(self, client, stack, user):
+        other = services.create_stack("Other", user)
+        self.close(client, other)
+        Stack.objects.filter(pk=stack.pk).update(signed_at=timezone.now(), signed_by="keeper")
+        assert shown(client, at="closed") == [other.pk, stack.pk]
+        refused = self.close(client, stack, other, closed=False)
+        assert refused.json()["detail"].startswith("keeper signed for “Box 27”, so nothing was reopened")
+        assert told(client, other)["closed"]
+
+    @pytest.mark.parametrize("way", ["page", "upload", "run"])
+    def test_what_is_being_worked_on_is_not_closed(self, client, stack, pages, user, way):
+        other = services.create_stack("Other", user)
+        (page,) = pages(1)
+        if way == "page":
+            assert page.state == "open"
+        else:
+            walk(page)
+            batch = batches.open_batch(stack.pk, user)
+            if way == "upload":
+                Upload.objects.create(batch=batch, index=0, name="a.jpg", bytes=1)
+            else:
+                Run.objects.create(stack=stack, batch=batch, settings={}, state=Run.State.STOPPED)
+        refused = self.close(client, other, stack)
+        assert (refused.status_code, told(client, other)["closed"]) == (422, None)
+        assert refused.json()["detail"].startswith("“Box 27” is still being worked on, so nothing was closed")
+
+    def test_where_one_is_gone_nothing_is_closed(self, client, stack):
+        gone = client.post("/api/v1/closings", {"stacks": [stack.pk, 999], "closed": True}, "application/json")
+        assert gone.json()["detail"].startswith("1 of the stacks are no longer on the shelf")
+        assert told(client, stack)["closed"] is None

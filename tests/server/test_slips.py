@@ -2,8 +2,10 @@
 
 import json
 from dataclasses import asdict
+from importlib import import_module
 
 import pytest
+from django.apps import apps
 from django.contrib.auth import get_user_model
 
 from hollowstack.core.arrange.order import DocumentRule
@@ -13,6 +15,9 @@ from hollowstack.server.accounts.rights import Role
 from hollowstack.server.capture import slips, waiting
 from hollowstack.server.capture.escl import Capabilities, SourceCapabilities
 from hollowstack.server.capture.models import OrderSlip, Run, Station, WaitingSlip
+from hollowstack.server.dispatch import destinations
+from hollowstack.server.dispatch.destinations import DestinationAsked
+from hollowstack.server.dispatch.models import Delivery, Destination
 from hollowstack.server.documents.models import Document
 from hollowstack.server.intake import batches
 from hollowstack.server.stacks.models import Stack
@@ -31,7 +36,7 @@ def station(db) -> Station:
 
 
 def save(client, station, **more):
-    body = {"name": "Letters", "station": station.pk, "settings": SETTINGS, "naming": "Letters {number}", **more}
+    body = {"name": "Letters", "station": station.pk, "settings": SETTINGS, "naming": "Letters {counter}", **more}
     return client.post("/api/v1/order-slips", json.dumps(body), content_type="application/json")
 
 
@@ -54,7 +59,10 @@ def test_saved_under_its_name_and_never_written_over(client, station):
     [
         ({"name": " "}, "needs a name"),
         ({"name": "x" * 81}, "too long"),
-        ({"naming": "{weather}"}, "“{weather}” cannot be filled in"),
+        ({"naming": "{weather}"}, "no placeholder {weather}"),
+        ({"naming": "{identifier}"}, "no placeholder {identifier}"),
+        ({"naming": "{title"}, "no other half"),
+        ({"send_to": [999]}, "1 destination of the slip is gone"),
         ({"treatment": "bleach"}, "no treatment “bleach”"),
         ({"settings": {**SETTINGS, "ppi": 1200}}, "cannot capture at 1200 ppi"),
         ({"settings": {**SETTINGS, "source": "platen"}}, "no glass"),
@@ -131,7 +139,7 @@ def test_a_capture_that_waits_for_somebody_is_not_bound(run):
 
 
 def change(client, slip: int, **more):
-    body = {"name": "Letters", "settings": SETTINGS, "naming": "Letters {number}", **more}
+    body = {"name": "Letters", "settings": SETTINGS, "naming": "Letters {counter}", **more}
     return client.put(f"/api/v1/order-slips/{slip}", json.dumps(body), content_type="application/json")
 
 
@@ -195,7 +203,7 @@ def test_what_is_not_shared_is_seen_by_whoever_made_it_alone(client, station, us
 
 def test_what_a_slip_asks_for_is_said_before_the_first_sheet(client, station):
     asks = ["title", "year", "box", "after"]
-    slip = answer(save(client, station, naming="{title}, {year}", asks=asks, original={"shelf": "C 4", "box": "1"}))
+    slip = answer(save(client, station, naming="{title}, {written}", asks=asks, original={"shelf": "C 4", "box": "1"}))
     refused = start(client, slip["id"])
     sentence = "asks for the title, the year, the box and what becomes of the paper"
     assert (refused.status_code, sentence in answer(refused)["detail"]) == (422, True)
@@ -211,7 +219,7 @@ def test_what_a_slip_asks_for_is_said_before_the_first_sheet(client, station):
 
 
 def test_a_title_that_is_asked_for_is_the_name_where_the_naming_has_no_room_for_it(client, station):
-    slip = answer(save(client, station, asks=["title"], naming="Letters {number}"))["id"]
+    slip = answer(save(client, station, asks=["title"], naming="Letters {counter}"))["id"]
     started = answer(post(client, f"{slip}/start", title="Landing book"))
     assert Stack.objects.get(pk=started["stack"]).name == "Landing book"
 
@@ -219,11 +227,12 @@ def test_a_title_that_is_asked_for_is_the_name_where_the_naming_has_no_room_for_
 @pytest.mark.parametrize(
     ("naming", "name"),
     [
-        ("{title}, {year}", "Landing book, 1927"),
-        ("Box {box}, {year}", "Box, 1927"),
+        ("{title}, {written}", "Landing book, 1927"),
+        ("Box {box}, {written}", "Box, 1927"),
         ("{box}", "Letters"),
         ("{title} · {box}", "Landing book"),
-        ("No. {number}", "No. 4"),
+        ("No. {counter}", "No. 4"),
+        ("No. {counter:3}/{written}", "No. 004/1927"),
     ],
 )
 def test_what_nobody_has_said_leaves_no_gap_in_a_name(naming, name):
@@ -247,7 +256,7 @@ def test_a_number_of_pages_makes_a_document(client, station, stack, user):
 def test_tried_dry_it_says_what_it_would_do_and_moves_nothing(client, feeder):
     station = station_of(feeder)
     one_sided = {**SETTINGS, "two_sided": False}
-    slip = answer(save(client, station, settings=one_sided, naming="Register {number}"))["id"]
+    slip = answer(save(client, station, settings=one_sided, naming="Register {counter}"))["id"]
     found = answer(post(client, f"{slip}/dry-run"))
     assert all(one["well"] for one in found), found
     said = " ".join(one["sentence"] for one in found)
@@ -296,3 +305,69 @@ def test_a_form_where_json_is_wanted_is_refused_in_a_sentence(client, station):
     slip = answer(save(client, station))["id"]
     refused = client.post(f"/api/v1/order-slips/{slip}/start", {"title": "Landing book"})
     assert (refused.status_code, answer(refused)["detail"]) == (400, "The body came as a form: send JSON.")
+
+
+class TestSentOn:
+    """What a slip has bound goes where the slip says."""
+
+    @pytest.fixture
+    def place(self, settings, tmp_path) -> Destination:
+        settings.DELIVERY_FOLDERS = [tmp_path]
+        asked = {"name": "Reading room", "place": {"kind": "folder", "path": str(tmp_path / "room")}}
+        (tmp_path / "room").mkdir()
+        return destinations.keep(DestinationAsked.model_validate(asked), None)
+
+    @pytest.fixture
+    def done(self, client, station, place) -> Run:
+        slip = answer(save(client, station, send_to=[place.pk, place.pk]))
+        assert (slip["send_to"], slip["gone"]) == ([place.pk], 0)
+        run = Run.objects.get(pk=answer(start(client, slip["id"]))["run"])
+        run.batch = batches.open_batch(run.stack_id, None)
+        run.state = Run.State.DONE
+        run.save()
+        walk(batches.add_file(run.batch_id, batches.Coming(0, "0.jpg", sha(1), 10)))
+        return run
+
+    def test_bound_it_goes_there_once(self, done, place):
+        slips.bind_what_is_ready()
+        slips.bind_what_is_ready()
+        (delivery,) = Delivery.objects.all()
+        assert (delivery.title, delivery.destination, delivery.asked_by.username) == ("Letters 1", place, "keeper")
+        assert Run.objects.get().problem == ""
+
+    def test_where_a_destination_is_gone_it_is_bound_and_that_is_said(self, done, client, place):
+        destinations.remove(place.pk, None)
+        slips.bind_what_is_ready()
+        assert Document.objects.count() == 1
+        assert not Delivery.objects.exists()
+        assert Run.objects.get().problem == "It is bound; 1 destination of its order slip is gone."
+        (slip,) = answer(client.get("/api/v1/order-slips"))
+        assert (slip["send_to"], slip["gone"]) == ([], 1)
+
+    def test_what_it_does_not_take_is_bound_and_that_is_said(self, done, place):
+        Destination.objects.update(takes=["access"])
+        slips.bind_what_is_ready()
+        assert Document.objects.count() == 1
+        assert Run.objects.get().problem.startswith("It is bound, but was not sent: None of the destinations takes")
+
+    def test_a_dry_try_tells_of_its_destinations(self, client, station, place):
+        slip = answer(save(client, station, send_to=[place.pk]))["id"]
+
+        def told() -> list[tuple[bool, str]]:
+            found = answer(post(client, f"{slip}/dry-run"))
+            return [(one["well"], one["sentence"]) for one in found][5:]
+
+        assert told() == [(True, "What is bound goes to Reading room.")]
+        Destination.objects.update(tried_said="It is full.")
+        assert told() == [(False, "Reading room did not work when it was tried: It is full.")]
+        destinations.remove(place.pk, None)
+        assert told() == [(False, "1 of its destinations are gone: open the slip, and choose others.")]
+
+
+def test_names_of_slips_kept_before_are_filled_in_as_ever(db, station):
+    slip = OrderSlip.objects.create(
+        name="L", station=station, settings={}, treatment="everyday", naming="{year} {number}{title}"
+    )
+    import_module("hollowstack.server.capture.migrations.0015_send_to").rename_placeholders(apps, None)
+    slip.refresh_from_db()
+    assert slip.naming == "{written} {counter}{title}"

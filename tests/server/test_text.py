@@ -8,6 +8,8 @@ from django.test import Client
 
 from hollowstack.core.ocr.model import Line, Reading, block_of
 from hollowstack.core.run.steps import READING
+from hollowstack.server.dispatch.deliveries import names_of
+from hollowstack.server.documents.services import ask_to_bind
 from hollowstack.server.inspection.checking import check_some
 from hollowstack.server.reading import alike, gathering
 from hollowstack.server.reading.laid import ground_of
@@ -399,3 +401,11 @@ def test_the_text_in_every_form(client, stack, written):
     assert 'CS="true"' in alto.content.decode()
     hocr = client.get(f"/api/v1/stacks/{stack.pk}/text", {"form": "hocr"}).content.decode()
     assert 'data-mark="corrected"' in hocr
+
+
+def test_a_document_is_named_by_the_words_that_it_begins_with(stack, written, user):
+    written([], ["Dear", "Miss", "Maclaine,", "the", "lens", "was", "cleaned", "on", "Tuesday"], ["Second"])
+    (document,) = ask_to_bind(stack.pk, "Box 27", user)
+    assert names_of("{counter} {first words}", [document], 1) == ["1 Dear Miss Maclaine, the lens was cleaned on.pdf"]
+    document.pages.all().delete()
+    assert names_of("{counter} {first words}", [document], 1) == ["1.pdf"]

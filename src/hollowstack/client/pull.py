@@ -8,7 +8,7 @@ from hollowstack.client.server import Server, ServerError
 from hollowstack.client.stacks import stacks
 from hollowstack.core.page.digest import sha256_of
 from hollowstack.core.page.durable import settle
-from hollowstack.core.page.file_names import safe_name
+from hollowstack.core.page.name_patterns import file_name
 
 
 class Pulled(NamedTuple):
@@ -60,7 +60,7 @@ def _fetch(server: Server, document: dict[str, Any], folder: Path) -> Path:
 
 def _free(folder: Path, title: str, suffix: str) -> Path:
     """A file name of a document's title that nothing has yet."""
-    name = safe_name(title[:120], "document")
+    name = file_name(title[:120], "")
     target, number = folder / f"{name}{suffix}", 2
     while target.exists():
         target, number = folder / f"{name} ({number}){suffix}", number + 1

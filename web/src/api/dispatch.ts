@@ -1,6 +1,7 @@
 /** Where documents can be sent, what is on its way, and receipts. */
 
 import { queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useDeferredValue } from 'react';
 import { notify } from '@/engine/notices';
 import { counted } from '@/words/figures';
 import { api, done, told } from './client';
@@ -19,6 +20,18 @@ export const placeholdersQuery = queryOptions({
   queryFn: ({ signal }) => told(api.GET('/api/v1/name-placeholders', { signal })),
   staleTime: Number.POSITIVE_INFINITY,
 });
+
+/** The names that a pattern makes of what was bound last. */
+export function useTriedNames(pattern: string, counter: number) {
+  const steady = useDeferredValue(pattern);
+  return useQuery({
+    queryKey: ['names tried', steady, counter],
+    queryFn: ({ signal }) =>
+      told(api.POST('/api/v1/name-placeholders/try', { body: { pattern: steady, counter }, signal })),
+    placeholderData: (before) => before,
+    retry: false,
+  });
+}
 
 /** Whether the papers of a stack may go. */
 export const papersQuery = (stack: number) =>

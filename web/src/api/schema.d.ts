@@ -1259,7 +1259,7 @@ export interface paths {
         };
         /**
          * Get Document File
-         * @description The PDF itself, or a part of it (Range, RFC 9110).
+         * @description The PDF itself, or a part of it (Range, RFC 9110); ``inline`` to be shown, and printed, by the browser.
          */
         get: operations["getDocumentFile"];
         put?: never;
@@ -2166,6 +2166,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/name-placeholders/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Name Pattern
+         * @description The names that a pattern makes of what was bound last.
+         */
+        post: operations["tryNamePattern"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/dispatches/preview": {
         parameters: {
             query?: never;
@@ -2588,6 +2608,26 @@ export interface paths {
          * @description Start a stack.
          */
         post: operations["createStack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/closings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Close Stacks
+         * @description Close stacks to changes, or open them again: all of them, or none where one cannot be.
+         */
+        post: operations["closeStacks"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3222,6 +3262,19 @@ export interface components {
             about: string;
         };
         /**
+         * ClosedOut
+         * @description Who has signed for a stack, or closed it, and when.
+         */
+        ClosedOut: {
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
          * Counts
          * @description How many pages are where. The steps count what has passed them.
          */
@@ -3336,19 +3389,6 @@ export interface components {
             by: string;
         };
         /**
-         * SignedOut
-         * @description Who has signed for a stack, and when.
-         */
-        SignedOut: {
-            /** By */
-            by: string;
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-        };
-        /**
          * StackOut
          * @description A stack on the shelf.
          */
@@ -3400,7 +3440,8 @@ export interface components {
             first: components["schemas"]["FirstPage"][];
             waits: components["schemas"]["Waits"];
             filed: components["schemas"]["FiledUnder"] | null;
-            signed: components["schemas"]["SignedOut"] | null;
+            signed: components["schemas"]["ClosedOut"] | null;
+            closed: components["schemas"]["ClosedOut"] | null;
         };
         /**
          * Waits
@@ -5928,7 +5969,7 @@ export interface components {
              * Form
              * @enum {string}
              */
-            form: "txt" | "alto" | "hocr" | "docx" | "odt" | "csv" | "xlsx" | "tiff" | "jpeg" | "png" | "jp2" | "bag";
+            form: "txt" | "alto" | "hocr" | "docx" | "odt" | "csv" | "xlsx" | "tiff" | "jpeg" | "png" | "jp2" | "pdf" | "bag";
             /** First */
             first?: number | null;
             /**
@@ -6703,6 +6744,10 @@ export interface components {
             original: components["schemas"]["Original"];
             /** Shared */
             shared: boolean;
+            /** Send To */
+            send_to: number[];
+            /** Gone */
+            gone: number;
             /** By */
             by: string;
             /** Waiting */
@@ -6763,6 +6808,11 @@ export interface components {
              * @default true
              */
             shared: boolean;
+            /**
+             * Send To
+             * @default []
+             */
+            send_to: number[];
         };
         /**
          * SlipOrder
@@ -6966,6 +7016,8 @@ export interface components {
             fingerprint: string;
             /** Pattern */
             pattern: string;
+            /** Counter */
+            counter: number;
             /**
              * Clash
              * @enum {string}
@@ -7140,6 +7192,41 @@ export interface components {
             name: string;
             /** Purpose */
             purpose: string;
+        };
+        /**
+         * NameTried
+         * @description The name that a document would have; ``twice`` where another one would have the same.
+         */
+        NameTried: {
+            /** Title */
+            title: string;
+            /** Name */
+            name: string;
+            /** Twice */
+            twice: boolean;
+        };
+        /**
+         * NamesTried
+         * @description The names that a pattern makes of what was bound last.
+         */
+        NamesTried: {
+            /** Names */
+            names: components["schemas"]["NameTried"][];
+            /** Zone */
+            zone: string;
+        };
+        /**
+         * NamePatternIn
+         * @description A pattern of names to be tried.
+         */
+        NamePatternIn: {
+            /** Pattern */
+            pattern: string;
+            /**
+             * Counter
+             * @default 0
+             */
+            counter: number;
         };
         /**
          * GoingOut
@@ -7367,7 +7454,7 @@ export interface components {
              * @default everything
              * @enum {string}
              */
-            at: "everything" | "waiting" | "inspect" | "working" | "unbound" | "undelivered" | "bound" | "signed";
+            at: "everything" | "waiting" | "inspect" | "working" | "unbound" | "undelivered" | "bound" | "signed" | "closed";
             /** Collection */
             collection?: number | null;
             /** Stack */
@@ -7617,7 +7704,7 @@ export interface components {
              * @default everything
              * @enum {string}
              */
-            at: "everything" | "waiting" | "inspect" | "working" | "unbound" | "undelivered" | "bound" | "signed";
+            at: "everything" | "waiting" | "inspect" | "working" | "unbound" | "undelivered" | "bound" | "signed" | "closed";
             /**
              * Named
              * @default
@@ -7668,6 +7755,24 @@ export interface components {
             name: string;
         };
         /**
+         * ClosedCount
+         * @description How many stacks were closed, or opened; those that were so already are not counted.
+         */
+        ClosedCount: {
+            /** Changed */
+            changed: number;
+        };
+        /**
+         * ClosingIn
+         * @description Stacks that are to be closed, or opened again.
+         */
+        ClosingIn: {
+            /** Stacks */
+            stacks: number[];
+            /** Closed */
+            closed: boolean;
+        };
+        /**
          * AtCounts
          * @description How many stacks there are, by what they are at.
          */
@@ -7688,6 +7793,8 @@ export interface components {
             bound: number;
             /** Signed */
             signed: number;
+            /** Closed */
+            closed: number;
         };
         /**
          * ShelfOut
@@ -13938,7 +14045,9 @@ export interface operations {
     };
     getDocumentFile: {
         parameters: {
-            query?: never;
+            query?: {
+                inline?: boolean;
+            };
             header?: never;
             path: {
                 document_id: number;
@@ -18212,6 +18321,102 @@ export interface operations {
             };
         };
     };
+    tryNamePattern: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NamePatternIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamesTried"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     previewDispatch: {
         parameters: {
             query?: never;
@@ -18948,7 +19153,7 @@ export interface operations {
                 q: string;
                 forgiving?: boolean;
                 kind?: "everything" | "pages" | "documents" | "stacks";
-                at?: "everything" | "waiting" | "inspect" | "working" | "unbound" | "undelivered" | "bound" | "signed";
+                at?: "everything" | "waiting" | "inspect" | "working" | "unbound" | "undelivered" | "bound" | "signed" | "closed";
                 collection?: number | null;
                 stack?: number | null;
                 station?: string;
@@ -19716,7 +19921,7 @@ export interface operations {
     listStacks: {
         parameters: {
             query?: {
-                at?: "everything" | "waiting" | "inspect" | "working" | "unbound" | "undelivered" | "bound" | "signed";
+                at?: "everything" | "waiting" | "inspect" | "working" | "unbound" | "undelivered" | "bound" | "signed" | "closed";
                 named?: string;
                 collection?: number | null;
                 by?: string;
@@ -19829,6 +20034,102 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    closeStacks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClosingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClosedCount"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -4,6 +4,7 @@ import { keepPreviousData, queryOptions, useMutation, useQueryClient } from '@ta
 import { type ShelfAsked, since } from '@/engine/shelf/asked';
 import { WINDOW } from '@/engine/shelf/windows';
 import { api, done, told } from './client';
+import { stackQuery } from './queries';
 import type { CollectionSaid } from './types';
 
 /** So many stacks of the shelf from a place on; what is in view is kept fresh. */
@@ -99,5 +100,17 @@ export function useFileStacks() {
     mutationFn: (filing: { stacks: number[]; collection: number | null }) =>
       told(api.POST('/api/v1/filings', { body: filing })),
     onSuccess: refresh,
+  });
+}
+
+/** Closing stacks to changes, or opening them again; all of them or none. */
+export function useCloseStacks() {
+  const refresh = useRefreshed();
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (closing: { stacks: number[]; closed: boolean }) =>
+      told(api.POST('/api/v1/closings', { body: closing })),
+    onSuccess: (_, { stacks }) =>
+      Promise.all([refresh(), ...stacks.map((id) => client.invalidateQueries({ queryKey: stackQuery(id).queryKey }))]),
   });
 }

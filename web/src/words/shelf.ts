@@ -12,6 +12,7 @@ export const AT_WORDS: Record<At, string> = {
   undelivered: 'Deliveries to decide on',
   bound: 'Bound',
   signed: 'Signed for',
+  closed: 'Closed',
 };
 
 export const SORT_WORDS: Record<ShelfAsked['sort'], string> = {

@@ -94,6 +94,13 @@ class Bag:
         self._zip.writestr(zipfile.ZipInfo(f"{self._folder}/{name}", EPOCH), data, zipfile.ZIP_DEFLATED)
 
 
+def bound_alone(pages: Iterable[BoundPage], path: Path, order: ExportOrder, software: str) -> int:
+    """Pages as a PDF/A of their own, checked as every one is; returns how many. Raises BindError."""
+    about = description_of(order.described, order.created, order.language, order.title)
+    done = Provenance(software, (Event("bound", order.created, "PDF/A-2u"),))
+    return bind(pages, path, Binding(about, provenance=done)).pages
+
+
 def write_bag(pages: Iterable[ExportPage], path: Path, order: ExportOrder, software: str) -> Iterator[int]:
     """A submission package: masters as they came, the PDF/A bound of the pages, their text as ALTO, and METS; yields pages.
 
@@ -115,8 +122,7 @@ def write_bag(pages: Iterable[ExportPage], path: Path, order: ExportOrder, softw
                 yield BoundPage(page.image, page.ppi, page.reading, page.label)
 
         document = Path(work) / "document.pdf"
-        done = Provenance(software, (Event("bound", order.created, "PDF/A-2u"),))
-        bind(bound(), document, Binding(about, provenance=done))
+        bound_alone(bound(), document, order, software)
         count, digest = bag.take(f"{folder}.pdf", document)
         files.append(PackedFile(f"{folder}.pdf", "archive", "application/pdf", count, digest))
         count, digest = bag.put(f"{folder}.alto.xml", written("alto", readings, order.title))

@@ -12,7 +12,7 @@ from hollowstack.core.bind.encoded import EncodedImage
 from hollowstack.core.bind.layers.parts import Layered
 from hollowstack.core.ocr.model import Reading
 
-ExportForm = Literal["txt", "alto", "hocr", "docx", "odt", "csv", "xlsx", "tiff", "jpeg", "png", "jp2", "bag"]
+ExportForm = Literal["txt", "alto", "hocr", "docx", "odt", "csv", "xlsx", "tiff", "jpeg", "png", "jp2", "pdf", "bag"]
 
 
 class Form(NamedTuple):
@@ -35,6 +35,7 @@ FORMS: Final[dict[ExportForm, Form]] = {
     "png": Form(".png.zip", "application/zip", "Pages as pictures, without loss"),
     "jp2": Form(".jp2.zip", "application/zip", "Pages as JPEG 2000, without loss"),
     "jpeg": Form(".jpeg.zip", "application/zip", "Pages as pictures, small"),
+    "pdf": Form(".pdf", "application/pdf", "Pages as PDF/A, to be sent or printed"),
     "bag": Form(".bag.zip", "application/zip", "Masters, PDF/A, text and METS"),
 }
 

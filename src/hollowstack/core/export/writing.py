@@ -5,7 +5,8 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
-from hollowstack.core.export.bag import EPOCH, write_bag
+from hollowstack.core.bind import BoundPage
+from hollowstack.core.export.bag import EPOCH, bound_alone, write_bag
 from hollowstack.core.export.editable import docx_of, odt_of
 from hollowstack.core.export.forms import ExportOrder, ExportPage
 from hollowstack.core.export.images import picture_of, write_tiff
@@ -85,6 +86,9 @@ def _write(pages: "_Counted", part: Path, order: ExportOrder, software: str) -> 
             suffix = {"jpeg": "jpg"}.get(order.form, order.form)
             files = ((f"{_named(number, page)}.{suffix}", picture_of(page, order)) for number, page in enumerate(pages, 1))
             _zipped(part, files, zipfile.ZIP_STORED)
+        case "pdf":
+            bound = (BoundPage(page.image, page.ppi, page.reading, page.label) for page in pages)
+            yield bound_alone(bound, part, order, software)
         case "bag":
             yield from write_bag(pages, part, order, software)
 

@@ -1,12 +1,13 @@
-"""Names of files by a pattern: what stands in braces is filled in, the rest stays. One rule wherever files are named."""
+"""Names by a pattern: what stands in braces is filled in, the rest stays. One rule wherever files and stacks are named."""
 
 import re
 import unicodedata
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from dataclasses import dataclass
 from datetime import datetime
 
 _PIECE = re.compile(r"\{([^{}]*)\}")
+_GAP_BEFORE = re.compile(r"\s+(?=[,.;:])")
 _FORBIDDEN = re.compile(r'[\x00-\x1f\x7f<>:"\\|?*]')
 """What no name may hold on some common file system (NTFS and exFAT; a slash parts folders)."""
 _DEVICES = {"CON", "PRN", "AUX", "NUL", *(f"{port}{n}" for port in ("COM", "LPT") for n in range(1, 10))}
@@ -22,7 +23,7 @@ class PatternError(ValueError):
 
 @dataclass(frozen=True, slots=True)
 class Named:
-    """What is known of a document when it is named."""
+    """What is known of a document, or of a stack, when it is named."""
 
     title: str
     stack: str
@@ -41,6 +42,12 @@ class Named:
     """What its stack is filed under."""
     fonds: str = ""
     """The top of the tree above that."""
+    box: str = ""
+    shelf: str = ""
+    position: str = ""
+    """Where its papers are."""
+    first_words: Callable[[], str] = str
+    """The words that it begins with: looked up where they are wanted."""
 
 
 _FILLED: dict[str, tuple[str, Callable[[Named], str]]] = {
@@ -51,6 +58,10 @@ _FILLED: dict[str, tuple[str, Callable[[Named], str]]] = {
     "identifier": ("its identifier", lambda of: of.identifier),
     "creator": ("who wrote it", lambda of: of.creator),
     "written": ("when it was written, as described", lambda of: of.date),
+    "first words": ("the words that it begins with", lambda of: of.first_words()),
+    "box": ("the box that its papers are in", lambda of: of.box),
+    "shelf": ("where that stands", lambda of: of.shelf),
+    "position": ("where in the box", lambda of: of.position),
     "pages": ("how many pages it has", lambda of: str(of.pages)),
     "document": ("which of the documents sent together", lambda of: str(of.number)),
     "counter": ("number in this place; {counter:4} has four digits", lambda of: str(of.counter)),
@@ -69,16 +80,36 @@ def check_pattern(pattern: str) -> None:
     """Raises PatternError where it names nothing, or fills in what there is not."""
     if not pattern.strip():
         raise PatternError("A pattern of names is empty: write one, such as {title}.")
+    check_placeholders(pattern)
+    if pattern.count("/") >= _MOST_DEEP:
+        raise PatternError(f"The pattern goes {pattern.count('/')} folders deep; the most is {_MOST_DEEP - 1}.")
+
+
+def check_placeholders(pattern: str, among: Collection[str] = PLACEHOLDERS) -> None:
+    """Raises PatternError where a text has a brace alone, or fills in what is not among some placeholders."""
     if "{" in (rest := _PIECE.sub("", pattern)) or "}" in rest:
         raise PatternError("A brace of the pattern has no other half: write placeholders as {title}.")
     for piece in _PIECE.findall(pattern):
         name, colon, digits = piece.partition(":")
-        if name not in _FILLED:
-            raise PatternError(f"There is no placeholder {{{piece}}}: the ones there are: {', '.join(PLACEHOLDERS)}.")
+        if name not in among:
+            raise PatternError(f"There is no placeholder {{{piece}}}: the ones there are: {', '.join(among)}.")
         if colon and (name not in _COUNTED or not digits.isdecimal() or not 1 <= int(digits) <= 9):
             raise PatternError(f"{{{piece}}} says no number of digits: only document and counter have some, 1 to 9.")
-    if pattern.count("/") >= _MOST_DEEP:
-        raise PatternError(f"The pattern goes {pattern.count('/')} folders deep; the most is {_MOST_DEEP - 1}.")
+
+
+def line_of(pattern: str, of: Named) -> str:
+    """A name in one line that is no file's, as of a stack; what nobody has said leaves no gap, and it may be empty.
+
+    Raises PatternError as ``check_placeholders`` does.
+    """
+    check_placeholders(pattern)
+    made = _PIECE.sub(lambda match: _filled(match[1], of), pattern)
+    return " ".join(_GAP_BEFORE.sub("", made).split()).strip(" ,;:·-")
+
+
+def file_name(text: str, suffix: str) -> str:
+    """A text as the name of a file; ``suffix`` with its dot."""
+    return (_part(" ".join(text.split()).replace("/", "_")) or "document") + suffix
 
 
 def named(pattern: str, of: Named, suffix: str) -> str:
@@ -118,8 +149,13 @@ def numbered(name: str, number: int) -> str:
 
 
 def _fill(piece: str, of: Named) -> str:
+    """What is filled in never parts folders."""
+    return _filled(piece, of).replace("/", "_")
+
+
+def _filled(piece: str, of: Named) -> str:
     name, _, digits = piece.partition(":")
-    value = " ".join(_FILLED[name][1](of).split()).replace("/", "_")
+    value = " ".join(_FILLED[name][1](of).split())
     return value.zfill(int(digits)) if digits else value
 
 

@@ -21,6 +21,8 @@ from hollowstack.core.settings.shipped import SHIPPED, load_treatment
 ALL_DONE, SOME_FAILED, WRONG_USAGE, NOTHING_BOUND = 0, 1, 2, 3
 STOPPED = 130
 """As shells have it for Ctrl-C: 128 and the number of the signal."""
+_FORMS = tuple(form for form in FORMS if form != "pdf")
+"""Of forms, what can be written besides the PDF/A that is made anyway."""
 
 
 def add_process(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
@@ -50,7 +52,7 @@ def add_process(commands: "argparse._SubParsersAction[argparse.ArgumentParser]")
     )  # fmt: skip
     parser.add_argument("--bookmarks", action="store_true", help="bookmark the headings that are read")
     parser.add_argument(
-        "--export", metavar="FORM[,FORM…]", default="", help=f"other forms to write as well: {', '.join(FORMS)}"
+        "--export", metavar="FORM[,FORM…]", default="", help=f"other forms to write as well: {', '.join(_FORMS)}"
     )
     parser.add_argument("--workers", metavar="N", type=int, default=1, help="pages worked on at the same time")
     parser.add_argument("--seed-time", metavar="ISO8601", help="the time to write into the document; same input, same bytes")
@@ -108,9 +110,9 @@ def _order(words: argparse.Namespace) -> Order:
         raise ValueError(f"--text takes some of {', '.join(SUFFIXES)}, with commas between them")
     if forms and language is None:
         raise ValueError("--text and --no-ocr do not go together: without reading there is no text")
-    exports = tuple(form for form in FORMS if form in (given := words.export.split(","))) if words.export else ()
+    exports = tuple(form for form in _FORMS if form in (given := words.export.split(","))) if words.export else ()
     if words.export and len(exports) != len(given):
-        raise ValueError(f"--export takes some of {', '.join(FORMS)}, with commas between them")
+        raise ValueError(f"--export takes some of {', '.join(_FORMS)}, with commas between them")
     if words.profile not in PROFILES:
         raise ValueError(f"--profile takes one of {', '.join(PROFILES)}")
     if words.flavour not in FLAVOURS:

@@ -8,6 +8,7 @@ from hollowstack.server.capture.models import OrderSlip, Run
 from hollowstack.server.capture.paper import path_of
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
 from hollowstack.server.capture.standing import standing
+from hollowstack.server.dispatch.destinations import present
 from hollowstack.server.errors import NoRoom, Refused
 from hollowstack.server.storage.room import require_room
 from hollowstack.server.treatments import versions
@@ -25,7 +26,7 @@ class Finding:
 
 def try_dry(slip: OrderSlip, answers: slips.Answers) -> list[Finding]:
     """Everything that starting it would come upon, in the order in which it would; nothing is changed."""
-    return [_station(slip), _paper(slip), _room(), _treatment(slip), _name(slip, answers)]
+    return [_station(slip), _paper(slip), _room(), _treatment(slip), _name(slip, answers), *_destinations(slip)]
 
 
 def _station(slip: OrderSlip) -> Finding:
@@ -73,6 +74,20 @@ def _treatment(slip: OrderSlip) -> Finding:
         return Finding(False, str(error))
     rule = slips.rule_of(slip)
     return Finding(True, f"{versions.titled(treatment)} corrects the pages; a new document begins after {rule.words}.")
+
+
+def _destinations(slip: OrderSlip) -> list[Finding]:
+    """Where it is sent afterwards: a destination that is gone, or did not work when it was tried."""
+    there = present().in_bulk(slip.send_to)
+    found = [Finding(True, f"What is bound goes to {one.name}.") for one in there.values() if not one.tried_said]
+    found += [
+        Finding(False, f"{one.name} did not work when it was tried: {one.tried_said}")
+        for one in there.values()
+        if one.tried_said
+    ]
+    if gone := len(slip.send_to) - len(there):
+        found.append(Finding(False, f"{gone} of its destinations are gone: open the slip, and choose others."))
+    return found
 
 
 def _name(slip: OrderSlip, answers: slips.Answers) -> Finding:

@@ -103,6 +103,8 @@ class Run(models.Model):
     """Of a load of fronts: its sheets, from 0, that have no back."""
     bind_as = models.CharField(max_length=200, blank=True)
     """Title to bind the stack under once all its pages are worked through; empty where nothing follows."""
+    send_to = models.JSONField(default=list)
+    """Destinations that what is bound is sent to."""
 
     class Meta:  # noqa: D106
         ordering = ["pk"]
@@ -118,8 +120,10 @@ class OrderSlip(models.Model):
     treatment = models.CharField(max_length=80)
     new_document_after = models.CharField(max_length=20)
     pages_a_document = models.PositiveIntegerField(default=1)
-    naming = models.CharField(max_length=120)
-    """Name of the stacks and titles of the documents, with what is filled in by (``naming``)."""
+    naming = models.CharField(max_length=400)
+    """Name of the stacks and titles of the documents, as a pattern (``core.page.name_patterns``)."""
+    send_to = models.JSONField(default=list)
+    """Destinations that what is bound is sent to."""
     asks = models.JSONField(default=list)
     """What is asked before the first sheet: "title", or fields of ``core.settings.original``."""
     original = models.JSONField(default=dict)

@@ -1,7 +1,7 @@
 """Order slips: saved capture jobs, and what follows a capture that was started by one."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
-from datetime import date
 from typing import Any, Literal
 
 from django.contrib.auth.models import User
@@ -10,13 +10,16 @@ from django.db.models import F, Max, Q, QuerySet
 from django.utils import timezone
 
 from hollowstack.core.arrange.order import DocumentRule
+from hollowstack.core.page.name_patterns import Named, PatternError, check_placeholders, line_of
 from hollowstack.core.settings.original import Original
 from hollowstack.core.settings.treatment import with_documents
 from hollowstack.server.capture import runs, station_list
 from hollowstack.server.capture.models import OrderSlip, Run, Station
-from hollowstack.server.capture.naming import check_pattern, filled
 from hollowstack.server.capture.paper import path_of
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
+from hollowstack.server.dispatch.deliveries import DispatchAsked, dispatch
+from hollowstack.server.dispatch.destinations import present
+from hollowstack.server.documents.models import Document
 from hollowstack.server.documents.services import ask_to_bind
 from hollowstack.server.errors import Refused
 from hollowstack.server.names import MOST_NAME
@@ -29,6 +32,8 @@ Asked = Literal["title", "year", "box", "shelf", "position", "after"]
 _OF_THE_MOMENT: dict[str, Any] = {"frames": [], "turn": 0, "place": "end", "page": None, "sheets": None, "half": ""}
 """Settings that belong to what lies there now, and not on a slip."""
 _MOST_SLIP_NAME, _MOST_NAMING = 80, 120
+_FILLED_IN = ("title", "written", "box", "shelf", "position", "counter", "date", "year", "month", "day", "time")
+"""What is known of a stack before it has a page."""
 GONE = "The station of this order slip is no longer here: open the slip, and choose another one."
 
 
@@ -45,6 +50,8 @@ class Job:
     asks: tuple[Asked, ...] = ()
     original: Original = field(default_factory=Original)
     shared: bool = True
+    send_to: tuple[int, ...] = ()
+    """Destinations that what is bound is sent to."""
 
 
 @dataclass(frozen=True)
@@ -132,13 +139,13 @@ def start(slip_id: int, user: User | None, answers: Answers = NOTHING_SAID) -> R
         original = original_of(slip, answers).model_dump(mode="json", exclude_defaults=True)
         Stack.objects.filter(pk=stack.pk).update(treatment=treatment_json(treatment), original=original)
         run = runs.start(stack.pk, slip.station.pk, CaptureSettings.model_validate(slip.settings), user)
-        run.bind_as = title
-        run.save(update_fields=["bind_as"])
+        run.bind_as, run.send_to = title, slip.send_to
+        run.save(update_fields=["bind_as", "send_to"])
     return run
 
 
 def bind_what_is_ready() -> None:
-    """Bind the stacks of finished captures that are to be bound, where all pages are worked through."""
+    """Bind the stacks of finished captures that are to be bound, where all pages are worked through, and send them on."""
     for run in Run.objects.filter(state=Run.State.DONE).exclude(bind_as="").select_related("by"):
         counts = counts_of(run.stack_id)
         if counts.ready + counts.aside + counts.failed < counts.pages:
@@ -146,10 +153,31 @@ def bind_what_is_ready() -> None:
         problem = ""
         with transaction.atomic():
             try:
-                ask_to_bind(run.stack_id, run.bind_as, run.by)
+                documents = ask_to_bind(run.stack_id, run.bind_as, run.by)
             except Refused as error:
                 problem = str(error)
-            Run.objects.filter(pk=run.pk).update(bind_as="", problem=problem)
+            else:
+                problem = _send_on(run, documents)
+            Run.objects.filter(pk=run.pk).update(bind_as="", send_to=[], problem=problem)
+
+
+def _send_on(run: Run, documents: Sequence[Document]) -> str:
+    """Send what was bound where the slip says; why some of it was not sent, or nothing."""
+    there = set(present().filter(pk__in=run.send_to).values_list("pk", flat=True))
+    gone = len(set(run.send_to)) - len(there)
+    said = "" if not gone else f"It is bound; {_destinations(gone)} of its order slip {'is' if gone == 1 else 'are'} gone."
+    if not there:
+        return said
+    asked = DispatchAsked(documents=tuple(one.pk for one in documents), destinations=tuple(sorted(there)))
+    try:
+        dispatch(asked, run.by)
+    except Refused as error:
+        return f"It is bound, but was not sent: {error}"
+    return said
+
+
+def _destinations(number: int) -> str:
+    return "1 destination" if number == 1 else f"{number} destinations"
 
 
 def rule_of(slip: OrderSlip) -> DocumentRule:
@@ -165,16 +193,16 @@ def original_of(slip: OrderSlip, answers: Answers) -> Original:
     return Original.model_validate({**slip.original, **{name: told[name] for name in asked if name in told}})
 
 
-def title_of(slip: OrderSlip, answers: Answers, today: date | None = None) -> str:
+def title_of(slip: OrderSlip, answers: Answers) -> str:
     """What the next stack of a slip is called: by its naming, or as it was answered where the naming leaves no room."""
     original = original_of(slip, answers)
     title = " ".join(answers.title.split()) if "title" in slip.asks else ""
-    words = {
-        "date": (today or timezone.localdate()).isoformat(), "number": str(slip.used + 1), "title": title,
-        "year": original.year, "box": original.box, "shelf": original.shelf, "position": original.position,
-    }  # fmt: skip
+    known = Named(
+        title=title, stack=slip.name, created=timezone.localtime(), counter=slip.used + 1, date=original.year,
+        box=original.box, shelf=original.shelf, position=original.position,
+    )  # fmt: skip
     pattern = "{title}" if title and "{title}" not in slip.naming else slip.naming
-    return filled(pattern, words)[:MOST_NAME] or slip.name
+    return line_of(pattern, known)[:MOST_NAME] or slip.name
 
 
 def require_answers(slip: OrderSlip, answers: Answers) -> None:
@@ -202,12 +230,17 @@ def _checked(job: Job) -> dict[str, Any]:
         raise Refused("An order slip needs a name: give it one.")
     if len(name) > _MOST_SLIP_NAME or len(naming) > _MOST_NAMING:
         raise Refused("The name is too long: 80 letters are the most, and 120 for the naming of stacks.")
-    check_pattern(naming)
+    try:
+        check_placeholders(naming, _FILLED_IN)
+    except PatternError as error:
+        raise Refused(str(error)) from None
     with_documents(versions.latest(job.treatment), job.documents)
     station = Station.objects.get(pk=job.station)
     kept = job.settings.model_copy(update=_OF_THE_MOMENT)
     jobs_for(kept, station_list.capabilities_of(station), path_of(station, kept.source))
-    asks = list(dict.fromkeys(job.asks))
+    asks, send_to = list(dict.fromkeys(job.asks)), list(dict.fromkeys(job.send_to))
+    if gone := len(send_to) - present().filter(pk__in=send_to).count():
+        raise Refused(f"{_destinations(gone)} of the slip {'is' if gone == 1 else 'are'} gone: choose others.")
     return {
         "name": name,
         "station": station,
@@ -215,10 +248,11 @@ def _checked(job: Job) -> dict[str, Any]:
         "treatment": job.treatment,
         "new_document_after": job.documents.after,
         "pages_a_document": job.documents.pages,
-        "naming": naming or ("{title}" if "title" in asks else f"{name} {{date}} {{number}}"),
+        "naming": naming or ("{title}" if "title" in asks else f"{name} {{date}} {{counter}}"),
         "asks": asks,
         "original": job.original.model_dump(mode="json", exclude_defaults=True),
         "shared": job.shared,
+        "send_to": send_to,
     }
 
 

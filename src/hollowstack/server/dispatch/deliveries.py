@@ -13,12 +13,14 @@ from pydantic import BaseModel, ConfigDict, StringConstraints
 
 from hollowstack.core.export import FORMS
 from hollowstack.core.page.name_patterns import Named, filled_in, named
+from hollowstack.core.settings.original import Original
 from hollowstack.server.collections import tree
 from hollowstack.server.dispatch import course
 from hollowstack.server.dispatch.destinations import present
 from hollowstack.server.dispatch.models import Delivery, Destination
 from hollowstack.server.dispatch.places import Address, Line, MailPlace, place_of
 from hollowstack.server.documents.models import Document
+from hollowstack.server.documents.texts import first_words
 from hollowstack.server.errors import Refused
 from hollowstack.server.ids import Id
 from hollowstack.server.results.models import Result
@@ -116,7 +118,9 @@ def suffix_of(document: Document) -> str:
 def _known(document: Document, number: int, counter: int) -> Named:
     said = document.order.get("described", {})
     filed = tree.names_of(document.stack.collection)
+    where = Original.model_validate(document.original)
     return Named(
+        box=where.box, shelf=where.shelf, position=where.position, first_words=lambda: first_words(document),
         title=document.title, stack=document.stack.name, created=timezone.localtime(document.created_at), number=number,
         counter=counter, pages=document.page_count, identifier=str(said.get("identifier", "")),
         creator=", ".join(said.get("creators", [])),

@@ -1,6 +1,7 @@
 """Documents in other forms than PDF: what they hold is fixed when they are asked for, the engine makes them."""
 
 from collections.abc import Sequence
+from itertools import groupby
 
 from django.contrib.auth.models import User
 from django.db import transaction
@@ -14,6 +15,7 @@ from hollowstack.server.documents.drafts import DraftBody, DraftDocument, draft_
 from hollowstack.server.documents.models import Document
 from hollowstack.server.documents.services import keep_document, labels_of, packed_page, refuse_waiting, runs_of, titled
 from hollowstack.server.errors import Refused
+from hollowstack.server.names import MOST_NAME
 from hollowstack.server.stacks.languages import most_common
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.overview import with_results
@@ -21,6 +23,7 @@ from hollowstack.server.stacks.services import next_change, treatment_of
 
 _PROFILES: dict[ExportForm, Profile] = {"tiff": "preservation", "png": "preservation", "jp2": "preservation"}
 """Of forms that lose nothing: every value of the clean page."""
+_MOST_WHICH = 60
 
 
 class ExportAsked(BaseModel):
@@ -48,7 +51,7 @@ def ask_for_export(stack_id: int, asked: ExportAsked, user: User | None) -> Docu
         refuse_waiting(pages)
         draft, treatment = draft_of(stack_id), treatment_of(stack)
         runs = list(runs_of(pages, treatment.documents, whole=draft.whole))
-        title, said, run = _asked_for(stack, asked, runs, draft)
+        title, said, run = _asked_for(stack, asked, pages, runs, draft)
         labels = labels_of(draft, runs)
         document = _document(stack, asked, said.title or title, said, run, labels, user)
         next_change(stack_id)
@@ -56,7 +59,7 @@ def ask_for_export(stack_id: int, asked: ExportAsked, user: User | None) -> Docu
 
 
 def _asked_for(
-    stack: Stack, asked: ExportAsked, runs: Sequence[list[Page]], draft: DraftBody
+    stack: Stack, asked: ExportAsked, pages: Sequence[Page], runs: Sequence[list[Page]], draft: DraftBody
 ) -> tuple[str, DraftDocument, Sequence[Page]]:
     """A title, what is said of it, and the pages."""
     if asked.first is not None:
@@ -70,10 +73,21 @@ def _asked_for(
         if missing := len(set(asked.pages)) - len(chosen):
             which = "1 of the chosen pages is" if missing == 1 else f"{missing} of the chosen pages are"
             raise Refused(f"{which} aside, failed or gone: choose others.")
-        return stack.name, DraftDocument(described=draft.for_parts(alone=False)), chosen
+        places = [place for place, page in enumerate(pages, 1) if page.pk in set(asked.pages)]
+        return _of_pages(stack.name, places), DraftDocument(described=draft.for_parts(alone=False)), chosen
     if not ready:
         raise Refused("There is no page to export: every page is aside or failed.")
     return stack.name, DraftDocument(described=draft.stack), ready
+
+
+def _of_pages(name: str, places: Sequence[int]) -> str:
+    """What a file of chosen pages is called: "Box 27, pages 3, 7–9"; how many, where that is too long."""
+    runs = [list(run) for _, run in groupby(enumerate(places), lambda one: one[1] - one[0])]
+    said = ", ".join(str(run[0][1]) if len(run) == 1 else f"{run[0][1]}–{run[-1][1]}" for run in runs)
+    which = f", page {said}" if len(places) == 1 else f", pages {said}"
+    if len(which) > _MOST_WHICH:
+        which = f", {len(places)} pages"
+    return name[: MOST_NAME - len(which)] + which
 
 
 def _document(

@@ -11,6 +11,10 @@ from hollowstack.server.results.models import Result
 from hollowstack.server.stacks.models import Page
 from hollowstack.server.stacks.overview import with_results
 
+MOST_FIRST = 8
+_PAGES_FOR_FIRST = 5
+"""Pages that are looked through for the first words: before a text there may be a cover and an empty leaf."""
+
 
 def text_of_document(document: Document, form: TextForm = "txt") -> bytes:
     """What is on its pages, in their order. Raises Refused where a page is just being read again."""
@@ -21,6 +25,15 @@ def text_of_stack(stack_id: int, form: TextForm, name: str) -> bytes:
     """What is on the pages that are not held out, in their order; nothing where a page has not been read yet."""
     pages = with_results(Page.objects.filter(stack_id=stack_id, removed=False, aside="")).select_related("stack")
     return written(form, [_now(page) for page in pages], name)
+
+
+def first_words(document: Document) -> str:
+    """The words that it begins with, up to ``MOST_FIRST``; those of an access copy that are covered are none."""
+    for page in document.pages.exclude(reading="")[:_PAGES_FOR_FIRST]:
+        said = [word.text for word in bound_reading(page).words if word.mark != "unreadable"]
+        if said:
+            return " ".join(said[:MOST_FIRST])
+    return ""
 
 
 def bound_reading(page: DocumentPage) -> Reading:

@@ -15,7 +15,7 @@ from hollowstack.server.errors import Conflict, Refused
 from hollowstack.server.inspection.lots import InLot, earlier_lots, page_state, pages_of, source_of, to_do_first
 from hollowstack.server.inspection.models import Look, Sample
 from hollowstack.server.stacks.models import Page, Stack
-from hollowstack.server.stacks.services import next_change, refuse_signed
+from hollowstack.server.stacks.services import next_change, refuse_closed
 
 Worst = Literal["", "minor", "major", "critical"]
 """The class of a page's worst defect. Major ones make it bad; one critical page is enough that the lot is not accepted;
@@ -93,7 +93,7 @@ def draw(stack_id: int, user: User, first: int | None, level: Level, aql: Aql) -
     """
     with transaction.atomic():
         stack = Stack.objects.get(pk=stack_id)
-        refuse_signed(stack)
+        refuse_closed(stack)
         asked = propose(stack, first, level, aql)
         if asked.to_do:
             raise Refused(asked.to_do[0])
@@ -148,7 +148,7 @@ def forget(sample_id: int, page_id: int) -> None:
 
 def _open(sample_id: int) -> Sample:
     sample = Sample.objects.select_related("stack").get(pk=sample_id, stack__deleted_at=None)
-    refuse_signed(sample.stack)
+    refuse_closed(sample.stack)
     if sample.state != Sample.State.OPEN:
         raise Conflict("This sample is decided, or another one was drawn: look at that one.")
     return sample

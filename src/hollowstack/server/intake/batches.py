@@ -15,7 +15,7 @@ from hollowstack.server.results.models import Result
 from hollowstack.server.stacks import history, splitting
 from hollowstack.server.stacks.models import Batch, Change, Master, Page, Source, Stack
 from hollowstack.server.stacks.planning import plan_or_mark
-from hollowstack.server.stacks.services import DuplicateFile, next_change, refuse_signed, shift_behind
+from hollowstack.server.stacks.services import DuplicateFile, next_change, refuse_closed, shift_behind
 from hollowstack.server.stacks.standing import settle
 
 _FILE_ROOM = 1 << 20
@@ -49,7 +49,7 @@ def open_batch(
     """
     with transaction.atomic():
         stack = Stack.objects.get(pk=stack_id)
-        refuse_signed(stack)
+        refuse_closed(stack)
         if after is None:
             last = stack.batches.aggregate(last=Max("base"))["last"]
             base = 0 if last is None else last + _BATCH_ROOM
@@ -100,7 +100,7 @@ def add_files(batch_id: int, files: Sequence[Coming], *, again: bool) -> list[Pa
     """Stored masters as a batch's files, all in one transaction: for each its first page, or why it is not added."""
     with transaction.atomic():
         batch = Batch.objects.select_related("stack").get(pk=batch_id)
-        refuse_signed(batch.stack)
+        refuse_closed(batch.stack)
         refused = {} if again else _duplicates(batch, files)
         sources = _sources(batch, [file for file in files if file.place not in refused])
         for file in files:

@@ -17,9 +17,9 @@ from hollowstack.server.documents.models import Document
 from hollowstack.server.stacks.models import Change, Page, Stack, Upload, Viewing
 from hollowstack.server.stacks.standing import WAITING
 
-At = Literal["everything", "waiting", "inspect", "working", "unbound", "undelivered", "bound", "signed"]
+At = Literal["everything", "waiting", "inspect", "working", "unbound", "undelivered", "bound", "signed", "closed"]
 """What stacks are at: something in them needs mending, findings wait to be judged, they are worked on, wait to be bound, a
-delivery waits for somebody, they are bound, signed for."""
+delivery waits for somebody, they are bound, signed for, closed; of those that are closed nobody mends, judges or binds."""
 Sort = Literal["opened", "touched", "begun", "name", "pages"]
 """What lies first: what whoever asks opened last, what was last worked on, the newest, A to Z, the most pages."""
 STATES: tuple[At, ...] = get_args(At)
@@ -48,17 +48,18 @@ def at(state: At) -> QuerySet[Stack]:
     bound = Exists(Document.objects.filter(stack=OuterRef("pk")))
     ready = Exists(pages.filter(state=Page.State.READY))
     stacks = Stack.objects.all()
+    open_ = stacks.filter(signed_at=None, closed_at=None)
     match state:
         case "waiting":
             expected = Exists(Upload.objects.filter(batch__stack=OuterRef("pk"), batch__taken_back=False))
             stopped = Exists(Run.objects.filter(stack=OuterRef("pk"), state=Run.State.STOPPED))
-            return stacks.filter(Exists(pages.filter(state=Page.State.FAILED)) | expected | stopped)
+            return open_.filter(Exists(pages.filter(state=Page.State.FAILED)) | expected | stopped)
         case "inspect":
-            return stacks.filter(Exists(pages.filter(open_findings__gt=0, rescan="")), signed_at=None)
+            return open_.filter(Exists(pages.filter(open_findings__gt=0, rescan="")))
         case "working":
             return stacks.filter(working)
         case "unbound":
-            return stacks.filter(ready, ~working, ~bound)
+            return open_.filter(ready, ~working, ~bound)
         case "undelivered":
             sent = Delivery.objects.filter(document__stack=OuterRef("pk"), document__deleted_at=None)
             return stacks.filter(Exists(sent.filter(STUCK | LOST)))
@@ -66,6 +67,8 @@ def at(state: At) -> QuerySet[Stack]:
             return stacks.filter(bound)
         case "signed":
             return stacks.exclude(signed_at=None)
+        case "closed":
+            return stacks.exclude(signed_at=None, closed_at=None)
     return stacks
 
 

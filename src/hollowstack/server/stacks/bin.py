@@ -9,7 +9,7 @@ from django.utils import timezone
 
 from hollowstack.server.accounts.record import note
 from hollowstack.server.stacks.models import Page, Stack
-from hollowstack.server.stacks.services import next_change, refuse_signed
+from hollowstack.server.stacks.services import next_change, refuse_closed
 
 KEPT = timedelta(days=30)
 """For so long what was deleted can be taken back."""
@@ -19,7 +19,7 @@ def delete_stack(stack_id: int, user: User | None) -> Stack:
     """Throw a stack into the bin, with all that is in it. Raises Stack.DoesNotExist, and Refused where it is signed for."""
     with transaction.atomic():
         stack = Stack.objects.get(pk=stack_id)
-        refuse_signed(stack)
+        refuse_closed(stack)
         stack.deleted_at, stack.deleted_by = timezone.now(), user
         stack.save(update_fields=["deleted_at", "deleted_by"])
         next_change(stack_id)

@@ -16,7 +16,7 @@ from hollowstack.server.stacks.bulk import save_pages
 from hollowstack.server.stacks.grouping import ask_to_regroup
 from hollowstack.server.stacks.models import Batch, Change, Page, Stack, Verdict
 from hollowstack.server.stacks.planning import mark, plan_marked, plan_or_mark
-from hollowstack.server.stacks.services import next_change, order_of, refuse_signed, treatment_json
+from hollowstack.server.stacks.services import next_change, order_of, refuse_closed, treatment_json
 
 Fields = Mapping[int, Mapping[str, Any]]
 """New values of a page's fields, by the page's id."""
@@ -64,7 +64,7 @@ def record(
         Conflict: Somebody else changed one of these pages, one of these words, or the order, after ``seen``.
         Refused: The stack is signed for.
     """
-    refuse_signed(stack)
+    refuse_closed(stack)
     before: dict[str, Any] = {}
     after: dict[str, Any] = {}
     if pages:
@@ -143,7 +143,7 @@ def undo(stack_id: int, change_id: int) -> Change:
         change = next_to_undo(stack)
         if change is None or change.pk != change_id:
             raise Conflict(_CHANGED.format(what="the stack"))
-        refuse_signed(stack)
+        refuse_closed(stack)
         _turn(change, back=True)
     return change
 
@@ -157,7 +157,7 @@ def redo(stack_id: int, change_id: int) -> Change:
         change = next_to_redo(stack)
         if change is None or change.pk != change_id:
             raise Conflict(_CHANGED.format(what="the stack"))
-        refuse_signed(stack)
+        refuse_closed(stack)
         _turn(change, back=False)
     return change
 

@@ -60,6 +60,9 @@ class Stack(models.Model):
     signed_at = models.DateTimeField(null=True)
     """When somebody signed for it; it is closed to changes then. Null where it is open."""
     signed_by = models.CharField(max_length=150, blank=True)
+    closed_at = models.DateTimeField(null=True)
+    """When somebody put it away, signed for or not; it is closed to changes until it is reopened. Null where nobody has."""
+    closed_by = models.CharField(max_length=150, blank=True)
 
 
 class Master(models.Model):

@@ -3,6 +3,7 @@
 Every change is counted, so that a browser can ask for what is new.
 """
 
+from datetime import datetime
 from typing import Any
 
 from django.contrib.auth.models import User
@@ -24,13 +25,19 @@ class DuplicateFile(Conflict):
     """The same file is in the stack already; nothing was changed, and it can be taken in all the same."""
 
 
-def refuse_signed(stack: Stack) -> None:
-    """Raise Refused where somebody has signed for a stack: it is closed to changes until it is reopened."""
+def refuse_closed(stack: Stack) -> None:
+    """Raise Refused where a stack is closed to changes until it is reopened: somebody has signed for it, or closed it."""
     if stack.signed_at is not None:
-        when = f"{stack.signed_at.day} {stack.signed_at:%B %Y}"
         raise Refused(
-            f"{stack.signed_by} signed for this stack on {when}, and it is closed: reopen it under Sample, with the reason."
+            f"{stack.signed_by} signed for this stack on {_day(stack.signed_at)}, and it is closed: reopen it under Sample, "
+            "with the reason."
         )
+    if stack.closed_at is not None:
+        raise Refused(f"{stack.closed_by} closed this stack on {_day(stack.closed_at)}: reopen it first.")
+
+
+def _day(when: datetime) -> str:
+    return f"{when.day} {when:%B %Y}"
 
 
 def create_stack(name: str, user: User | None, treatment: str = "everyday") -> Stack:
@@ -47,7 +54,7 @@ def rename_stack(stack_id: int, name: str) -> None:
     """Give a stack another name. Raises Refused where it will not do or the stack is signed for, Stack.DoesNotExist."""
     name = _named(name)
     with transaction.atomic():
-        refuse_signed(Stack.objects.get(pk=stack_id))
+        refuse_closed(Stack.objects.get(pk=stack_id))
         Stack.objects.filter(pk=stack_id).update(name=name)
         next_change(stack_id)
 

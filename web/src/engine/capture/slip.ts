@@ -13,6 +13,8 @@ export type Draft = Rule & {
   asks: readonly Asked[];
   original: Original;
   shared: boolean;
+  /** Destinations that what is bound is sent to. */
+  send_to: readonly number[];
 };
 export type Answers = { title: string; original: Original };
 
@@ -32,6 +34,7 @@ export const draftFrom = (wish: Wish, stack: Stack): Draft => ({
   asks: [],
   original: NOTHING,
   shared: true,
+  send_to: [],
 });
 
 /** A kept slip, opened. */
@@ -45,6 +48,7 @@ export const draftOf = (slip: OrderSlip, papers: readonly PaperSize[]): Draft =>
   asks: slip.asks,
   original: slip.original,
   shared: slip.shared,
+  send_to: slip.send_to,
 });
 
 /** What is kept of a draft; undefined while it names no station. */
@@ -52,7 +56,7 @@ export function jobOf(draft: Draft, papers: readonly PaperSize[]): SlipJob | und
   const { wish, ...rest } = draft;
   if (wish.station === undefined) return undefined;
   const settings = settingsOf(wish, { frames: [], page: undefined, half: '', backs: 0, quarter: 0, papers });
-  return { ...rest, asks: [...draft.asks], station: wish.station, settings };
+  return { ...rest, asks: [...draft.asks], send_to: [...draft.send_to], station: wish.station, settings };
 }
 
 /** Why it cannot be kept, as one sentence. */

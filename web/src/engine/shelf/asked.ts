@@ -11,6 +11,7 @@ export const STATES = [
   'undelivered',
   'bound',
   'signed',
+  'closed',
 ] as const satisfies readonly (keyof Shelf['at'])[];
 export const SORTS = ['opened', 'touched', 'begun', 'name', 'pages'] as const;
 /** Days back from today; 0 is any time. */

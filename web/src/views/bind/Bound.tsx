@@ -87,6 +87,18 @@ function DocumentRow({ document, stackId, may, onShow }: RowProps) {
               Download
             </a>
           </Button>
+          {(document.kind !== 'export' || document.suffix === '.pdf') && (
+            <Button asChild size="small">
+              <a
+                href={`/api/v1/documents/${document.id}/file?inline=true`}
+                target="_blank"
+                rel="noreferrer"
+                aria-label={`Open ${document.title} to read or print it`}
+              >
+                Open
+              </a>
+            </Button>
+          )}
           {document.kind !== 'export' && (
             <Button size="small" aria-label={`What was checked of ${document.title}`} onClick={onShow}>
               Checked

@@ -1,6 +1,5 @@
-import { useQuery } from '@tanstack/react-query';
 import { type FormEvent, useId, useState } from 'react';
-import { placeholdersQuery, useDestinations } from '@/api/dispatch';
+import { useDestinations } from '@/api/dispatch';
 import type { Destination, DestinationAsked } from '@/api/types';
 import { Button } from '@/ui/Button';
 import { Check } from '@/ui/Check';
@@ -8,6 +7,7 @@ import { Field, INPUT } from '@/ui/Field';
 import { Select } from '@/ui/Select';
 import { KINDS, TAKES, TAKES_WORDS } from '@/words/dispatch';
 import { addresses } from './Going';
+import { Names } from './Names';
 
 type Kind = keyof typeof KINDS;
 type Taken = Destination['takes'][number];
@@ -65,7 +65,6 @@ const SECURED = [
 /** What is said of a destination; a secret that is kept is never shown again, and stays where none is typed. */
 export function DestinationForm({ one, onDone }: { one: Destination | undefined; onDone: () => void }) {
   const { keep, tryOut } = useDestinations();
-  const { data: placeholders } = useQuery(placeholdersQuery);
   const [kind, setKind] = useState<Kind>(one?.place.kind ?? 'folder');
   const [security, setSecurity] = useState<(typeof SECURED)[number]['value']>(
     one?.place.kind === 'mail' ? (one.place.security ?? 'starttls') : 'starttls',
@@ -151,12 +150,11 @@ export function DestinationForm({ one, onDone }: { one: Destination | undefined;
           Key of the machine <span className="font-mono break-all">{one.fingerprint}</span>
         </p>
       )}
-      <Field
+      <Names
         label={kind === 'mail' ? 'Name of the attachment' : 'Names of files there'}
-        name="pattern"
-        defaultValue={one?.pattern ?? '{title}'}
-        autoComplete="off"
-        help={`Filled in: ${(placeholders ?? []).map(({ name }) => `{${name}}`).join(' ')}. A slash makes a folder.`}
+        pattern={one?.pattern ?? '{title}'}
+        counter={one?.counter ?? 0}
+        folders={kind !== 'mail'}
       />
       {kind !== 'mail' && (
         <Select

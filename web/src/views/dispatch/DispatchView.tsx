@@ -4,7 +4,7 @@ import { Link } from 'wouter';
 import { destinationsQuery, papersQuery, useDispatch } from '@/api/dispatch';
 import { useMay } from '@/api/people';
 import { documentsQuery } from '@/api/queries';
-import type { BoundDocument, Destination, MessageAsked } from '@/api/types';
+import type { BoundDocument, Destination, MessageAsked, PageRow } from '@/api/types';
 import { notify } from '@/engine/notices';
 import { useCommands } from '@/hooks/useCommands';
 import { Button } from '@/ui/Button';
@@ -14,16 +14,26 @@ import { Clipped } from '@/ui/Tip';
 import { PROFILES } from '@/words/binding';
 import { KINDS, whereWords } from '@/words/dispatch';
 import { bytes, counted } from '@/words/figures';
+import { ChosenPages } from './ChosenPages';
 import { Deliveries } from './Deliveries';
 import { Going } from './Going';
 import { Links } from './Links';
 
+export type DispatchViewProps = {
+  stackId: number;
+  pages: readonly PageRow[];
+  /** Pages of the stack that are chosen. */
+  chosen: readonly PageRow[];
+};
+
 /** A stack's documents on their way: what is sent where, as it will be there; what is going, and the receipts. */
-export function DispatchView({ stackId }: { stackId: number }) {
+export function DispatchView({ stackId, pages, chosen }: DispatchViewProps) {
   const { data: documents, error, refetch } = useQuery(documentsQuery(stackId));
   const { data: destinations } = useQuery(destinationsQuery);
   if (documents && destinations)
-    return <Dispatcher stackId={stackId} documents={documents} destinations={destinations} />;
+    return (
+      <Dispatcher stackId={stackId} pages={pages} among={chosen} documents={documents} destinations={destinations} />
+    );
   return (
     <main className="flex min-w-0 flex-1 flex-col p-7">
       {error ? (
@@ -35,9 +45,15 @@ export function DispatchView({ stackId }: { stackId: number }) {
   );
 }
 
-type DispatcherProps = { stackId: number; documents: BoundDocument[]; destinations: Destination[] };
+type DispatcherProps = {
+  stackId: number;
+  pages: readonly PageRow[];
+  among: readonly PageRow[];
+  documents: BoundDocument[];
+  destinations: Destination[];
+};
 
-function Dispatcher({ stackId, documents, destinations }: DispatcherProps) {
+function Dispatcher({ stackId, pages, among, documents, destinations }: DispatcherProps) {
   const may = useMay('work');
   const { send, check } = useDispatch();
   const { data: papers } = useQuery(papersQuery(stackId));
@@ -104,6 +120,14 @@ function Dispatcher({ stackId, documents, destinations }: DispatcherProps) {
                 label={<Document document={one} />}
               />
             ))}
+            {may && pages.length > 0 && (
+              <ChosenPages
+                stackId={stackId}
+                pages={pages}
+                chosen={among}
+                onMade={(id) => setChosen(new Set([...(said ?? []), id]))}
+              />
+            )}
           </fieldset>
           <fieldset className="flex flex-col gap-2">
             <legend className="mb-2 text-title font-semibold">Destinations</legend>

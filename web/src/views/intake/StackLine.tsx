@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Link, useLocation } from 'wouter';
 import { languagesQuery, useDeleteStack, useMay } from '@/api/people';
 import { useOriginal } from '@/api/queries';
+import { useCloseStacks } from '@/api/shelf';
 import { treatmentsQuery } from '@/api/treatments';
 import type { Doing, Original, Stack } from '@/api/types';
 import { notify } from '@/engine/notices';
@@ -100,6 +101,7 @@ function Languages({ stack, onChange }: StackLineProps) {
 function More({ stack, purpose }: { stack: Stack; purpose: string }) {
   const may = useMay('work');
   const [, go] = useLocation();
+  const closing = useCloseStacks();
   const deleting = useDeleteStack(() => {
     notify(`“${stack.name}” is in the bin for 30 days.`);
     go('/');
@@ -141,6 +143,17 @@ function More({ stack, purpose }: { stack: Stack; purpose: string }) {
             ))}
           </div>
         </section>
+        {may && !stack.closed && (
+          <Button
+            kind="quiet"
+            size="small"
+            className="self-start"
+            disabled={closing.isPending}
+            onClick={() => closing.mutate({ stacks: [stack.id], closed: true })}
+          >
+            Close the stack: no changes until it is reopened
+          </Button>
+        )}
         {may && (
           <Confirm
             question={`Delete “${stack.name}”?`}

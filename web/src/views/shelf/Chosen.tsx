@@ -1,18 +1,36 @@
 import { useState } from 'react';
 import { useDeleteStack } from '@/api/people';
+import { useCloseStacks } from '@/api/shelf';
+import { notify } from '@/engine/notices';
 import { useCommands } from '@/hooks/useCommands';
 import { Button } from '@/ui/Button';
 import { Confirm } from '@/ui/Confirm';
 import { counted } from '@/words/figures';
 import { FileUnder } from './FileUnder';
 
-export type ChosenProps = { chosen: ReadonlySet<number>; onChosen: (chosen: ReadonlySet<number>) => void };
+export type ChosenProps = {
+  chosen: ReadonlySet<number>;
+  /** Whether closed ones are looked at. */
+  closed: boolean;
+  onChosen: (chosen: ReadonlySet<number>) => void;
+};
 
 /** What can be done with the stacks that are chosen; it stands where the head of the list stood, so that nothing moves. */
-export function Chosen({ chosen, onChosen }: ChosenProps) {
+export function Chosen({ chosen, closed, onChosen }: ChosenProps) {
   const [filing, setFiling] = useState(false);
   const remove = useDeleteStack(() => undefined);
+  const closing = useCloseStacks();
   const ids = [...chosen];
+  const close = () =>
+    closing.mutate(
+      { stacks: ids, closed: !closed },
+      {
+        onSuccess: ({ changed }) => {
+          notify(`${counted(changed, 'stack')} ${closed ? 'reopened' : 'closed'}.`);
+          onChosen(new Set());
+        },
+      },
+    );
   useCommands([
     {
       name: 'file',
@@ -20,6 +38,13 @@ export function Chosen({ chosen, onChosen }: ChosenProps) {
       key: 'Shift+u',
       subject: 'Order',
       perform: () => setFiling(true),
+    },
+    {
+      name: 'close',
+      label: closed ? 'Reopen the chosen stacks' : 'Close the chosen stacks',
+      key: 'Shift+w',
+      subject: 'Order',
+      perform: close,
     },
   ]);
   const removeAll = async () => {
@@ -43,6 +68,9 @@ export function Chosen({ chosen, onChosen }: ChosenProps) {
       </p>
       <Button size="small" shortcut="Shift+U" onClick={() => setFiling(true)}>
         File under …
+      </Button>
+      <Button size="small" shortcut="Shift+W" disabled={closing.isPending} onClick={close}>
+        {closed ? 'Reopen' : 'Close'}
       </Button>
       <Confirm
         question={`Delete ${counted(ids.length, 'stack')}?`}

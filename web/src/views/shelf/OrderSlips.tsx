@@ -41,6 +41,7 @@ export function OrderSlips() {
               <span className="line-clamp-1 font-semibold">{slip.name}</span>
               <span className="line-clamp-2 text-small text-soft">
                 {slip.station === null ? 'Its station is not there any more.' : slipWords(slip)}
+                {slip.gone > 0 && ' · a destination is gone'}
               </span>
             </button>
             {may && <SlipDoings slip={slip} />}

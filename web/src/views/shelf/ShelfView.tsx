@@ -108,7 +108,7 @@ export function ShelfView({ user }: { user: string }) {
             </nav>
             <div className="min-w-0 flex-1">
               {chosen.size > 0 ? (
-                <Chosen chosen={chosen} onChosen={setChosen} />
+                <Chosen chosen={chosen} closed={asked.at === 'closed'} onChosen={setChosen} />
               ) : (
                 <ListHead
                   asked={asked}

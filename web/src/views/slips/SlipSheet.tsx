@@ -15,6 +15,7 @@ import { Word, Written } from '@/ui/Word';
 import { ORIGINAL_WORDS, originalWords } from '@/words/original';
 import { AfterWord } from './AfterWord';
 import { OriginalFields } from './OriginalFields';
+import { SendTo } from './SendTo';
 import { SlipLine } from './SlipLine';
 import { SlipTools } from './SlipTools';
 
@@ -68,7 +69,7 @@ function Saying({ first, slip, onLeave }: SlipSheetProps) {
     if (slip) change.mutate({ id: slip.id, job }, { onSuccess: (one) => kept(one, 'is changed.') });
     else
       save.mutate(job, {
-        onSuccess: (one) => kept(one, 'is on the shelf. One press there captures, corrects, reads and binds.'),
+        onSuccess: (one) => kept(one, 'is on the shelf. One press there does all of it.'),
       });
   };
   return (
@@ -130,15 +131,15 @@ function Saying({ first, slip, onLeave }: SlipSheetProps) {
             <p className="mb-2 text-small text-soft">Where that is always the same. It can be asked for too.</p>
             <OriginalFields original={draft.original} onChange={(original) => set({ original })} />
           </Written>
-          . All is read and bound.
+          . All is read and bound, and sent <SendTo chosen={draft.send_to} onChange={(send_to) => set({ send_to })} />.
         </p>
       </div>
       <div className="grid gap-5 sm:grid-cols-2">
         <Field
           label="Stacks and documents are named"
           maxLength={120}
-          placeholder={draft.asks.includes('title') ? '{title}' : `${draft.name.trim() || 'Letters'} {date} {number}`}
-          help="{date}, {number}, {title}, {year}, {box}, {shelf} and {position} are filled in."
+          placeholder={draft.asks.includes('title') ? '{title}' : `${draft.name.trim() || 'Letters'} {date} {counter}`}
+          help="{date}, {counter}, {title}, {written}, {box}, {shelf} and {position} are filled in; {counter:4} has four digits."
           value={draft.naming}
           onChange={({ target }) => set({ naming: target.value })}
         />

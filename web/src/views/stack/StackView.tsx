@@ -3,6 +3,7 @@ import { type ReactNode, useMemo } from 'react';
 import { Link } from 'wouter';
 import { useMay } from '@/api/people';
 import { stackQuery, useRename } from '@/api/queries';
+import { useCloseStacks } from '@/api/shelf';
 import { useViewing } from '@/api/work';
 import { type Place, placeIn } from '@/engine/keys/stack';
 import { troubled } from '@/engine/trouble';
@@ -27,6 +28,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
   const { held } = useBusy(hands);
   const main = useView<HTMLDivElement>(stack?.name);
   const rename = useRename(stackId);
+  const closing = useCloseStacks();
   const may = useMay('work');
   const place = placeIn(rest);
   const named = NAMING.has(place) && rest.includes('/') ? Number(rest.split('/')[1]) : undefined;
@@ -54,6 +56,21 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
           <Link href={`/stacks/${stackId}/sample`} className="underline">
             Reopen it with a reason
           </Link>
+        </Said>
+      )}
+      {stack?.closed && !stack.signed && (
+        <Said>
+          {stack.closed.by} closed this stack on {when(stack.closed.at)}: it takes no changes.{' '}
+          {may && (
+            <button
+              type="button"
+              className="underline"
+              disabled={closing.isPending}
+              onClick={() => closing.mutate({ stacks: [stackId], closed: false })}
+            >
+              Reopen it
+            </button>
+          )}
         </Said>
       )}
       {data && !data.engine && <Said>Processing is paused: the engine is not running.</Said>}

@@ -227,7 +227,7 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
           ) : place === 'sample' ? (
             <Sample stackId={stackId} data={data} may={inspect} onPage={(id) => happen({ kind: 'only', id })} />
           ) : place === 'dispatch' ? (
-            <Dispatch stackId={stackId} />
+            <Dispatch stackId={stackId} pages={pages} chosen={chosen} />
           ) : place === 'describe' ? (
             <Describe
               stackId={stackId}

@@ -6,7 +6,7 @@ from ninja import Schema
 from pydantic import Base64Bytes, BaseModel, Field
 
 from hollowstack.core.bind.description import STATEMENTS
-from hollowstack.core.page.file_names import safe_name
+from hollowstack.core.page.name_patterns import file_name
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.documents import describing
@@ -101,7 +101,7 @@ def get_description_table(request: Request, stack_id: int) -> HttpResponse:
     """The same as a file to be changed and given back."""
     stack = Stack.objects.get(pk=stack_id)
     response = HttpResponse(describing.table_file(stack), content_type="text/csv; charset=utf-8")
-    name = safe_name(f"{stack.name}, descriptions", "descriptions") + ".csv"
+    name = file_name(f"{stack.name}, descriptions", ".csv")
     response.headers["Content-Disposition"] = str(content_disposition_header(as_attachment=True, filename=name))
     return response
 

@@ -8,6 +8,7 @@ from django.db.models import Count, Q, QuerySet
 from django.http import FileResponse, HttpResponse, HttpResponseBase
 from django.utils import timezone
 from ninja import Schema, Status
+from pydantic import Field
 
 from hollowstack.core.page.name_patterns import PLACEHOLDERS, PatternError, check_pattern
 from hollowstack.server.api.v1.problems import Problem
@@ -27,6 +28,7 @@ from hollowstack.server.stacks.models import Stack
 router = Router(tags=["dispatch"])
 _MOST = 200
 _MOST_ADDRESSES = 40
+_MOST_TRIED = 6
 _SHOWN_INLINE = {"application/pdf", "image/png", "image/jpeg"}
 """What a browser shows by itself, and runs nothing of."""
 
@@ -41,6 +43,8 @@ class DestinationOut(Schema):
     fingerprint: str
     """Of the machine's key, as people compare it; empty where there is none."""
     pattern: str
+    counter: int
+    """How many have been named for it."""
     clash: Literal["number", "ask"]
     takes: list[Kind]
     tried_at: datetime | None
@@ -65,6 +69,30 @@ class Placeholder(Schema):
 
     name: str
     purpose: str
+
+
+class NamePatternIn(Schema):
+    """A pattern of names to be tried."""
+
+    pattern: str = Field(max_length=300)
+    counter: int = Field(0, ge=0, lt=2**31)
+    """How many have been named by it."""
+
+
+class NameTried(Schema):
+    """The name that a document would have; ``twice`` where another one would have the same."""
+
+    title: str
+    name: str
+    twice: bool
+
+
+class NamesTried(Schema):
+    """The names that a pattern makes of what was bound last."""
+
+    names: list[NameTried]
+    zone: str
+    """The time zone that dates and times in them are of."""
 
 
 class GoingIn(Schema):
@@ -196,6 +224,19 @@ def try_destination(request: Request, destination_id: int) -> DestinationOut:
 def list_placeholders(request: Request) -> list[Placeholder]:
     """What patterns of names may fill in."""
     return [Placeholder(name=name, purpose=purpose) for name, purpose in PLACEHOLDERS.items()]
+
+
+@router.post("/name-placeholders/try", response={200: NamesTried, 404: Problem})
+def try_name_pattern(request: Request, asked: NamePatternIn) -> NamesTried:
+    """The names that a pattern makes of what was bound last."""
+    last = list(Document.objects.filter(kind=Document.Kind.ARCHIVE).select_related("stack").order_by("-pk")[:_MOST_TRIED])
+    try:
+        check_pattern(asked.pattern)
+        names = deliveries.names_of(asked.pattern, last, asked.counter)
+    except PatternError as error:
+        raise Refused(str(error)) from None
+    rows = [NameTried(title=of.title, name=name, twice=names.count(name) > 1) for of, name in zip(last, names, strict=True)]
+    return NamesTried(names=rows, zone=timezone.get_current_timezone_name())
 
 
 @router.post("/dispatches/preview", response={200: GoingOut, 404: Problem})
@@ -340,8 +381,8 @@ def _destination(one: Any) -> DestinationOut:
         fingerprint = fingerprint_of(place.host_key)
     return DestinationOut(
         id=one.pk, name=one.name, place=place, has_secret=bool(one.secret), fingerprint=fingerprint, pattern=one.pattern,
-        clash=one.clash, takes=one.takes, tried_at=one.tried_at, tried_said=one.tried_said, open=one.waiting,
-        stuck=one.asking,
+        counter=one.counter, clash=one.clash, takes=one.takes, tried_at=one.tried_at, tried_said=one.tried_said,
+        open=one.waiting, stuck=one.asking,
     )  # fmt: skip
 
 

@@ -11,7 +11,7 @@ from hollowstack.core.bind import DEFAULT, FLAVOURS, Flavour
 from hollowstack.core.bind.conformance import Checked
 from hollowstack.core.export import FORMS
 from hollowstack.core.export.forms import Form
-from hollowstack.core.page.file_names import safe_name
+from hollowstack.core.page.name_patterns import file_name
 from hollowstack.core.read.texts import SUFFIXES, TextForm
 from hollowstack.core.settings.original import Original
 from hollowstack.core.settings.profile import PROFILES, Profile
@@ -30,6 +30,8 @@ from hollowstack.server.stacks.models import Stack
 from hollowstack.server.storage import places
 
 router = Router(tags=["documents"])
+_POLICY_OF_PDF = "default-src 'none'; object-src 'self'; style-src 'unsafe-inline'; frame-ancestors 'none'"
+"""Browsers show a PDF as an object within a page of their own."""
 _TYPES: dict[TextForm, str] = {
     "txt": "text/plain; charset=utf-8",
     "alto": "application/xml; charset=utf-8",
@@ -187,19 +189,21 @@ def delete_document(request: Request, document_id: int) -> Status[None]:
     "/documents/{int:document_id}/file",
     response={200: "application/pdf", 206: "application/pdf", 404: Problem, 416: Problem},
 )
-def get_document_file(request: Request, document_id: int) -> HttpResponseBase:
-    """The PDF itself, or a part of it (Range, RFC 9110)."""
-    return document_response(request, Document.objects.get(pk=document_id))
+def get_document_file(request: Request, document_id: int, inline: bool = False) -> HttpResponseBase:
+    """The PDF itself, or a part of it (Range, RFC 9110); ``inline`` to be shown, and printed, by the browser."""
+    return document_response(request, Document.objects.get(pk=document_id), inline=inline)
 
 
-def document_response(request: HttpRequest, document: Document) -> HttpResponseBase:
+def document_response(request: HttpRequest, document: Document, *, inline: bool = False) -> HttpResponseBase:
     """The file of a document, or the part of it that is asked for. Raises Result.DoesNotExist where it is not made."""
     made = Result.objects.get(key=document.key, body__isnull=False).made
     form = _form(document)
     media_type = form.type if form else "application/pdf"
-    return file_response(
-        request, places.document_path(document.key), "".join(_file_name(document)), media_type, made["sha256"]
-    )
+    name, shown = "".join(_file_name(document)), inline and media_type == "application/pdf"
+    response = file_response(request, places.document_path(document.key), name, media_type, made["sha256"], inline=shown)
+    if shown:
+        response.headers["Content-Security-Policy"] = _POLICY_OF_PDF
+    return response
 
 
 @router.get("/stacks/{int:stack_id}/documents.zip", response={200: "application/zip", 404: Problem})
@@ -213,12 +217,12 @@ def get_all_documents(request: Request, stack_id: int) -> HttpResponseBase:
     files = [(_file_name(one), places.document_path(one.key)) for one in documents if one.key in there]
     if not files:
         raise Refused("Nothing has been bound from this stack yet.")
-    return files_response(files, safe_name(stack.name, "documents") + ".zip")
+    return files_response(files, file_name(stack.name, ".zip"))
 
 
 def _file_name(document: Document) -> FileName:
     form = _form(document)
-    return FileName(safe_name(document.title, "document"), form.suffix if form else ".pdf")
+    return FileName(file_name(document.title, ""), form.suffix if form else ".pdf")
 
 
 def _form(document: Document) -> Form | None:
@@ -242,7 +246,7 @@ def get_stack_text(request: Request, stack_id: int, form: TextForm = "txt") -> H
 
 def _text(data: bytes, form: TextForm, title: str) -> HttpResponse:
     response = HttpResponse(data, content_type=_TYPES[form])
-    name = safe_name(title, "text") + SUFFIXES[form]
+    name = file_name(title, SUFFIXES[form])
     if form != "txt":
         response.headers["Content-Disposition"] = str(content_disposition_header(as_attachment=True, filename=name))
     return response

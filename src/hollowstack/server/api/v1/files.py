@@ -23,8 +23,12 @@ _RANGE = re.compile(r"bytes=(\d*)-(\d*)")
 _PIECE = 1 << 18
 
 
-def file_response(request: HttpRequest, path: Path, name: str, media_type: str, digest: str) -> HttpResponseBase:
+def file_response(
+    request: HttpRequest, path: Path, name: str, media_type: str, digest: str, *, inline: bool = False
+) -> HttpResponseBase:
     """A file under a name, or the part of it that the request asks for; ``digest`` is its strong entity tag.
+
+    ``inline`` where a browser is to show it; otherwise it is kept as a file.
 
     A range of several parts, or one of a file that has changed since, is answered with the whole file.
     """
@@ -42,7 +46,7 @@ def file_response(request: HttpRequest, path: Path, name: str, media_type: str, 
     response.headers["Content-Length"] = str(last + 1 - first)
     response.headers["Accept-Ranges"] = "bytes"
     response.headers["ETag"] = tag
-    response.headers["Content-Disposition"] = content_disposition_header(as_attachment=True, filename=name)
+    response.headers["Content-Disposition"] = str(content_disposition_header(as_attachment=not inline, filename=name))
     if status == 206:
         response.headers["Content-Range"] = f"bytes {first}-{last}/{size}"
     return response

@@ -58,8 +58,8 @@ class Waits(BaseModel):
     """Documents that had arrived somewhere, and are not there, or not whole, any more."""
 
 
-class SignedOut(BaseModel):
-    """Who has signed for a stack, and when."""
+class ClosedOut(BaseModel):
+    """Who has signed for a stack, or closed it, and when."""
 
     by: str
     at: datetime
@@ -106,8 +106,10 @@ class StackOut(Schema):
     waits: Waits
     filed: FiledUnder | None
     """Null where it is filed nowhere."""
-    signed: SignedOut | None
-    """Null where it is open to changes."""
+    signed: ClosedOut | None
+    """Null where nobody has signed for it, or it was reopened since."""
+    closed: ClosedOut | None
+    """Null where nobody has closed it. It is open to changes where nobody has signed for it either."""
 
 
 class LanguageOut(Schema):

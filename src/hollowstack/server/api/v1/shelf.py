@@ -6,7 +6,7 @@ from typing import NamedTuple
 from django.db.models import Count, Max, Q
 
 from hollowstack.core.settings.original import Original
-from hollowstack.server.api.v1.schemas import EdgeLine, FiledUnder, FirstPage, SignedOut, StackOut, Waits
+from hollowstack.server.api.v1.schemas import ClosedOut, EdgeLine, FiledUnder, FirstPage, StackOut, Waits
 from hollowstack.server.api.v1.views import height_mm, tone
 from hollowstack.server.capture.halves import awaited, backs_of
 from hollowstack.server.capture.models import Run
@@ -115,7 +115,8 @@ def _stack(stack: Stack, told: _Told) -> StackOut:
         touched_at=told.touched.get(pk, stack.created_at),
         first=side.first,
         filed=_filed(stack, told),
-        signed=SignedOut(by=stack.signed_by, at=stack.signed_at) if stack.signed_at else None,
+        signed=ClosedOut(by=stack.signed_by, at=stack.signed_at) if stack.signed_at else None,
+        closed=ClosedOut(by=stack.closed_by, at=stack.closed_at) if stack.closed_at else None,
         waits=Waits(
             review=side.step * sum(line.state == "ready" and line.verdict == "review" for line in side.lines),
             about=side.step > 1,

@@ -10,7 +10,8 @@ from hollowstack.server.api.v1 import shelf
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.api.v1.schemas import StackIn, StackOut
-from hollowstack.server.shelf import asking, keeping
+from hollowstack.server.ids import Id
+from hollowstack.server.shelf import asking, closing, keeping
 from hollowstack.server.shelf.models import SavedView
 from hollowstack.server.stacks import services
 from hollowstack.server.stacks.models import Stack
@@ -23,7 +24,7 @@ class StacksAsked(Schema):
 
     at: asking.At = "everything"
     """Those that something needs mending in, with findings to judge, worked on, ready to bind, with a delivery to decide on,
-    bound, signed for."""
+    bound, signed for, closed."""
     named: str = Field("", max_length=200)
     """Those with a name that holds it."""
     collection: Annotated[int, Field(ge=0, lt=2**63)] | None = None
@@ -57,6 +58,7 @@ class AtCounts(Schema):
     undelivered: int
     bound: int
     signed: int
+    closed: int
 
 
 class ShelfOut(Schema):
@@ -65,6 +67,19 @@ class ShelfOut(Schema):
     at: AtCounts
     people: list[str]
     """Who began stacks, as they sign in."""
+
+
+class ClosingIn(Schema):
+    """Stacks that are to be closed, or opened again."""
+
+    stacks: list[Id] = Field(min_length=1, max_length=5000)
+    closed: bool
+
+
+class ClosedCount(Schema):
+    """How many stacks were closed, or opened; those that were so already are not counted."""
+
+    changed: int
 
 
 class ViewIn(Schema):
@@ -95,6 +110,13 @@ def list_stacks(request: Request, asked: Query[StacksAsked]) -> StacksOut:
 def create_stack(request: Request, new: StackIn) -> Status[StackOut]:
     """Start a stack."""
     return Status(201, shelf.stack_out(services.create_stack(new.name, request.user)))
+
+
+@router.post("/closings", response={200: ClosedCount, 404: Problem})
+def close_stacks(request: Request, closing_in: ClosingIn) -> ClosedCount:
+    """Close stacks to changes, or open them again: all of them, or none where one cannot be."""
+    do = closing.close if closing_in.closed else closing.reopen
+    return ClosedCount(changed=do(closing_in.stacks, request.user))
 
 
 @router.get("/shelf", response=ShelfOut)

@@ -13,6 +13,8 @@ from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.capture import dry_run, slips, waiting, watching
 from hollowstack.server.capture.models import OrderSlip, Run, Watch
 from hollowstack.server.capture.settings import CaptureSettings
+from hollowstack.server.dispatch.destinations import present
+from hollowstack.server.ids import Id
 from hollowstack.server.stacks.models import Stack
 
 router = Router(tags=["capture"])
@@ -29,13 +31,15 @@ class SlipIn(Schema):
     pages_a_document: int = Field(1, ge=1, le=10_000)
     """Where that is a number of pages."""
     naming: str = ""
-    """Of stacks and documents; {date}, {number}, {title}, {year}, {box}, {shelf} and {position} are filled in."""
+    """Of stacks and documents: a pattern of names, of what is known before there is a page."""
     asks: list[slips.Asked] = []
     """What is asked before the first sheet."""
     original: Original = Original()
     """Where the papers are, and what becomes of them, where that is always the same."""
     shared: bool = True
     """Whether others see it."""
+    send_to: list[Id] = Field([], max_length=50)
+    """Destinations that what is bound is sent to."""
 
 
 class SlipOut(Schema):
@@ -53,6 +57,10 @@ class SlipOut(Schema):
     asks: list[slips.Asked]
     original: Original
     shared: bool
+    send_to: list[int]
+    """Destinations that what is bound is sent to; those that are gone are not told."""
+    gone: int
+    """How many of its destinations are."""
     by: str
     """Whoever made it; empty where they are no longer here."""
     waiting: bool
@@ -209,6 +217,7 @@ def put_watch(request: Request, stack_id: int, watch: WatchIn) -> WatchOut:
 
 
 def _slip(slip: OrderSlip) -> SlipOut:
+    known = set(present().filter(pk__in=slip.send_to).values_list("pk", flat=True)) if slip.send_to else set()
     waits = list(slip.waiting.all())
     return SlipOut(
         waiting=bool(waits),
@@ -225,6 +234,8 @@ def _slip(slip: OrderSlip) -> SlipOut:
         asks=slip.asks,
         original=Original.model_validate(slip.original),
         shared=slip.shared,
+        send_to=(there := [one for one in slip.send_to if one in known]),
+        gone=len(slip.send_to) - len(there),
         by=slip.by.get_username() if slip.by else "",
     )
 
@@ -240,6 +251,7 @@ def _job(told: SlipIn) -> slips.Job:
         tuple(told.asks),
         told.original,
         told.shared,
+        tuple(told.send_to),
     )
 
 

@@ -135,7 +135,7 @@ def _slips(ports: Sequence[int]) -> None:
             letters,
             "loose sheets",
             DocumentRule("blank sheets"),
-            "Letters {year}, box {box}",
+            "Letters {written}, box {box}",
             ("year", "box"),
             Original(after="back", by="the reading room"),
         ),
@@ -149,7 +149,7 @@ def _slips(ports: Sequence[int]) -> None:
             logs,
             "bound volume",
             DocumentRule("separator sheets"),
-            "Log book {date} {number}",
+            "Log book {date} {counter}",
         ),
         None,
     )
