@@ -88,17 +88,17 @@ def test_the_stack_opened_last_lies_first(signed_in: Page, live: Live, boxes: li
 
 def test_one_of_many_is_reached_by_key_and_few_are_drawn(signed_in: Page, live: Live) -> None:
     page = signed_in
-    many = [live.call("POST", "/api/v1/stacks", {"name": f"Many {number:03}"})["id"] for number in range(150)]
+    many = [live.call("POST", "/api/v1/stacks", {"name": f"Gannet crate {number:03}"})["id"] for number in range(150)]
     try:
-        page.goto("/?named=Many+&sort=name")
+        page.goto("/?named=Gannet+crate&sort=name")
         expect(page.get_by_role("status").filter(has_text="150 stacks")).to_be_visible()
-        first = page.get_by_role("link", name="Many 000")
+        first = page.get_by_role("link", name="Gannet crate 000")
         first.focus()
         page.keyboard.press("End")
-        expect(page.get_by_role("link", name="Many 149")).to_be_focused()
+        expect(page.get_by_role("link", name="Gannet crate 149")).to_be_focused()
         assert names(page).count() < 40
         page.keyboard.press("ArrowUp")
-        expect(page.get_by_role("link", name="Many 148")).to_be_focused()
+        expect(page.get_by_role("link", name="Gannet crate 148")).to_be_focused()
         page.keyboard.press("Home")
         expect(first).to_be_focused()
         page.get_by_role("radio", name="Cards").click()

@@ -155,6 +155,7 @@ def test_signing_out_ends_at_the_door(signed_in: Page):
 
 
 def test_an_empty_stack_says_so(signed_in: Page):
+    signed_in.goto("/?named=Empty+box")
     signed_in.get_by_role("link", name=re.compile("Empty box")).click()
     expect(signed_in.get_by_text("No pages yet")).to_be_visible()
     signed_in.keyboard.press("b")

@@ -140,6 +140,7 @@ def test_words_are_looked_up_where_they_are_wanted_alone():
         ("{title}: {box}, {written}", "Letters, 1927/28"),
         ("{counter:3}/{written}", "042/1927/28"),
         ("  {box} ", ""),
+        ("{title}, {box}; No. {counter}", "Letters; No. 42"),
         ("·{box} – {title} -", "– Letters"),
     ],
 )

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from datetime import datetime
 
 _PIECE = re.compile(r"\{([^{}]*)\}")
-_GAP_BEFORE = re.compile(r"\s+(?=[,.;:])")
+_GAP_BEFORE = re.compile(r"\s+(?=[,.;:])|[,;:·]\s*(?=[,;:·])")
+"""Room that was left before a stop, and a stop that has nothing before the next one."""
 _FORBIDDEN = re.compile(r'[\x00-\x1f\x7f<>:"\\|?*]')
 """What no name may hold on some common file system (NTFS and exFAT; a slash parts folders)."""
 _DEVICES = {"CON", "PRN", "AUX", "NUL", *(f"{port}{n}" for port in ("COM", "LPT") for n in range(1, 10))}
