@@ -181,7 +181,7 @@ class Shots:
         page.get_by_role("button", name="Keep as a slip").click()
         slip = page.get_by_role("dialog")
         slip.get_by_label("Name of the slip").fill("Letters, both sides")
-        slip.get_by_label("Stacks and documents are named").fill("Letters of {year}, box {box}")
+        slip.get_by_label("Stacks and documents are named").fill("Letters of {written}, box {box}")
         for asked in ("Year", "Box"):
             slip.get_by_role("checkbox", name=asked, exact=True).check()
         slip.get_by_role("button", name="Keep", exact=True).click()

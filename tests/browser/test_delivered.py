@@ -116,3 +116,15 @@ def test_described_bound_sent_proven_and_a_damage_found(
     page.goto("/?at=undelivered")
     shelf = page.get_by_role("region", name="Stacks", exact=True)
     expect(shelf.get_by_role("listitem").filter(has_text="the whole way")).to_contain_text("1 delivered document lost since")
+
+    # Two pages alone go along another time.
+    page.goto(f"/stacks/{stack}/dispatch")
+    page.get_by_role("button", name="Some pages …").click()
+    page.get_by_label("Pages", exact=True).fill("9")
+    expect(page.get_by_role("dialog")).to_contain_text("There is no page 9")
+    page.get_by_label("Pages", exact=True).fill("1, 3")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("checkbox", name="Box 27, the whole way, pages 1, 3")).to_be_checked()
+    page.get_by_role("checkbox", name=NAMES["folder"]).check()
+    page.keyboard.press("Shift+S")
+    expect(delivered(page, NAMES["folder"], "arrived, read back")).to_have_count(3, timeout=60_000)

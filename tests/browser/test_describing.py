@@ -113,3 +113,28 @@ def test_a_date_found_on_a_page_is_taken_by_a_press_and_a_pattern_made_by_exampl
     expect(kept).to_contain_text("#/#")
     kept.get_by_role("button", name="Keep the pattern #/# no longer").click()
     expect(kept).to_have_count(0)
+
+
+def test_what_is_said_of_the_stack_stands_where_documents_say_nothing(signed_in: Page, live: Live, stack: int):
+    page = signed_in
+    page.goto(f"/stacks/{stack}/describe")
+    cell(page, "Date", 1).focus()
+    page.keyboard.press("ArrowUp")
+    of_stack = page.get_by_role("textbox", name="Date of the stack", exact=True)
+    expect(of_stack).to_be_focused()
+    page.keyboard.type("1927")
+    page.keyboard.press("Enter")
+    expect(cell(page, "Date", 1)).to_be_focused()
+    expect(cell(page, "Date", 1)).to_have_attribute("placeholder", "1927")
+    page.keyboard.type("1928")
+    page.keyboard.press("Enter")
+    until(lambda: said(live, stack)[0].get("date") == "1928", 10, "the date to be kept")
+    assert live.call("GET", f"/api/v1/stacks/{stack}/descriptions")["stack"] == {"date": "1927"}
+    page.get_by_role("button", name="Undo").click()
+    expect(cell(page, "Date", 1)).to_have_value("")
+    of_stack.fill("1926")
+    page.keyboard.press("Enter")
+    expect(cell(page, "Date", 3)).to_have_attribute("placeholder", "1926")
+    page.get_by_role("button", name="Undo").click()
+    expect(of_stack).to_have_value("1927")
+    expect(page.get_by_role("textbox", name="Title of the stack")).to_have_attribute("readonly", "")

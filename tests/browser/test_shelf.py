@@ -107,3 +107,28 @@ def test_one_of_many_is_reached_by_key_and_few_are_drawn(signed_in: Page, live: 
     finally:
         for stack in many:
             live.call("DELETE", f"/api/v1/stacks/{stack}")
+
+
+def test_stacks_are_closed_and_reopened_by_key(signed_in: Page, live: Live, boxes: list[int]) -> None:
+    page = signed_in
+    page.goto("/?named=lamp+box")
+    page.get_by_role("checkbox", name="Choose Lamp box 9", exact=True).focus()
+    page.keyboard.press("Space")
+    page.keyboard.press("Shift+W")
+    expect(page.get_by_text("1 stack closed.").first).to_be_visible()
+    expect(names(page).filter(has_text="Lamp box 9")).to_contain_text("closed today")
+
+    page.get_by_role("link", name="Lamp box 9").click()
+    expect(page.get_by_text("keeper closed this stack")).to_be_visible()
+    page.get_by_role("button", name="Reopen it").click()
+    expect(page.get_by_text("keeper closed this stack")).to_have_count(0)
+    assert live.call("GET", f"/api/v1/stacks/{boxes[1]}")["closed"] is None
+
+    page.goto(f"/stacks/{boxes[1]}/intake")
+    page.get_by_role("button", name="More …").click()
+    page.get_by_role("button", name="Close the stack").click()
+    expect(page.get_by_text("keeper closed this stack")).to_be_visible()
+    page.goto("/?named=lamp+box&at=closed")
+    page.get_by_role("checkbox", name="Choose Lamp box 9", exact=True).check()
+    page.get_by_role("button", name="Reopen").click()
+    expect(page.get_by_text("No stack is like that")).to_be_visible()

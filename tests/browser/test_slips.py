@@ -12,13 +12,20 @@ __all__ = ["live", "page", "stack"]
 
 
 def test_an_order_slip_captures_corrects_reads_and_binds_with_one_press(page: Page, live: Live, stack: int):
+    folder = live.data / "outgoing" / "case room"
+    folder.mkdir(parents=True)
+    live.call("POST", "/api/v1/destinations", {"name": "Case room", "place": {"kind": "folder", "path": str(folder)}})
     live.control(TWO_SIDED, load="cases", speed=0)
     choose(page, "Feeder Two", 150, Sheets="4")
     pick(page, "Sides", "both sides")
     page.get_by_role("button", name="Keep as a slip").click()
     slip = page.get_by_role("dialog")
     slip.get_by_label("Name of the slip").fill("Cases")
-    slip.get_by_label("Stacks and documents are named").fill("Cases, box {number}")
+    slip.get_by_label("Stacks and documents are named").fill("Cases, box {counter}")
+    slip.get_by_role("button", name="Sent: nowhere").click()
+    page.get_by_role("checkbox", name="Case room, Folder").click()
+    page.keyboard.press("Escape")
+    expect(slip.get_by_role("button", name="Sent: to Case room")).to_be_visible()
     slip.get_by_role("button", name="Keep", exact=True).click()
     expect(slip).to_have_count(0)
     page.goto("/")
@@ -37,6 +44,9 @@ def test_an_order_slip_captures_corrects_reads_and_binds_with_one_press(page: Pa
         ("Cases, box 1, 1 of 2", 2),
         ("Cases, box 1, 2 of 2", 1),
     ]
+    # One press, and it is where it belongs.
+    there = ["Cases, box 1, 1 of 2.pdf", "Cases, box 1, 2 of 2.pdf"]
+    until(lambda: sorted(one.name for one in folder.glob("*.pdf")) == there, 60, "both to be in the case room")
     # Deleted, it is gone from the shelf; what it made stays.
     page.goto("/")
     page.get_by_role("button", name="Open the order slip Cases").click()
@@ -52,7 +62,7 @@ def test_a_slip_that_waits_is_started_by_laying_paper_in(page: Page, live: Live,
     page.get_by_role("button", name="Keep as a slip").click()
     slip = page.get_by_role("dialog")
     slip.get_by_label("Name of the slip").fill("Post")
-    slip.get_by_label("Stacks and documents are named").fill("Post {number}")
+    slip.get_by_label("Stacks and documents are named").fill("Post {counter}")
     slip.get_by_role("button", name="Keep", exact=True).click()
     page.get_by_role("button", name="Let Post wait at the station").click()
     expect(station(page, "Feeder Two")).to_contain_text("Post waits here")
@@ -87,9 +97,10 @@ def test_a_slip_is_read_as_its_sentence_changed_copied_tried_dry_and_asks_before
     pick(page, "Sides", "both sides")
     pick(page, "A new document after", "every page")
     page.get_by_role("button", name=re.compile("^The papers")).click()
+    page.get_by_role("textbox", name="Box", exact=True).click()  # what opens lies above the sheet
     page.get_by_role("textbox", name="Box", exact=True).fill("27")
     page.keyboard.press("Escape")
-    slip.get_by_label("Stacks and documents are named").fill("Letters of {year}")
+    slip.get_by_label("Stacks and documents are named").fill("Letters of {written}")
     slip.get_by_role("checkbox", name="Year").check()
     slip.get_by_role("button", name="Keep", exact=True).click()
     expect(slip).to_have_count(0)

@@ -13,6 +13,8 @@ export const descriptionsQuery = (stackId: number, ready: number) =>
     queryKey: ['descriptions', stackId, ready],
     queryFn: ({ signal }) =>
       told(api.GET('/api/v1/stacks/{stack_id}/descriptions', { params: { path: { stack_id: stackId } }, signal })),
+    // While pages become ready the table stays, and with it what is being typed.
+    placeholderData: (before: Descriptions | undefined, query) => (query?.queryKey[1] === stackId ? before : undefined),
   });
 
 /** Say something of documents or of their stack; what is shown follows at once, and goes back where it is refused. */

@@ -21,7 +21,7 @@ export function Pop({ trigger, label, children, className = '', ...state }: PopP
           sideOffset={6}
           align="start"
           collisionPadding={12}
-          className={`z-40 max-h-(--radix-popover-content-available-height) max-w-[92vw] overflow-y-auto rounded-md border border-control bg-panel p-3 text-ink shadow-lifted ${className}`}
+          className={`z-50 max-h-(--radix-popover-content-available-height) max-w-[92vw] overflow-y-auto rounded-md border border-control bg-panel p-3 text-ink shadow-lifted ${className}`}
         >
           {children}
         </Popover.Content>
