@@ -125,7 +125,7 @@ def test_stacks_are_closed_and_reopened_by_key(signed_in: Page, live: Live, boxe
     assert live.call("GET", f"/api/v1/stacks/{boxes[1]}")["closed"] is None
 
     page.goto(f"/stacks/{boxes[1]}/intake")
-    page.get_by_role("button", name="More …").click()
+    page.get_by_test_id("stack-line").get_by_role("button", name="More …").click()
     page.get_by_role("button", name="Close the stack").click()
     expect(page.get_by_text("keeper closed this stack")).to_be_visible()
     page.goto("/?named=lamp+box&at=closed")
