@@ -33,9 +33,13 @@ from django.db import connection, transaction
 from django.utils import timezone
 
 from benchmarks.asking import asked_for
+from benchmarks.checked import all_checked
 from hollowstack.core.find.written import Token, Written
+from hollowstack.core.measure import Measurements
+from hollowstack.core.plan.planning import plan_page
 from hollowstack.core.run.keys import versions
 from hollowstack.core.run.steps import READING
+from hollowstack.core.settings.override import Override
 from hollowstack.server.engine.models import Heartbeat
 from hollowstack.server.reading import index
 from hollowstack.server.results.models import Result
@@ -45,9 +49,10 @@ from hollowstack.server.stacks.models import Batch, Master, Page, Source, Stack
 from hollowstack.server.storage import places
 from hollowstack.standins.skerry.readable import name
 from tests.live import Live
-from tests.server.conftest import CLEAN, READ
+from tests.server.conftest import CLEAN, MEASURED, READ
 
 WORDS, A_STACK, A_LINE = 250, 50, 10
+_MEASURED = "d" * 64
 VOCABULARY = 120_000
 LIMIT_MS = 200.0
 LEAST_A_SECOND, MOST_OF_TEXT = 2000.0, 0.6
@@ -76,7 +81,9 @@ def made_up(language: Language, count: int) -> None:
     """Stacks of read pages."""
     call_command("migrate", verbosity=0)
     treatment = services.treatment_json(services.versions.latest("everyday"))
-    plan = {"quad": [[0, 0], [1000, 0], [1000, 1400], [0, 1400]], "size_px": [1000, 1400]}
+    plan = plan_page(Measurements.model_validate(MEASURED), services.versions.latest("everyday"), Override())
+    # Measured alike, all of them: what is looked at here is their words.
+    Result.objects.create(key=_MEASURED, step="measure", body={"measurements": MEASURED})
     for first in range(0, count, A_STACK):
         number = first // A_STACK
         with transaction.atomic():
@@ -96,7 +103,8 @@ def made_up(language: Language, count: int) -> None:
             )
             Page.objects.bulk_create(
                 Page(
-                    stack=stack, source=source, position=at << 20, plan=plan, state="ready", passed=4,
+                    stack=stack, source=source, position=at << 20, plan=plan.model_dump(mode="json"), state="ready", passed=4,
+                    measured_id=_MEASURED, change=1,
                     rendered_id="e" + key[1:], reading_id="f" + key[1:], indexed="f" + key[1:],
                 )
                 for at, (key, source) in enumerate(zip(keys, sources, strict=True))
@@ -198,7 +206,8 @@ def main() -> None:
     print(f"words kept packed beside it: {kept / text:.2f} of the text's bytes")
     while things.refresh_some():
         pass
-    # Or the engine would plan all of it anew.
+    # Or the engine would check all of it, or plan it anew, while it is asked.
+    all_checked()
     Heartbeat.objects.update_or_create(pk=1, defaults={"beat_at": timezone.now(), "versions": versions()})
     live = Live(DATA)
     try:

@@ -19,10 +19,10 @@ from django.db.models import F  # isort: skip
 from django.utils import timezone  # isort: skip
 
 from benchmarks.asking import asked_for
+from benchmarks.checked import all_checked
 from hollowstack.core.run.keys import versions
 from hollowstack.server.collections import tree
 from hollowstack.server.engine.models import Heartbeat
-from hollowstack.server.inspection.checking import check_some
 from hollowstack.server.search.models import Indexed
 from hollowstack.server.shelf.asking import SORTS, STATES
 from hollowstack.server.stacks.models import Page, Stack
@@ -50,8 +50,7 @@ def made_up(count: int) -> None:
     # Or the engine would put all of it into the index, or plan it anew, while it is measured.
     Indexed.objects.bulk_create(Indexed(stack=stack, change=stack.change) for stack in Stack.objects.all())
     Page.objects.update(indexed=F("reading_id"))
-    while check_some():
-        pass
+    all_checked()
     Heartbeat.objects.update_or_create(pk=1, defaults={"beat_at": timezone.now(), "versions": versions()})
 
 

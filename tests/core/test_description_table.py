@@ -118,3 +118,14 @@ def test_a_line_that_was_not_taken_leaves_its_document_to_another():
 def test_what_is_no_table_is_said(data, wrong):
     with pytest.raises(TableError, match=wrong):
         read_table(data, 3)
+
+
+def test_a_line_of_all_of_them():
+    table = read_table(written_table([Row(0, 0, 4, TOLD), Row(1, 1, 4, {})]), 1)
+    assert [(line.whole, line.document, line.refused) for line in table.lines] == [(True, 0, ""), (False, 1, "")]
+    assert table.lines[0].told["creators"] == TOLD["creators"]
+    assert said("document;date\nALL;1927\n").lines[0].whole
+    twice = said("document;date\nall;1927\n1;\nall;1928\n").lines
+    assert [line.refused for line in twice] == ["", "", "What is said of all is told of in line 2 already."]
+    wrong = said(f"document;date\nall;{'x' * (MOST_TEXT + 1)}\n").lines[0]
+    assert (wrong.whole, "characters" in wrong.refused) == (True, True)

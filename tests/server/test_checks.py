@@ -1,16 +1,20 @@
 """Checks of a stack as a whole, and sorting by what is printed."""
 
 import pytest
+from django.utils import timezone
 
 from hollowstack.core.ocr.model import Line, Reading, Word, block_of
 from hollowstack.core.read.same_text import text_sketch
 from hollowstack.server.engine.recording import Outcome, record
+from hollowstack.server.inspection import checking
 from hollowstack.server.inspection.checking import check_some
+from hollowstack.server.inspection.models import PageFacts
 from hollowstack.server.intake import batches
+from hollowstack.server.stacks import services
 from hollowstack.server.stacks.arranging import Arranging
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.services import order_of
-from tests.server.conftest import READ, answer, walk
+from tests.server.conftest import READ, answer, sha, walk
 
 
 def numbered(pages: list[Page], *numbers: int | None) -> list[int]:
@@ -164,3 +168,38 @@ def test_images_are_counted_against_the_sheets_that_were_laid_in(client, stack, 
     for number in range(came):
         batches.add_file(batch.pk, batches.Coming(number, f"page {number}.jpg", f"{number + 1:064x}", 10))
     assert [check for check, _ in checks(client, stack)].count("count") == found
+
+
+def test_what_somebody_looks_at_is_checked_first_and_nothing_is_passed_over(monkeypatch, user):
+    stacks = [services.create_stack(name, user) for name in ("First", "Second", "Third")]
+    made = [
+        walk(batches.add_file(batches.open_batch(stack.pk, user).pk, batches.Coming(0, f"{at}.jpg", sha(at + 1), 10)))
+        for at, stack in enumerate(stacks)
+    ]
+    Stack.objects.update(opened_at=None)
+    monkeypatch.setattr(checking, "AT_ONCE", 1)
+    seen: list[int] = []
+    monkeypatch.setattr(checking, "_check", lambda page: seen.append(page.stack_id))
+    monkeypatch.setattr(checking, "check_together", lambda stack: None)
+
+    def checked(page: Page) -> None:
+        PageFacts.objects.filter(page=page).update(checked=page.change)
+
+    def looked_at() -> int:
+        checking.check_some()
+        return seen[-1]
+
+    Page.objects.update(change=1000)
+    made = [Page.objects.get(pk=page.pk) for page in made]
+    first, second, third = (stack.pk for stack in stacks)
+    checking._last.stack = second
+    assert looked_at() == second
+    checked(made[1])
+    assert looked_at() == third
+    checked(made[2])
+    assert looked_at() == first, "those before it come when none is left behind it"
+    Stack.objects.filter(pk=third).update(opened_at=timezone.now())
+    PageFacts.objects.filter(page=made[2]).update(checked=0)
+    assert looked_at() == third
+    checked(made[2])
+    assert looked_at() == first

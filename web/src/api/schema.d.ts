@@ -7666,6 +7666,8 @@ export interface components {
             line: number;
             /** Document */
             document: number;
+            /** Whole */
+            whole: boolean;
             /** Title */
             title: string;
             /** Changes */

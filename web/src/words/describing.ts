@@ -1,5 +1,7 @@
 /** What can be said of documents, in words. */
 
+import { counted } from './figures';
+
 export const STATEMENT_WORDS: Record<string, string> = {
   title: 'Title',
   creators: 'From',
@@ -12,6 +14,14 @@ export const STATEMENT_WORDS: Record<string, string> = {
   relations: 'Related',
   language: 'Language',
 };
+
+/** Of what a file says something new: "the stack and 2 documents". */
+export function describedWords(changed: readonly { whole: boolean }[]): string {
+  const documents = changed.filter(({ whole }) => !whole).length;
+  return [documents < changed.length && 'the stack', documents > 0 && counted(documents, 'document')]
+    .filter(Boolean)
+    .join(' and ');
+}
 
 /** In which order they stand in the table: what is said of nearly all first. */
 export const COLUMNS = [

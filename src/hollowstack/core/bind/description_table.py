@@ -15,6 +15,8 @@ Told = Mapping[str, str | Sequence[str]]
 
 NUMBER: Final = "document"
 """The column that says which document a line is of, from 1."""
+WHOLE: Final = "all"
+"""What stands there in the line of what is said of all of them together."""
 PAGE: Final = "first page"
 PAGES: Final = "pages"
 _FOR_EYES: Final = (PAGE, PAGES)
@@ -36,7 +38,7 @@ class TableError(ValueError):
 
 
 class Row(NamedTuple):
-    """A document as it is written into the table."""
+    """A document as it is written into the table; number 0 is that of all of them together."""
 
     number: int
     first_page: int
@@ -50,11 +52,13 @@ class Line(NamedTuple):
     number: int
     """In the file, from 1; the head is 1."""
     document: int
-    """Which document it is of, from 1; 0 where it names none that there is."""
+    """Which document it is of, from 1; 0 where it names none that there is, or all."""
     told: dict[str, str | list[str]]
     """What it says of it: only of columns that the file has, empty where a cell is."""
     refused: str
     """Why it is not taken, in one sentence; empty where it is."""
+    whole: bool = False
+    """Whether it is of all documents together."""
 
 
 class Table(NamedTuple):
@@ -79,7 +83,8 @@ def written_table(rows: Iterable[Row]) -> bytes:
     writer.writerow(COLUMNS)
     for row in rows:
         texts = [_cell(row.told.get(name, "")) for name in (*STATEMENTS, "language")]
-        writer.writerow([row.number, row.first_page, row.pages, *texts])
+        of = [row.number, row.first_page] if row.number else [WHOLE, ""]
+        writer.writerow([*of, row.pages, *texts])
     return buffer.getvalue().encode("utf-8-sig")
 
 
@@ -90,8 +95,8 @@ def _cell(value: str | Sequence[str]) -> str:
 def read_table(data: bytes, documents: int) -> Table:
     """Read a table of descriptions.
 
-    Which document a line is of says its column ``document``; without that column, the first line is of the first. Cells that
-    are empty empty what was said; of what has no column nothing changes.
+    Which document a line is of says its column ``document``; without that column, the first line is of the first. ``all``
+    there is of all of them together. Cells that are empty empty what was said; of what has no column nothing changes.
 
     Args:
         data: Comma-, semicolon- or tab-separated, in UTF-8, UTF-16 with a mark, or the Western code page of older programs.
@@ -124,9 +129,10 @@ def read_table(data: bytes, documents: int) -> Table:
     found = []
     for place, (number, row) in enumerate(lines, 1):
         line = _line(number, place, row, columns, documents)
-        if line.document and not line.refused:
+        if (line.document or line.whole) and not line.refused:
             if before := seen.get(line.document):
-                line = line._replace(refused=f"Document {line.document} is told of in line {before} already.")
+                which = "What is said of all" if line.whole else f"Document {line.document}"
+                line = line._replace(refused=f"{which} is told of in line {before} already.")
             seen.setdefault(line.document, number)
         found.append(line)
     return Table(tuple(found), left)
@@ -161,8 +167,9 @@ def _columns(head: Sequence[str]) -> tuple[list[str], tuple[str, ...]]:
 def _line(number: int, place: int, row: Sequence[str], columns: Sequence[str], documents: int) -> Line:
     cells = {name: text_of_cell(" ".join(cell.split())) for name, cell in zip(columns, row, strict=False) if name}
     which = cells.pop(NUMBER, str(place))
+    whole = which.casefold() == WHOLE
     document = int(which) if re.fullmatch(r"\d{1,6}", which) else 0
-    if not 1 <= document <= documents:
+    if not whole and not 1 <= document <= documents:
         there = "there is 1 document" if documents == 1 else f"there are {documents} documents"
         return Line(number, 0, {}, f"“{which[:40]}” is none of the documents: {there}.")
     told: dict[str, str | list[str]] = {
@@ -170,10 +177,9 @@ def _line(number: int, place: int, row: Sequence[str], columns: Sequence[str], d
         for name, cell in cells.items()
     }
     if len(row) > len(columns) and any(cell.strip() for cell in row[len(columns) :]):
-        return Line(
-            number, document, told, "The line has more cells than there are columns: put texts with commas in quotes."
-        )
-    return Line(number, document, told, _wrong(told))
+        wrong = "The line has more cells than there are columns: put texts with commas in quotes."
+        return Line(number, document, told, wrong, whole)
+    return Line(number, document, told, _wrong(told), whole)
 
 
 def _wrong(told: Told) -> str:

@@ -2,8 +2,8 @@
 
 from typing import NamedTuple
 
-from hollowstack.core.bind.description_table import Row, Table, TableError, read_table, written_table
-from hollowstack.server.documents.drafts import DraftChange, DraftDocument, change_draft, draft_of
+from hollowstack.core.bind.description_table import Line, Row, Table, TableError, read_table, written_table
+from hollowstack.server.documents.drafts import Described, DraftChange, DraftDocument, change_draft, draft_of
 from hollowstack.server.documents.services import coming_of, titled
 from hollowstack.server.errors import Refused
 from hollowstack.server.stacks.models import Page, Stack
@@ -37,6 +37,8 @@ class Planned(NamedTuple):
     title: str
     changes: list[Difference]
     refused: str
+    whole: bool = False
+    """Whether it is of the stack: its title is that."""
 
 
 class Plan(NamedTuple):
@@ -60,30 +62,37 @@ def to_describe(stack: Stack) -> list[ToDescribe]:
 
 
 def table_file(stack: Stack) -> bytes:
-    """What is said of all of them, as a file that can be changed and given back."""
-    return written_table(
-        Row(one.number, one.first_page, len(one.pages), {**one.said.described, "title": one.said.title})
-        for one in to_describe(stack)
-    )
+    """What is said of the stack and of each of them, as a file that can be changed and given back."""
+    documents = to_describe(stack)
+    whole = {**draft_of(stack.pk).stack, "title": stack.name}
+    rows = [Row(0, 0, sum(len(one.pages) for one in documents), whole)]
+    rows += [
+        Row(one.number, one.first_page, len(one.pages), {**one.said.described, "title": one.said.title}) for one in documents
+    ]
+    return written_table(rows)
 
 
 def planned(stack: Stack, data: bytes) -> Plan:
     """What a file would change, line by line; nothing is changed yet. Raises Refused where it is no such table."""
-    return _planned(to_describe(stack), data)[0]
+    return _planned(stack, to_describe(stack), data)[0]
 
 
 def take(stack: Stack, data: bytes) -> Plan:
     """Take over what a file says, but for lines that are refused; tells what has changed. Raises Refused."""
-    plan, said = _planned(to_describe(stack), data)
-    if said:
-        change_draft(stack.pk, DraftChange(documents=said))
+    plan, change = _planned(stack, to_describe(stack), data)
+    if change.documents or change.stack is not None:
+        change_draft(stack.pk, change)
     return plan
 
 
-def _planned(documents: list[ToDescribe], data: bytes) -> tuple[Plan, dict[int, DraftDocument]]:
+def _planned(stack: Stack, documents: list[ToDescribe], data: bytes) -> tuple[Plan, DraftChange]:
     table = _read(data, len(documents))
-    lines, said = [], {}
+    lines, said, of_stack = list[Planned](), dict[int, DraftDocument](), None
     for line in table.lines:
+        if line.whole:
+            planned, of_stack = _of_stack(stack, line)
+            lines.append(planned)
+            continue
         document = documents[line.document - 1] if line.document else None
         if document is None or line.refused:
             lines.append(Planned(line.number, line.document, document.title if document else "", [], line.refused))
@@ -93,7 +102,18 @@ def _planned(documents: list[ToDescribe], data: bytes) -> tuple[Plan, dict[int, 
         if changes:
             said[document.pages[0].pk] = new
         lines.append(Planned(line.number, line.document, new.title or document.title, changes, ""))
-    return Plan(lines, table.left), said
+    return Plan(lines, table.left), DraftChange(documents=said or None, stack=of_stack)
+
+
+def _of_stack(stack: Stack, line: Line) -> tuple[Planned, Described | None]:
+    """What a line changes of what is said of the stack, and that as it will be; None where it changes nothing."""
+    before = DraftDocument(described=draft_of(stack.pk).stack)
+    title = line.told.get("title", "")
+    renamed = title not in {"", stack.name}
+    refused = line.refused or (f"The stack is called “{stack.name}”: it gets another name at its head." if renamed else "")
+    after = before if refused else _merged(before, {name: value for name, value in line.told.items() if name != "title"})
+    changes = _differences(before, after)
+    return Planned(line.number, 0, stack.name, changes, refused, whole=True), after.described if changes else None
 
 
 def _read(data: bytes, documents: int) -> Table:

@@ -20,6 +20,8 @@ from hollowstack.server.stacks.models import Stack
 from hollowstack.server.stacks.services import next_change
 
 _MOST_RUNS = 2000
+Described = dict[str, str | list[str]]
+"""What is said of something, by the names of Dublin Core's elements."""
 
 
 class DraftDocument(BaseModel):
@@ -27,8 +29,7 @@ class DraftDocument(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid")
     title: str = Field("", max_length=MOST_NAME)
-    described: dict[str, str | list[str]] = {}
-    """By the names of Dublin Core's elements."""
+    described: Described = {}
 
 
 class DraftLabels(BaseModel):
@@ -62,8 +63,8 @@ class DraftBody(BaseModel):
     """Whether the stack is one document, whatever its pages say of where documents begin."""
     mark_headings: bool = False
     labels: tuple[DraftLabels, ...] = ()
-    stack: dict[str, str | list[str]] = {}
-    """What is said of all documents together, by the names of Dublin Core's elements; its title is the stack's name."""
+    stack: Described = {}
+    """Of all documents together; its title is the stack's name."""
     documents: dict[int, DraftDocument] = {}
     """By the page that a document begins with."""
     access: DraftAccess = DraftAccess()
@@ -81,7 +82,7 @@ class DraftBody(BaseModel):
         said = {name: value for name, value in own.described.items() if value}
         return own.model_copy(update={"described": {**self.for_parts(alone=alone), **said}})
 
-    def for_parts(self, *, alone: bool) -> dict[str, str | list[str]]:
+    def for_parts(self, *, alone: bool) -> Described:
         """What is said of the stack and holds for each of its documents, or for the only one."""
         return dict(self.stack) if alone else handed_down(self.stack)
 
@@ -95,7 +96,7 @@ class DraftChange(BaseModel):
     whole: bool | None = None
     mark_headings: bool | None = None
     labels: tuple[DraftLabels, ...] | None = None
-    stack: dict[str, str | list[str]] | None = None
+    stack: Described | None = None
     documents: dict[int, DraftDocument] | None = None
     access: DraftAccess | None = None
     marks: dict[int, MarkChange] | None = None

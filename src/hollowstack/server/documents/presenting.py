@@ -39,6 +39,7 @@ class Presented(NamedTuple):
 def bound_documents(stack_id: int | None = None) -> list[Document]:
     """Documents that are shown to others, of a stack or all: for the archive, and bound; the newest first."""
     documents = Document.objects.filter(kind=Document.Kind.ARCHIVE).select_related("stack__collection").order_by("-pk")
+    documents = documents.defer("order")  # large, and told of one document alone
     if stack_id is not None:
         documents = documents.filter(stack=stack_id)
     keys = documents.order_by().values("key")

@@ -5,6 +5,7 @@ A page is checked again after each of its changes, and its stack's pages togethe
 
 import hashlib
 from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
@@ -39,11 +40,7 @@ _Told = tuple[int | None, Found, str, list[int] | None]
 
 def check_some() -> bool:
     """Check some pages that have changed since, or else a stack's pages together; whether there was anything to do."""
-    changed = Q(facts__isnull=True) | Q(facts__checked__lt=F("change"))
-    waiting = Page.objects.filter(changed, removed=False, to_plan=False).exclude(state__in=WAITING)
-    known = with_results(waiting).select_related("stack", "facts", "text", "source__batch")
-    pages = list(known.order_by("stack_id")[:AT_ONCE])
-    if pages:
+    if pages := _changed():
         with transaction.atomic():
             for page in pages:
                 _check(page)
@@ -56,6 +53,34 @@ def check_some() -> bool:
         return False
     check_together(stack)
     return True
+
+
+def _changed() -> list[Page]:
+    """Some pages that have changed since they were checked.
+
+    Those of the stack that somebody looks at first, then from the stack on in which the last ones were.
+    """
+    changed = Q(facts__isnull=True) | Q(facts__checked__lt=F("change"))
+    waiting = Page.objects.filter(changed, removed=False, to_plan=False).exclude(state__in=WAITING)
+    known = with_results(waiting).select_related("stack", "facts", "text", "source__batch").order_by("stack_id")
+    opened = Stack.objects.exclude(opened_at=None).order_by("-opened_at").values_list("pk", flat=True).first()
+    if opened and (pages := list(known.filter(stack_id=opened)[:AT_ONCE])):
+        return pages
+    pages = list(known.filter(stack_id__gte=_last.stack)[:AT_ONCE])
+    if not pages and _last.stack:
+        pages = list(known[:AT_ONCE])
+    _last.stack = pages[-1].stack_id if pages else 0
+    return pages
+
+
+@dataclass
+class _Last:
+    """The stack in which pages were checked last: of many thousands that are new, those before it are not passed each time."""
+
+    stack: int = 0
+
+
+_last = _Last()
 
 
 def _check(page: Page) -> None:

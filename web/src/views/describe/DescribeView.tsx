@@ -7,7 +7,7 @@ import { notify } from '@/engine/notices';
 import { useCommands } from '@/hooks/useCommands';
 import { Button } from '@/ui/Button';
 import { Empty, Failed, Loading } from '@/ui/States';
-import type { Column } from '@/words/describing';
+import { type Column, describedWords } from '@/words/describing';
 import { counted } from '@/words/figures';
 import { FirstPage } from './FirstPage';
 import { Incoming } from './Incoming';
@@ -53,8 +53,9 @@ export function DescribeView({ stackId, name, ready, may, onLeave }: DescribeVie
           documents: Object.fromEntries(
             documents.filter(({ number }) => described.has(number)).map(({ page, said }) => [page, said]),
           ),
+          ...(changed.some(({ whole }) => whole) ? { stack: data?.stack ?? {} } : {}),
         });
-        notify(`${counted(changed.length, 'document')} described anew.`);
+        notify(`Described anew: ${describedWords(changed)}.`);
         setFile(undefined);
       },
     });

@@ -1,7 +1,7 @@
 import type { TablePlan } from '@/api/types';
 import { Button } from '@/ui/Button';
 import { Sheet } from '@/ui/Sheet';
-import { STATEMENT_WORDS } from '@/words/describing';
+import { describedWords, STATEMENT_WORDS } from '@/words/describing';
 import { counted } from '@/words/figures';
 
 export type IncomingProps = { name: string; plan: TablePlan; busy: boolean; onTake: () => void; onClose: () => void };
@@ -15,7 +15,7 @@ export function Incoming({ name, plan, busy, onTake, onClose }: IncomingProps) {
   const changed = plan.lines.filter(({ changes }) => changes.length > 0);
   const same = plan.lines.length - refused.length - changed.length;
   const said = [
-    changed.length && `${counted(changed.length, 'document')} described anew`,
+    changed.length && `${describedWords(changed)} described anew`,
     same && `${counted(same, 'line')} that change nothing`,
     refused.length && `${counted(refused.length, 'line')} not taken`,
   ].filter(Boolean);
@@ -44,7 +44,7 @@ export function Incoming({ name, plan, busy, onTake, onClose }: IncomingProps) {
                 <span className="font-mono text-small text-soft">line {line.line}</span>
                 <div className="flex min-w-0 flex-col gap-0.5">
                   <span className="truncate font-semibold">
-                    {line.document}. {line.title}
+                    {line.whole ? 'The whole stack' : `${line.document}. ${line.title}`}
                   </span>
                   <dl className="grid grid-cols-[7rem_1fr] gap-x-3 text-small">
                     {line.changes.map(({ name: of, before, after }) => (
@@ -67,7 +67,7 @@ export function Incoming({ name, plan, busy, onTake, onClose }: IncomingProps) {
         )}
         <div className="flex gap-3">
           <Button kind="main" disabled={busy || changed.length === 0} onClick={onTake}>
-            {changed.length ? `Describe ${counted(changed.length, 'document')} so` : 'Nothing changes'}
+            {changed.length ? `Describe ${describedWords(changed)} so` : 'Nothing changes'}
           </Button>
           <Button onClick={onClose}>Leave as they are</Button>
         </div>

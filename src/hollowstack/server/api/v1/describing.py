@@ -10,12 +10,10 @@ from hollowstack.core.page.name_patterns import file_name
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.documents import describing
-from hollowstack.server.documents.drafts import DraftDocument, draft_of
+from hollowstack.server.documents.drafts import Described, DraftDocument, draft_of
 from hollowstack.server.stacks.models import Stack
 
 router = Router(tags=["documents"])
-Described = dict[str, str | list[str]]
-"""By the names of Dublin Core's elements."""
 
 
 class ToDescribeOut(BaseModel):
@@ -68,7 +66,9 @@ class PlannedOut(BaseModel):
     line: int
     """In the file, from 1; the head is 1."""
     document: int
-    """Which document it is of; 0 where it names none that there is."""
+    """Which document it is of; 0 where it names none that there is, or the stack."""
+    whole: bool
+    """Whether it is of the stack: ``title`` is that."""
     title: str
     changes: list[DifferenceOut]
     refused: str
@@ -139,6 +139,7 @@ def _plan(plan: describing.Plan) -> TablePlan:
             title=one.title,
             changes=[DifferenceOut(name=name, before=before, after=after) for name, before, after in one.changes],
             refused=one.refused,
+            whole=one.whole,
         )
         for one in plan.lines
     ]

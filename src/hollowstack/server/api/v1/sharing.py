@@ -2,6 +2,7 @@
 
 from datetime import date, datetime
 
+from django.db.models import Count
 from django.http import HttpResponse, HttpResponseBase
 from ninja import Schema, Status
 from pydantic import BaseModel, Field
@@ -156,7 +157,7 @@ def get_shared_file(request: Request, secret: str, visit: str) -> HttpResponseBa
 
 
 def _pages(document: Document) -> int:
-    if document.kind == Document.Kind.EXPORT:
+    if document.kind == Document.Kind.EXPORT and document.order["form"] != "pdf":
         return 0
     path = places.document_path(document.key)
     try:
@@ -166,7 +167,7 @@ def _pages(document: Document) -> int:
 
 
 def _share(request: Request, share: Share) -> ShareOut:
-    uses = list(share.uses.all())
+    counts = dict(share.uses.order_by().values_list("what").annotate(number=Count("pk")))
     return ShareOut(
         id=share.pk,
         document=share.document_id,
@@ -180,7 +181,7 @@ def _share(request: Request, share: Share) -> ShareOut:
         withdrawn_at=share.withdrawn_at,
         has_password=bool(share.password),
         ended=share.ended,
-        opened=sum(use.what == Use.Done.OPENED for use in uses),
-        taken=sum(use.what == Use.Done.TAKEN for use in uses),
-        uses=[UseOut(at=use.at, what=Use.Done(use.what)) for use in uses[:_USES_TOLD]],
+        opened=counts.get(Use.Done.OPENED, 0),
+        taken=counts.get(Use.Done.TAKEN, 0),
+        uses=[UseOut(at=use.at, what=Use.Done(use.what)) for use in share.uses.all()[:_USES_TOLD]],
     )
