@@ -61,3 +61,42 @@ def test_given_looked_at_taken_and_withdrawn(signed_in: Page, browser: Browser, 
         stranger.reload()
         expect(stranger.get_by_role("heading", name="This link leads nowhere")).to_be_visible()
         expect(stranger.get_by_role("alert")).to_contain_text("This link was withdrawn")
+
+
+def test_words_and_description_are_put_right_through_a_link(
+    signed_in: Page, browser: Browser, live: Live, stack: int
+) -> None:
+    page = signed_in
+    page.goto(f"/stacks/{stack}/dispatch")
+    links = page.get_by_role("region", name="Links")
+    links.get_by_role("button", name="New link …").click()
+    page.get_by_role("radio", name="All that, and put its words and description right").check()
+    page.get_by_label("For whom").fill("The reading room")
+    page.keyboard.press("Enter")
+    row = links.get_by_role("listitem").filter(has_text="look, take and put right")
+    address = row.get_by_role("link", name="Open the link").get_attribute("href") or ""
+
+    with watched(browser, live) as stranger:
+        stranger.goto(urlsplit(address).path)
+        stranger.get_by_role("button", name="Words of page 1").click()
+        stranger.get_by_role("button", name="Trustees", exact=True).first.click()
+        stranger.get_by_label("Instead of Trustees").fill("Commissioners")
+        stranger.keyboard.press("Escape")
+        expect(stranger.get_by_label("Instead of Trustees")).to_have_count(0)
+        stranger.get_by_role("button", name="Trustees", exact=True).first.click()
+        stranger.get_by_label("Instead of Trustees").fill("Commissioners")
+        stranger.keyboard.press("Enter")
+        expect(stranger.get_by_role("button", name="Commissioners", exact=True)).to_be_visible()
+        stranger.get_by_role("button", name="What is said of it").click()
+        stranger.get_by_label("Date").fill("1927-02-11")
+        stranger.keyboard.press("Tab")
+        until(
+            lambda: "1927-02-11" in str(live.call("GET", f"/api/v1/stacks/{stack}/descriptions")["documents"]),
+            10, "the date to be kept",
+        )  # fmt: skip
+
+    # It is a change like any other: told with who may have done it, found by search, undone.
+    page.reload()
+    expect(row).to_contain_text("put right 2 times")
+    (change, *_) = live.call("GET", f"/api/v1/stacks/{stack}/changes")["changes"]
+    assert change["what"] == "Put “Trustees” right: “Commissioners”, by a link for The reading room"

@@ -13,6 +13,8 @@ OPEN = {
     ("get", "/api/v1/session"), ("post", "/api/v1/session"), ("post", "/api/v1/invitations/accept"),
     # Open to whoever has a link (test_sharing), and to nobody else.
     ("get", LINKS), ("post", f"{LINKS}/visits"), ("get", f"{LINKS}/pages/{{number}}"), ("get", f"{LINKS}/file"),
+    ("get", f"{LINKS}/pages/{{number}}/words"), ("post", f"{LINKS}/pages/{{number}}/words"),
+    ("get", f"{LINKS}/description"), ("put", f"{LINKS}/description"),
 }  # fmt: skip
 IN_THE_API = [
     (method, path)

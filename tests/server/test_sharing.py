@@ -4,6 +4,7 @@ import asyncio
 import io
 from datetime import timedelta
 from typing import Any
+from urllib.parse import urlencode
 
 import numpy as np
 import pypdfium2 as pdfium
@@ -15,16 +16,19 @@ from PIL import Image
 from hollowstack.server.accounts.models import Entry
 from hollowstack.server.dispatch import courier
 from hollowstack.server.dispatch.deliveries import LINK_DAYS
-from hollowstack.server.documents.services import delete_document
+from hollowstack.server.documents.drafts import DraftChange, change_draft, draft_of
+from hollowstack.server.documents.models import Document
+from hollowstack.server.documents.services import ask_to_bind, delete_document
 from hollowstack.server.errors import Refused
 from hollowstack.server.sharing import links
 from hollowstack.server.sharing.models import Share
-from hollowstack.server.stacks.models import Stack
+from hollowstack.server.stacks.models import Page, Stack
 from tests.server.conftest import answer
-from tests.server.dispatching import allowed, destination, document
+from tests.server.dispatching import allowed, bind, destination, document
+from tests.server.readings import box_of, written
 from tests.server.receivers import nothing_goes_wrong, receivers
 
-__all__ = ["allowed", "nothing_goes_wrong", "receivers"]
+__all__ = ["allowed", "nothing_goes_wrong", "receivers", "written"]
 JSON = "application/json"
 PASSWORD = "lamp on the rock"
 
@@ -269,3 +273,101 @@ def test_addresses_that_were_written_to_are_offered_and_papers_may_go(client, le
     assert papers()["said"] == "The papers may not be destroyed yet: nobody has signed for the stack."
     Stack.objects.filter(pk=stack.pk).update(signed_at=timezone.now())
     assert papers()["may"] is True
+
+
+class TestMending:
+    """A link may let people put words and descriptions right: as a change of the stack, told and undone like any other."""
+
+    @pytest.fixture
+    def bound(self, stack: Any, written: Any, user: Any, pdf: bytes) -> Any:
+        written(["Dear", ("Macleine", 0.6, "Maclaine")], ["Second"])
+        (made,) = ask_to_bind(stack.pk, "Letters", user)
+        bind(made, pdf)
+        return made
+
+    def opened(self, client: Client, stranger: Client, document: Any, **said: Any) -> tuple[str, dict[str, Any]]:
+        share = given(client, document, **{"right": "mend", "whom": "the reading room", **said})
+        address = f"/api/v1/shared/{share['address'].rsplit('/', 1)[1]}"
+        return address, answer(stranger.post(f"{address}/visits", {}, JSON))
+
+    def words(self, stranger: Client, address: str, visit: str, page: int = 1) -> Any:
+        return stranger.get(f"{address}/pages/{page}/words", {"visit": visit})
+
+    def mend(self, stranger: Client, address: str, visit: str, **said: Any) -> Any:
+        body = {"box": box_of(0, 1), "before": "Macleine", "after": "Maclaine", **said}
+        return stranger.post(f"{address}/pages/1/words?{urlencode({'visit': visit})}", body, JSON)
+
+    def test_a_word_is_put_right_and_undone_by_the_house(self, client, stranger, stack, bound):
+        address, visit = self.opened(client, stranger, bound)
+        assert (visit["may_take"], visit["may_mend"]) == (True, True)
+        told = answer(self.words(stranger, address, visit["visit"]))
+        assert [[(word["text"], word["unsure"]) for word in line] for line in told["lines"]] == [
+            [("Dear", False), ("Macleine", True)]
+        ]
+        assert self.mend(stranger, address, visit["visit"]).status_code == 204
+        (line,) = answer(self.words(stranger, address, visit["visit"]))["lines"]
+        assert [(word["text"], word["unsure"]) for word in line][1] == ("Maclaine", False)
+        history = answer(client.get(f"/api/v1/stacks/{stack.pk}/changes"))
+        what = "Put “Macleine” right: “Maclaine”, by a link for the reading room"
+        assert (history["changes"][0]["what"], history["changes"][0]["by"]) == (what, "keeper")
+        client.post(f"/api/v1/stacks/{stack.pk}/changes/{history['undo']}/undo")
+        (line,) = answer(self.words(stranger, address, visit["visit"]))["lines"]
+        assert line[1]["text"] == "Macleine"
+        (share,) = answer(client.get(f"/api/v1/stacks/{stack.pk}/shares"))
+        assert (share["opened"], share["mended"], share["uses"][0]["what"]) == (1, 1, "mended")
+
+    def test_a_word_that_reads_otherwise_by_now_is_not_written_over(self, client, stranger, bound):
+        address, visit = self.opened(client, stranger, bound)
+        refused = self.mend(stranger, address, visit["visit"], before="Macleane")
+        assert (refused.status_code, "has changed in the meantime" in refused.json()["detail"]) == (409, True)
+        assert self.mend(stranger, address, visit["visit"], after=" ").status_code == 422
+
+    @pytest.mark.parametrize("right", ["look", "take"])
+    def test_other_links_put_nothing_right(self, client, stranger, bound, right):
+        address, visit = self.opened(client, stranger, bound, right=right)
+        assert visit["may_mend"] is False
+        asked = {"visit": visit["visit"]}
+        answers = [
+            self.words(stranger, address, visit["visit"]),
+            self.mend(stranger, address, visit["visit"]),
+            stranger.get(f"{address}/description", asked),
+            stranger.put(f"{address}/description?{urlencode(asked)}", {"title": "X", "described": {}}, JSON),
+        ]
+        assert {one.status_code for one in answers} == {422}
+        assert {one.json()["detail"] for one in answers} == {
+            "This link is not for putting words right: ask whoever gave it to you."
+        }
+
+    def test_without_a_pass_nothing_is_told_or_put_right(self, client, stranger, bound):
+        address, _ = self.opened(client, stranger, bound)
+        assert self.words(stranger, address, "made up").status_code == 422
+        assert self.mend(stranger, address, "made up").status_code == 422
+
+    def test_what_is_said_of_it_is_put_right(self, client, stranger, stack, bound):
+        first = bound.pages.get(number=1).page_id
+        said = {
+            "stack": {"creators": ["The trust"], "rights": "free"},
+            "documents": {first: {"described": {"identifier": "SL/27"}}},
+        }
+        change_draft(stack.pk, DraftChange.model_validate(said))
+        address, visit = self.opened(client, stranger, bound)
+        asked = {"visit": visit["visit"]}
+        told = answer(stranger.get(f"{address}/description", asked))
+        assert told == {"title": "Letters", "described": {"creators": ["The trust"]}}
+        told = {"title": "Letters of 1927", "described": {**told["described"], "date": "1927", "rights": "mine"}}
+        assert stranger.put(f"{address}/description?{urlencode(asked)}", told, JSON).status_code == 204
+        kept = draft_of(stack.pk).documents[first]
+        assert (kept.title, kept.described) == ("Letters of 1927", {"identifier": "SL/27", "date": "1927"})
+
+    def test_a_closed_stack_and_a_page_that_is_gone_stay_as_they_are(self, client, stranger, stack, bound):
+        address, visit = self.opened(client, stranger, bound)
+        Stack.objects.filter(pk=stack.pk).update(closed_at=timezone.now())
+        assert "closed to changes" in self.mend(stranger, address, visit["visit"]).json()["detail"]
+        Stack.objects.filter(pk=stack.pk).update(closed_at=None)
+        Page.objects.update(removed=True)
+        assert "no longer in its stack" in self.mend(stranger, address, visit["visit"]).json()["detail"]
+
+    def test_in_access_copies_no_words_are_put_right(self, client, stack, bound):
+        Document.objects.filter(pk=bound.pk).update(kind="access")
+        refused = client.post(f"/api/v1/documents/{bound.pk}/shares", {"right": "mend"}, JSON)
+        assert refused.json()["detail"].startswith("Words are put right in documents for the archive alone")

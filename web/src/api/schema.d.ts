@@ -2990,6 +2990,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/shared/{secret}/pages/{number}/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Shared Words
+         * @description The words of a page as they stand now, where the link lets people put them right.
+         */
+        get: operations["getSharedWords"];
+        put?: never;
+        /**
+         * Mend Shared Word
+         * @description Put a word of a page right.
+         */
+        post: operations["mendSharedWord"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/shared/{secret}/description": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Shared Description
+         * @description What is said of the document, where the link lets people put it right.
+         */
+        get: operations["getSharedDescription"];
+        /**
+         * Put Shared Description
+         * @description Say something else of the document.
+         */
+        put: operations["putSharedDescription"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/stacks/{stack_id}/events": {
         parameters: {
             query?: never;
@@ -7996,16 +8044,16 @@ export interface components {
         };
         /**
          * Done
-         * @description ``OPENED``: its pages were shown; ``TAKEN``: the file was fetched.
+         * @description ``OPENED``: its pages were shown; ``TAKEN``: the file was fetched; ``MENDED``: something was put right.
          * @enum {string}
          */
-        Done: "opened" | "taken";
+        Done: "opened" | "taken" | "mended";
         /**
          * Lets
-         * @description ``LOOK``: at its pages; ``TAKE``: the file, too.
+         * @description ``LOOK``: at its pages; ``TAKE``: the file, too; ``MEND``: put its words and what is said of it right, too.
          * @enum {string}
          */
-        Lets: "look" | "take";
+        Lets: "look" | "take" | "mend";
         /**
          * ShareOut
          * @description A link that was given.
@@ -8041,6 +8089,8 @@ export interface components {
             opened: number;
             /** Taken */
             taken: number;
+            /** Mended */
+            mended: number;
             /** Uses */
             uses: components["schemas"]["UseOut"][];
         };
@@ -8096,6 +8146,8 @@ export interface components {
             pages: number;
             /** May Take */
             may_take: boolean;
+            /** May Mend */
+            may_mend: boolean;
             /** Bytes */
             bytes: number;
             /** Ends At */
@@ -8113,6 +8165,65 @@ export interface components {
              * @default
              */
             password: string;
+        };
+        /**
+         * SharedWord
+         * @description A word of a page; ``unsure`` where the reading is in doubt of it.
+         */
+        SharedWord: {
+            /** Text */
+            text: string;
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Unsure */
+            unsure: boolean;
+        };
+        /**
+         * SharedWords
+         * @description The words of a page, line by line.
+         */
+        SharedWords: {
+            /** Size Px */
+            size_px: [
+                number,
+                number
+            ];
+            /** Lines */
+            lines: components["schemas"]["SharedWord"][][];
+        };
+        /**
+         * WordMended
+         * @description A word put right: where it stands, what stood there, what it is.
+         */
+        WordMended: {
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+        };
+        /**
+         * SharedDescription
+         * @description What is said of a document, as far as it is put right through links.
+         */
+        SharedDescription: {
+            /** Title */
+            title: string;
+            /** Described */
+            described: {
+                [key: string]: string | string[];
+            };
         };
     };
     responses: never;
@@ -21739,6 +21850,279 @@ export interface operations {
             };
             /** @description Service Unavailable */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getSharedWords: {
+        parameters: {
+            query: {
+                visit: string;
+            };
+            header?: never;
+            path: {
+                secret: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedWords"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mendSharedWord: {
+        parameters: {
+            query: {
+                visit: string;
+            };
+            header?: never;
+            path: {
+                secret: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WordMended"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getSharedDescription: {
+        parameters: {
+            query: {
+                visit: string;
+            };
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedDescription"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    putSharedDescription: {
+        parameters: {
+            query: {
+                visit: string;
+            };
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharedDescription"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -2,7 +2,7 @@
 
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
 import { api, done, told } from './client';
-import type { ShareAsked } from './types';
+import type { ShareAsked, SharedDescription, WordMended } from './types';
 
 export const sharesQuery = (stackId: number) =>
   queryOptions({
@@ -52,3 +52,49 @@ export function useOpenShared(secret: string) {
 /** Where a page of a link, or its file, is fetched. */
 export const sharedAddress = (secret: string, what: `pages/${number}` | 'file', visit: string) =>
   `/api/v1/shared/${encodeURIComponent(secret)}/${what}?${new URLSearchParams({ visit })}`;
+
+export const sharedWordsQuery = (secret: string, visit: string, page: number) =>
+  queryOptions({
+    queryKey: ['shared words', secret, page],
+    queryFn: ({ signal }) =>
+      told(
+        api.GET('/api/v1/shared/{secret}/pages/{number}/words', {
+          params: { path: { secret, number: page }, query: { visit } },
+          signal,
+        }),
+      ),
+    retry: false,
+  });
+
+export const sharedDescriptionQuery = (secret: string, visit: string) =>
+  queryOptions({
+    queryKey: ['shared description', secret],
+    queryFn: ({ signal }) =>
+      told(api.GET('/api/v1/shared/{secret}/description', { params: { path: { secret }, query: { visit } }, signal })),
+    retry: false,
+  });
+
+/** Putting words of a shared document, and what is said of it, right. What was refused is said beside it. */
+export function useMendShared(secret: string, visit: string) {
+  const client = useQueryClient();
+  const query = { visit };
+  return {
+    word: useMutation({
+      mutationFn: ({ page, body }: { page: number; body: WordMended }) =>
+        done(
+          api.POST('/api/v1/shared/{secret}/pages/{number}/words', {
+            params: { path: { secret, number: page }, query },
+            body,
+          }),
+        ),
+      onError: () => undefined,
+      onSettled: (_, __, { page }) => client.invalidateQueries({ queryKey: ['shared words', secret, page] }),
+    }),
+    description: useMutation({
+      mutationFn: (body: SharedDescription) =>
+        done(api.PUT('/api/v1/shared/{secret}/description', { params: { path: { secret }, query }, body })),
+      onError: () => undefined,
+      onSettled: () => client.invalidateQueries({ queryKey: ['shared description', secret] }),
+    }),
+  };
+}

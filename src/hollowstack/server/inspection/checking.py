@@ -75,7 +75,7 @@ def _changed() -> list[Page]:
 
 @dataclass
 class _Last:
-    """The stack in which pages were checked last: of many thousands that are new, those before it are not passed each time."""
+    """The stack in which pages were checked last: of many that are new, those before it are not passed each time."""
 
     stack: int = 0
 

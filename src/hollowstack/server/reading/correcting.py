@@ -38,8 +38,8 @@ class Edit:
     """Of an order: a place in each block, on the clean page."""
 
 
-def put_right(stack_id: int, user: User | None, seen: int, edits: Sequence[Edit]) -> Change:
-    """Do something to words of a stack.
+def put_right(stack_id: int, user: User | None, seen: int, edits: Sequence[Edit], through: str = "") -> Change:
+    """Do something to words of a stack; ``through`` says how somebody came to it who is no user, by whose leave it is done.
 
     Raises:
         Conflict: A word reads otherwise by now, or somebody put it right after ``seen``.
@@ -49,7 +49,7 @@ def put_right(stack_id: int, user: User | None, seen: int, edits: Sequence[Edit]
         raise Refused("No word is chosen: choose one first.")
     if any(edit.kind == "word" and not edit.after.strip() for edit in edits):
         raise Refused("There is no text to put there: type it, or say that this is not text.")
-    by = user.get_username() if user else ""
+    by = through or (user.get_username() if user else "")
     with transaction.atomic():
         stack = Stack.objects.get(pk=stack_id)
         pages = {page.pk: page for page in _pages(stack, {edit.page for edit in edits})}
@@ -61,7 +61,8 @@ def put_right(stack_id: int, user: User | None, seen: int, edits: Sequence[Edit]
                 _taken_back(laid, edit) if edit.kind == "back" else _correction(laid, ground, edit, edit.kind, by)
                 for edit in mine
             )
-        change = history.record(stack, user, told(edits), seen=seen, words=words)
+        what = told(edits) + (f", by {through}" if through else "")
+        change = history.record(stack, user, what, seen=seen, words=words)
         gather_now(stack_id, list(pages))
     return change
 

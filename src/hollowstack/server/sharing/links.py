@@ -45,8 +45,10 @@ def make(
         whom: For whom it is.
 
     Raises:
-        Refused: The day is over, or the password is too short.
+        Refused: The day is over, the password is too short, or there are no words to be put right in it.
     """
+    if right == Share.Lets.MEND and document.kind != Document.Kind.ARCHIVE:
+        raise Refused("Words are put right in documents for the archive alone: choose one of them, or let people look.")
     if password and len(password) < _SHORTEST:
         raise Refused(f"The password has {len(password)} characters: it needs {_SHORTEST} at least.")
     ends = None
@@ -126,6 +128,6 @@ def let_in(secret: str, visit: str) -> Share:
 
 def taken(share: Share) -> None:
     """Note that the file is fetched. Raises Refused where the link lets people look alone."""
-    if share.right != Share.Lets.TAKE:
+    if share.right == Share.Lets.LOOK:
         raise Refused("This link is for looking at the pages: ask whoever gave it to you for the file.")
     Use.objects.create(share=share, what=Use.Done.TAKEN)

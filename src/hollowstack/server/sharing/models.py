@@ -11,10 +11,11 @@ class Share(models.Model):
     """A link to a document for people without an account. The link itself is signed, and not kept."""
 
     class Lets(models.TextChoices):
-        """``LOOK``: at its pages; ``TAKE``: the file, too."""
+        """``LOOK``: at its pages; ``TAKE``: the file, too; ``MEND``: put its words and what is said of it right, too."""
 
         LOOK = "look"
         TAKE = "take"
+        MEND = "mend"
 
     document = models.ForeignKey(Document, on_delete=models.CASCADE, related_name="shares")
     right = models.CharField(max_length=10, choices=Lets.choices)
@@ -41,10 +42,11 @@ class Use(models.Model):
     """That somebody used a link."""
 
     class Done(models.TextChoices):
-        """``OPENED``: its pages were shown; ``TAKEN``: the file was fetched."""
+        """``OPENED``: its pages were shown; ``TAKEN``: the file was fetched; ``MENDED``: something was put right."""
 
         OPENED = "opened"
         TAKEN = "taken"
+        MENDED = "mended"
 
     share = models.ForeignKey(Share, on_delete=models.CASCADE, related_name="uses")
     at = models.DateTimeField(auto_now_add=True)

@@ -10,7 +10,7 @@ import { Select } from '@/ui/Select';
 import { Sheet } from '@/ui/Sheet';
 import { Clipped } from '@/ui/Tip';
 import { counted, when } from '@/words/figures';
-import { endWords } from '@/words/sharing';
+import { endWords, RIGHT_WORDS } from '@/words/sharing';
 
 export type LinksProps = { stackId: number; documents: readonly BoundDocument[] };
 
@@ -47,6 +47,7 @@ function Row({ share, busy, onWithdraw }: { share: Share; busy: boolean; onWithd
   const used = [
     share.opened ? `opened ${counted(share.opened, 'time')}` : 'not opened yet',
     share.taken ? `taken ${counted(share.taken, 'time')}` : '',
+    share.mended ? `put right ${counted(share.mended, 'time')}` : '',
     last ? `last ${when(last.at)}` : '',
   ];
   return (
@@ -55,7 +56,7 @@ function Row({ share, busy, onWithdraw }: { share: Share; busy: boolean; onWithd
         <span className="flex min-w-0 flex-wrap items-baseline gap-x-3">
           <Clipped text={share.title} className="max-w-80 font-semibold" />
           <span className="text-soft">
-            {share.right === 'take' ? 'look and take' : 'look'}
+            {RIGHT_WORDS[share.right]}
             {share.has_password && ', with a password'}
           </span>
           <span className={share.ended ? 'font-semibold' : 'text-soft'}>{endWords(share)}</span>
@@ -99,7 +100,9 @@ type Right = Share['right'];
 function NewLink({ stackId, documents, onClose }: NewLinkProps) {
   const { give } = useShares(stackId);
   const [document, setDocument] = useState(String(documents[0]?.id ?? ''));
-  const [right, setRight] = useState<Right>('look');
+  const [chosen, setRight] = useState<Right>('look');
+  const kind = documents.find(({ id }) => String(id) === document)?.kind;
+  const right = chosen === 'mend' && kind !== 'archive' ? 'take' : chosen;
   const say = (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
     const given = new FormData(event.currentTarget);
@@ -134,6 +137,9 @@ function NewLink({ stackId, documents, onClose }: NewLinkProps) {
           options={[
             { value: 'look', label: 'Look at its pages' },
             { value: 'take', label: 'Look at its pages, and take the file' },
+            ...(kind === 'archive'
+              ? [{ value: 'mend' as const, label: 'All that, and put its words and description right' }]
+              : []),
           ]}
         />
         <Field label="Last day; empty for no end" name="last_day" type="date" defaultValue={inDays(LASTS)} />

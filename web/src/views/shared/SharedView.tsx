@@ -5,10 +5,13 @@ import type { Visit } from '@/api/types';
 import { useView } from '@/hooks/useView';
 import { Button } from '@/ui/Button';
 import { Door } from '@/ui/Door';
+import { Fold } from '@/ui/Fold';
 import { Password } from '@/ui/Password';
 import { Empty, Loading } from '@/ui/States';
 import { Stacked } from '@/ui/signs';
 import { bytes, counted, day } from '@/words/figures';
+import { SaidOfIt } from './SaidOfIt';
+import { WordsToMend } from './WordsToMend';
 
 /** Where a link leads people without an account: a document to look at, and to take where they may. */
 export function SharedView({ secret }: { secret: string }) {
@@ -76,6 +79,14 @@ function Shared({ secret, visit }: { secret: string; visit: Visit }) {
         tabIndex={-1}
         className="on-surround flex min-h-0 flex-1 flex-col items-center gap-6 overflow-y-auto bg-surround p-6 text-surround-ink outline-none"
       >
+        {visit.may_mend && (
+          <section aria-label="What is said of it" className="flex w-full max-w-4xl flex-col gap-2">
+            <p>You may put right what is said of it, and its words below each page: press a word to type it anew.</p>
+            <Fold onSurround title="What is said of it">
+              <SaidOfIt secret={secret} visit={visit.visit} />
+            </Fold>
+          </section>
+        )}
         {visit.pages === 0 && <p>It cannot be shown here{visit.may_take ? ': take it to look at it.' : '.'}</p>}
         {Array.from({ length: visit.pages }, (_, at) => at + 1).map((number) => (
           <figure key={number} className="w-full max-w-4xl">
@@ -88,6 +99,11 @@ function Shared({ secret, visit }: { secret: string; visit: Visit }) {
             <figcaption className="pt-1 font-mono text-small">
               page {number} of {visit.pages}
             </figcaption>
+            {visit.may_mend && (
+              <Fold onSurround title={`Words of page ${number}`}>
+                <WordsToMend secret={secret} visit={visit.visit} page={number} />
+              </Fold>
+            )}
           </figure>
         ))}
       </main>

@@ -8,6 +8,7 @@ from ninja import Schema, Status
 from pydantic import BaseModel, Field
 
 from hollowstack.core.access.showing import NotShownError, page_count, page_picture
+from hollowstack.core.read.doubts import DOUBTFUL
 from hollowstack.server.api.v1.documents import document_response
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
@@ -15,7 +16,7 @@ from hollowstack.server.documents.models import Document
 from hollowstack.server.errors import Refused
 from hollowstack.server.images.pictures import WORKERS
 from hollowstack.server.results.models import Result
-from hollowstack.server.sharing import links
+from hollowstack.server.sharing import links, mending
 from hollowstack.server.sharing.models import Share, Use
 from hollowstack.server.stacks.models import Stack
 from hollowstack.server.storage import places
@@ -60,6 +61,8 @@ class ShareOut(BaseModel):
     """Whether it leads nowhere any more."""
     opened: int
     taken: int
+    mended: int
+    """How often something was put right."""
     uses: list[UseOut]
     """The last ones."""
 
@@ -68,6 +71,37 @@ class DoorOut(Schema):
     """What a link tells before it is opened."""
 
     asks_password: bool
+
+
+class SharedWord(BaseModel):
+    """A word of a page; ``unsure`` where the reading is in doubt of it."""
+
+    text: str
+    box: tuple[int, int, int, int]
+    """Left, top, right, bottom in pixels of the clean page."""
+    unsure: bool
+
+
+class SharedWords(Schema):
+    """The words of a page, line by line."""
+
+    size_px: tuple[int, int]
+    lines: list[list[SharedWord]]
+
+
+class WordMended(Schema):
+    """A word put right: where it stands, what stood there, what it is."""
+
+    box: tuple[int, int, int, int]
+    before: str = Field(max_length=400)
+    after: str = Field(min_length=1, max_length=400)
+
+
+class SharedDescription(Schema):
+    """What is said of a document, as far as it is put right through links."""
+
+    title: str = Field(max_length=200)
+    described: dict[str, str | list[str]]
 
 
 class VisitIn(Schema):
@@ -85,6 +119,8 @@ class VisitOut(Schema):
     pages: int
     """That can be shown; 0 where it is none to be shown in a browser."""
     may_take: bool
+    may_mend: bool
+    """Its words, and what is said of it."""
     bytes: int
     ends_at: datetime | None
     visit: str
@@ -133,7 +169,8 @@ def open_shared(request: Request, secret: str, said: VisitIn) -> Status[VisitOut
         201,
         VisitOut(
             title=document.title, by=share.by.get_username() if share.by else "", pages=_pages(document),
-            may_take=share.right == Share.Lets.TAKE,  bytes=made.made["bytes"], ends_at=share.ends_at,
+            may_take=share.right != Share.Lets.LOOK,
+            may_mend=share.right == Share.Lets.MEND, bytes=made.made["bytes"], ends_at=share.ends_at,
             visit=visit,
         ),
     )  # fmt: skip
@@ -154,6 +191,37 @@ def get_shared_file(request: Request, secret: str, visit: str) -> HttpResponseBa
     share = links.let_in(secret, visit)
     links.taken(share)
     return document_response(request, share.document)
+
+
+@router.get("/shared/{secret}/pages/{int:number}/words", response={200: SharedWords, 404: Problem})
+def get_shared_words(request: Request, secret: str, number: int, visit: str) -> SharedWords:
+    """The words of a page as they stand now, where the link lets people put them right."""
+    reading = mending.reading_of_page(links.let_in(secret, visit), number)
+    lines = [
+        [SharedWord(text=word.text, box=word.box, unsure=word.doubt >= DOUBTFUL and not word.mark) for word in line.words]
+        for line in reading.lines
+    ]
+    return SharedWords(size_px=reading.size_px, lines=[line for line in lines if line])
+
+
+@router.post("/shared/{secret}/pages/{int:number}/words", response={204: None, 404: Problem, 409: Problem})
+def mend_shared_word(request: Request, secret: str, number: int, visit: str, word: WordMended) -> Status[None]:
+    """Put a word of a page right."""
+    mending.mend_word(links.let_in(secret, visit), number, word.box, word.before, word.after)
+    return Status(204, None)
+
+
+@router.get("/shared/{secret}/description", response={200: SharedDescription, 404: Problem})
+def get_shared_description(request: Request, secret: str, visit: str) -> SharedDescription:
+    """What is said of the document, where the link lets people put it right."""
+    return SharedDescription(**mending.told(links.let_in(secret, visit))._asdict())
+
+
+@router.put("/shared/{secret}/description", response={204: None, 404: Problem})
+def put_shared_description(request: Request, secret: str, visit: str, said: SharedDescription) -> Status[None]:
+    """Say something else of the document."""
+    mending.describe(links.let_in(secret, visit), said.title, said.described)
+    return Status(204, None)
 
 
 def _pages(document: Document) -> int:
@@ -183,5 +251,6 @@ def _share(request: Request, share: Share) -> ShareOut:
         ended=share.ended,
         opened=counts.get(Use.Done.OPENED, 0),
         taken=counts.get(Use.Done.TAKEN, 0),
+        mended=counts.get(Use.Done.MENDED, 0),
         uses=[UseOut(at=use.at, what=Use.Done(use.what)) for use in share.uses.all()[:_USES_TOLD]],
     )
