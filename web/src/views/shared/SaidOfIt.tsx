@@ -20,7 +20,7 @@ export function SaidOfIt({ secret, visit }: { secret: string; visit: string }) {
     description.mutate({ title, described });
   };
   return (
-    <div className="grid gap-3 rounded-md bg-paper p-4 text-ink sm:grid-cols-2">
+    <div className="grid gap-3 rounded-md bg-panel p-4 text-ink sm:grid-cols-2">
       {description.error && <p role="alert">{description.error.message}</p>}
       <KeptField
         label="Title"

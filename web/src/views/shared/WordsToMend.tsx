@@ -15,7 +15,7 @@ export function WordsToMend({ secret, visit, page }: WordsToMendProps) {
   if (!data) return <Loading label="Loading the words" className="h-10" />;
   if (data.lines.length === 0) return <p>No word was read on this page.</p>;
   return (
-    <div className="flex flex-col gap-1 rounded-md bg-paper p-3 text-ink">
+    <div className="flex flex-col gap-1 rounded-md bg-panel p-3 text-ink">
       {mend.error && <p role="alert">{mend.error.message}</p>}
       {data.lines.map((line) => (
         <p key={line.map(keyOf).join(' ')} className="flex flex-wrap items-center gap-x-1.5">
