@@ -86,7 +86,7 @@ def test_the_whole_way(signed_in: Page, chosen: list[Path], tmp_path: Path, vali
     expect(row).to_contain_text("PDF/A-2u")
     with page.expect_download() as caught:
         row.get_by_role("link", name="Download").click()
-    assert caught.value.suggested_filename == "Letters _ cards, 1927.pdf"
+    assert caught.value.suggested_filename == "Letters & cards, 1927.pdf"
     caught.value.save_as(tmp_path / "a.pdf")
     assert validator(tmp_path / "a.pdf") == "ok"
     with pikepdf.open(tmp_path / "a.pdf") as pdf:
