@@ -361,7 +361,7 @@ class TestSentOn:
         Destination.objects.update(tried_said="It is full.")
         assert told() == [(False, "Reading room did not work when it was tried: It is full.")]
         destinations.remove(place.pk, None)
-        assert told() == [(False, "1 of its destinations are gone: open the slip, and choose others.")]
+        assert told() == [(False, "1 of its destinations is gone: open the slip, and choose others.")]
 
 
 def test_names_of_slips_kept_before_are_filled_in_as_ever(db, station):
