@@ -86,11 +86,8 @@ def _destinations(slip: OrderSlip) -> list[Finding]:
         if one.tried_said
     ]
     if gone := len(slip.send_to) - len(there):
-        found.append(
-            Finding(
-                False, f"{gone} of its destinations {'is' if gone == 1 else 'are'} gone: open the slip, and choose others."
-            )
-        )
+        are = "is" if gone == 1 else "are"
+        found.append(Finding(False, f"{gone} of its destinations {are} gone: open the slip, and choose others."))
     return found
 
 
