@@ -212,3 +212,29 @@ def test_separators_and_the_treatment(signed_in: Page, live: Live, separated: in
     rows = bound(page)
     expect(rows).to_have_count(2)
     expect(rows.filter(has_text="1 page")).to_have_count(2, timeout=60_000)
+
+
+def test_a_printed_cover_sheet_files_what_comes_in_behind_it(signed_in: Page, skerry: Path, live: Live, stack: int):
+    page = signed_in
+    letters = live.call("POST", "/api/v1/stacks", {"name": "Letters of the keeper"})["id"]
+    page.goto(f"/stacks/{letters}/cover-sheet")
+    expect(page.get_by_role("img", name="Code by which this sheet is recognised")).to_be_visible()
+    printed = page.pdf(format="A4")
+    load = live.call("POST", f"/api/v1/stacks/{stack}/batches", {})["id"]
+    files = {
+        "a.jpg": (skerry / "04 card 41.jpg").read_bytes(),
+        "b.pdf": printed,
+        "c.jpg": (skerry / "01 letter 1a.jpg").read_bytes(),
+    }
+    for index, (name, data) in enumerate(files.items()):
+        live.call("PUT", f"/api/v1/batches/{load}/files/{index}?name={name}", data)
+    page.goto(f"/stacks/{stack}")
+    grid = page.get_by_role("listbox", name="Pages")
+    sheet = grid.get_by_role("option", name=re.compile("^Page 2,.*aside: cover sheet"))
+    expect(sheet).to_be_visible()
+    expect(grid.get_by_role("option")).to_have_count(2)
+    sheet.click()
+    expect(page.get_by_text("1 page behind it was filed under “Letters of the keeper”.")).to_be_visible()
+    page.get_by_role("link", name="Open that stack").click()
+    expect(page.get_by_role("option", name=re.compile("^Page 1,"))).to_be_visible()
+    assert [row["source"] for row in live.pages(letters)] == ["c.jpg"]

@@ -105,6 +105,7 @@ def test_sorting_by_printed_numbers_takes_unnumbered_pages_along():
         ("k s k", "separator sheets", [0, 2]),
         ("s k k s s k", "separator sheets", [1, 5]),
         ("k s b k b k", "separator sheets", [0, 3]),
+        ("k c k", "separator sheets", [0, 2]),
         ("k b k b b k", "blank pages", [0, 2, 5]),
         ("k b k b b k", "blank sheets", [0, 5]),
         ("k B k", "separator sheets", [0, 1]),
@@ -121,8 +122,8 @@ def test_sorting_by_printed_numbers_takes_unnumbered_pages_along():
     ids=str,
 )
 def test_where_documents_begin(pages, after, starts):
-    """k kept, s separator, b blank, h held by hand; a capital letter has a break before it."""
-    reasons = {"k": "", "s": "separator", "b": "blank", "h": "by hand"}
+    """k kept, s separator, c cover sheet, b blank, h held by hand; a capital letter has a break before it."""
+    reasons = {"k": "", "s": "separator", "c": "cover sheet", "b": "blank", "h": "by hand"}
     rows = [(sign.isupper(), reasons["k" if sign == "B" else sign.lower()]) for sign in pages.split()]
     rule = order.DocumentRule(after) if isinstance(after, str) else order.DocumentRule("number of pages", after)
     assert order.document_starts(rows, rule) == starts

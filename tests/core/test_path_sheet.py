@@ -9,7 +9,7 @@ import segno
 from hollowstack.core.bind.path_sheet import path_sheet
 from hollowstack.core.bind.separator_sheet import separator_sheet
 from hollowstack.core.measure.content.path_sheet import find_path_sheet
-from hollowstack.core.measure.content.separator import is_separator
+from hollowstack.core.measure.content.sheet_code import sheet_code
 from hollowstack.core.page.errors import PaperError
 from hollowstack.core.page.raster import Raster, as_pixels
 
@@ -61,7 +61,7 @@ def test_its_place_is_told_at_any_resolution(ppi):
 def test_a_bare_page_and_a_separator_sheet_are_none():
     assert find_path_sheet(Raster(as_pixels(np.full((900, 700), 240, np.uint8)), (100, 100))) is None
     assert find_path_sheet(lying(printed(pdf=separator_sheet("A5")), 0, 10, 10)) is None
-    assert not is_separator(lying(printed(), 0, 10, 10))
+    assert sheet_code(lying(printed(), 0, 10, 10)) == ""
 
 
 def test_there_is_no_sheet_on_paper_that_has_no_name():

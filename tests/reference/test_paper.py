@@ -8,7 +8,7 @@ import pytest
 import zxingcpp
 
 from hollowstack.core.bind.separator_sheet import separator_sheet
-from hollowstack.core.measure.content.separator import CODE
+from hollowstack.core.measure.content.sheet_code import SEPARATOR
 from hollowstack.core.page.paper_sizes import paper_size
 
 # ISO 216:2007, tables 1 and 2; ISO 269:1985 for the C series and DL. Width × height in mm, 0 to 10.
@@ -77,6 +77,6 @@ def test_the_separators_code_is_read_by_two_readers(paper):
     document = pypdfium2.PdfDocument(separator_sheet(paper))
     page = np.asarray(document[0].render(scale=150 / 72, grayscale=True).to_pil())
     found = zxingcpp.read_barcodes(page)
-    assert [(code.text, code.format) for code in found] == [(CODE, zxingcpp.BarcodeFormat.QRCode)] * 2
+    assert [(code.text, code.format) for code in found] == [(SEPARATOR, zxingcpp.BarcodeFormat.QRCode)] * 2
     said, _, _ = cv2.QRCodeDetector().detectAndDecode(page[: page.shape[0] // 2])
-    assert said == CODE
+    assert said == SEPARATOR

@@ -306,5 +306,5 @@ class TestClosing:
 
     def test_where_one_is_gone_nothing_is_closed(self, client, stack):
         gone = client.post("/api/v1/closings", {"stacks": [stack.pk, 999], "closed": True}, "application/json")
-        assert gone.json()["detail"].startswith("1 of the stacks are no longer on the shelf")
+        assert gone.json()["detail"].startswith("1 of the stacks is no longer on the shelf, so nothing was closed")
         assert told(client, stack)["closed"] is None

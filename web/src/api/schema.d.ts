@@ -1370,6 +1370,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/stacks/{stack_id}/cover-code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Cover Code
+         * @description The code on a stack's cover sheet as a PNG: papers that are captured under it are filed there.
+         */
+        get: operations["getCoverCode"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stacks/{stack_id}/cover-sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Cover Sheets
+         * @description The cover sheets among the pages of a stack, in their order.
+         */
+        get: operations["listCoverSheets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/pages/{page_id}/parts": {
         parameters: {
             query?: never;
@@ -4003,6 +4043,11 @@ export interface components {
              */
             separator: boolean;
             /**
+             * Cover
+             * @default
+             */
+            cover: string;
+            /**
              * Mean
              * @default []
              */
@@ -4157,7 +4202,7 @@ export interface components {
              * @default by hand
              * @enum {string}
              */
-            reason: "blank" | "by hand" | "duplicate" | "rejected" | "separator";
+            reason: "blank" | "by hand" | "cover sheet" | "duplicate" | "rejected" | "separator";
             /** @description The image shows two pages, of which this is one. */
             split?: components["schemas"]["Split"] | null;
         };
@@ -4355,7 +4400,7 @@ export interface components {
              */
             lossless: boolean;
             /** Aside */
-            aside: ("blank" | "by hand" | "duplicate" | "rejected" | "separator") | null;
+            aside: ("blank" | "by hand" | "cover sheet" | "duplicate" | "rejected" | "separator") | null;
         };
         Point: [
             number,
@@ -4535,7 +4580,7 @@ export interface components {
              * @default by hand
              * @enum {string}
              */
-            reason: "blank" | "by hand" | "duplicate" | "rejected" | "separator";
+            reason: "blank" | "by hand" | "cover sheet" | "duplicate" | "rejected" | "separator";
         };
         /**
          * Break
@@ -6286,6 +6331,26 @@ export interface components {
              * @default
              */
             changing: string;
+        };
+        /**
+         * CoverSheetOut
+         * @description A cover sheet among the pages of a stack, and what became of the pages behind it.
+         */
+        CoverSheetOut: {
+            /** Page */
+            page: number;
+            /** Stack */
+            stack: number | null;
+            /** Name */
+            name: string;
+            /** In Bin */
+            in_bin: boolean;
+            /** Filed */
+            filed: number;
+            /** Left */
+            left: number;
+            /** Why Left */
+            why_left: string;
         };
         /**
          * PartOut
@@ -14564,6 +14629,140 @@ export interface operations {
                 };
                 content: {
                     "image/webp": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    getCoverCode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listCoverSheets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoverSheetOut"][];
                 };
             };
             /** @description Unauthorized */

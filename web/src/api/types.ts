@@ -83,6 +83,7 @@ export type Visit = Schemas['VisitOut'];
 export type SharedWord = Schemas['SharedWord'];
 export type SharedDescription = Schemas['SharedDescription'];
 export type WordMended = Schemas['WordMended'];
+export type CoverSheet = Schemas['CoverSheetOut'];
 export type Offer = Schemas['OfferOut'];
 export type TablePlan = Schemas['TablePlan'];
 export type DraftDocument = Schemas['DraftDocument'];

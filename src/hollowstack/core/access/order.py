@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from hollowstack.core.bind import Bookmark
+from hollowstack.core.bind.description import Described
 
 Place = Literal["across", "head", "foot"]
 
@@ -26,7 +27,7 @@ class AccessOrder(BaseModel):
     title: str
     created: datetime
     language: str = "en"
-    described: dict[str, str | list[str]] = {}
+    described: Described = {}
     labels: tuple[str, ...] = ()
     """Of the pages that it has: the ones they have in the document."""
     left_out: tuple[str, ...] = ()

@@ -15,6 +15,8 @@ from hollowstack.core.page.errors import OrderError
 P = TypeVar("P", bound=Hashable)
 DocumentsAfter = Literal["separator sheets", "blank pages", "blank sheets", "number of pages"]
 """What begins a new document besides a break set by hand; separator sheets always do."""
+_BETWEEN = ("separator", "cover sheet")
+"""Why pages are aside that lie between papers."""
 
 
 class DocumentRule(NamedTuple):
@@ -123,8 +125,8 @@ def document_starts(pages: Sequence[tuple[bool, str]], rule: DocumentRule) -> li
 
     Args:
         pages: Of each page, in order, whether a break was set before it by hand, and why it is aside (empty: it is not).
-        rule: What makes a break besides: separator sheets always do; one blank page, or two of them in a row; or so many
-            pages that are not aside, counted from the last beginning.
+        rule: What makes a break besides: separator and cover sheets always do; one blank page, or two of them in a row;
+            or so many pages that are not aside, counted from the last beginning.
     """
     enough = {"blank pages": 1, "blank sheets": 2}.get(rule.after, math.inf)
     most = rule.pages if rule.after == "number of pages" else math.inf
@@ -132,7 +134,7 @@ def document_starts(pages: Sequence[tuple[bool, str]], rule: DocumentRule) -> li
     due, blanks, held = True, 0, 0
     for place, (by_hand, aside) in enumerate(pages):
         blanks = blanks + 1 if aside == "blank" else 0
-        due = due or by_hand or aside == "separator" or blanks >= enough or held >= most
+        due = due or by_hand or aside in _BETWEEN or blanks >= enough or held >= most
         if not aside and due:
             starts.append(place)
             due, held = False, 0

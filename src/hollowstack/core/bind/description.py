@@ -48,13 +48,15 @@ STATEMENTS: Final = ("title", "creators", "subjects", "description", "date", "id
 """What a person may say of a document, by the names that files of descriptions use."""
 LISTS: Final = ("creators", "subjects", "relations")
 """Of these, what may be several."""
-Told = Mapping[str, str | list[str]]
+Described = dict[str, str | list[str]]
 """What a person says, by the names of ``STATEMENTS`` and ``language``; a list where several are told."""
+Told = Mapping[str, str | list[str]]
+"""The same, to be read only."""
 HANDED_DOWN: Final = ("creators", "subjects", "date", "rights", "type", "language")
 """What is said of a whole and holds for its parts; a title, an identifier, an account of it are its own."""
 
 
-def handed_down(whole: Told) -> dict[str, str | list[str]]:
+def handed_down(whole: Told) -> Described:
     """What is said of a whole and holds for each of its parts that makes no such statement of its own.
 
     A part that names nothing that belongs to it belongs to the whole, by the identifier of that (Dublin Core's relation, as

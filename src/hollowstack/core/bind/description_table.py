@@ -7,7 +7,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from datetime import UTC, datetime
 from typing import Final, NamedTuple
 
-from hollowstack.core.bind.description import LISTS, STATEMENTS, description_of
+from hollowstack.core.bind.description import LISTS, STATEMENTS, Described, description_of
 from hollowstack.core.page.cells import plain_cell, text_of_cell
 
 Told = Mapping[str, str | Sequence[str]]
@@ -53,7 +53,7 @@ class Line(NamedTuple):
     """In the file, from 1; the head is 1."""
     document: int
     """Which document it is of, from 1; 0 where it names none that there is, or all."""
-    told: dict[str, str | list[str]]
+    told: Described
     """What it says of it: only of columns that the file has, empty where a cell is."""
     refused: str
     """Why it is not taken, in one sentence; empty where it is."""
@@ -172,7 +172,7 @@ def _line(number: int, place: int, row: Sequence[str], columns: Sequence[str], d
     if not whole and not 1 <= document <= documents:
         there = "there is 1 document" if documents == 1 else f"there are {documents} documents"
         return Line(number, 0, {}, f"“{which[:40]}” is none of the documents: {there}.")
-    told: dict[str, str | list[str]] = {
+    told: Described = {
         name: [one for part in cell.split(_BETWEEN) if (one := part.strip())] if name in LISTS else cell
         for name, cell in cells.items()
     }

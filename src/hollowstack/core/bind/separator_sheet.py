@@ -2,7 +2,7 @@
 
 from hollowstack.core.bind.printed_code import printed_code
 from hollowstack.core.bind.printed_page import POINT, line_of_text, printed_page
-from hollowstack.core.measure.content.separator import CODE
+from hollowstack.core.measure.content.sheet_code import SEPARATOR
 from hollowstack.core.page.paper_sizes import paper_size
 
 _CODE_MM, _CODE_SHARE = 84.0, 0.3
@@ -28,7 +28,7 @@ def separator_sheet(paper: str = "A4") -> bytes:
     width, height = size.width_mm * POINT, size.height_mm * POINT
     side = min(_CODE_MM * POINT, _CODE_SHARE * height)
     tops = (height - 0.06 * height, 0.06 * height + side)
-    parts = [printed_code(CODE, (width - side) / 2, top, side) for top in tops]
+    parts = [printed_code(SEPARATOR, (width - side) / 2, top, side) for top in tops]
     y = height / 2 + 30
     for points, line in _WORDS:
         parts.append(line_of_text(line, 0.12 * width, y, points))

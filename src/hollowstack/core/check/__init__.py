@@ -28,7 +28,7 @@ def check_page(found: Measurements, plan: Plan, reading: Read | None) -> list[Fi
         plan: What is done about it.
         reading: What was read; None where nothing was.
     """
-    if found.separator:
+    if found.lies_between:
         return []
     blank = found.marks == 0
     photo = check_photograph(found)

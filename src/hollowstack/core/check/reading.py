@@ -132,7 +132,7 @@ def _as_it_came(plan: Plan) -> bool:
 
 def unsure_of_turn(found: Measurements, reading: Read | None) -> bool:
     """Whether nothing on a page tells which way is up; whether that is worth a look, its fellows say (``check.stack``)."""
-    if found.marks == 0 or found.separator or found.turn_confidence >= SURE_OF_TURN:
+    if found.marks == 0 or found.lies_between or found.turn_confidence >= SURE_OF_TURN:
         return False
     return reading is None or reading.sure_words < _READ_UPRIGHT
 

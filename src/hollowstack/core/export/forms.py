@@ -8,6 +8,7 @@ from typing import Final, Literal, NamedTuple
 
 from pydantic import BaseModel, ConfigDict
 
+from hollowstack.core.bind.description import Described
 from hollowstack.core.bind.encoded import EncodedImage
 from hollowstack.core.bind.layers.parts import Layered
 from hollowstack.core.ocr.model import Reading
@@ -64,7 +65,7 @@ class ExportOrder(BaseModel):
     title: str
     created: datetime
     language: str = "en"
-    described: dict[str, str | list[str]] = {}
+    described: Described = {}
     tiff_packing: Literal["Deflate", "LZW", "Group 4"] = "Deflate"
     """Group 4 makes two tones of every page."""
     jpeg_quality: int = 85

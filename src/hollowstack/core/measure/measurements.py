@@ -72,6 +72,8 @@ class Measurements(BaseModel):
     """Standard deviation of the image's grain, in gray values."""
     separator: bool = False
     """Whether it is a separator sheet."""
+    cover: str = ""
+    """Of a cover sheet, whose papers lie under it, as its code says it; empty where it is none."""
     mean: tuple[int, ...] = ()
     """Mean of the whole page, gray or R, G, B."""
     text_quad: Quad | None = None
@@ -120,3 +122,8 @@ class Measurements(BaseModel):
     """How well a scan's writing was captured; None for a photograph."""
     photograph: Photograph | None = None
     """How good a photograph it is; None where it is none."""
+
+    @property
+    def lies_between(self) -> bool:
+        """Whether it is no page of anything, but a sheet that lies between papers."""
+        return self.separator or self.cover != ""

@@ -27,7 +27,7 @@ from hollowstack.core.measure.content.polarity import is_inverse
 from hollowstack.core.measure.content.regions import find_regions
 from hollowstack.core.measure.content.resolution import Resolution, measure_resolution, x_height
 from hollowstack.core.measure.content.rotation import SURE_OF_TURN, measure_orientation
-from hollowstack.core.measure.content.separator import is_separator
+from hollowstack.core.measure.content.sheet_code import COVER, SEPARATOR, sheet_code
 from hollowstack.core.measure.content.streaks import Streak, find_streaks
 from hollowstack.core.measure.content.tones import Tones, measure_tones
 from hollowstack.core.measure.content.writing import find_writing
@@ -117,6 +117,7 @@ def _measured(
     letters = x_height(writing, lies=orientation.lies)
     resolution = _resolution(image, said, quad, scale_letters if letters is None else letters * float(scale[1]))
     streaks = find_streaks(small.gray())
+    code = sheet_code(gray)
     border = find_border_ink(small.gray(), edges.quad, edges.bright, lid=edges.lid)
     text = find_text_block(gray, writing, orientation.skew.degrees)
     blank = measure_blankness(gray, None if text is None else writing.limit, surface, regions)
@@ -176,7 +177,8 @@ def _measured(
         streaks=tuple(_tidy(_quad_of(streak, small).array() * scale) for streak in streaks),
         covered=tuple(find_covered(gray, level, regions, (left, top), float(factor))),
         pale_traces=None if blank.marks or bitonal else _traces(gray, (left, top), scale),
-        separator=is_separator(gray),
+        separator=code == SEPARATOR,
+        cover=code.removeprefix(COVER) if code.startswith(COVER) else "",
         perceptual_hash=perceptual_hash(upright, orientation.skew.degrees),
         gutter=None if fold is None else fold[0],
         gutter_confidence=0.0 if fold is None else fold[1],

@@ -252,6 +252,8 @@ def _aside(found: Measurements, treatment: Treatment, wish: Override) -> AsideRe
         return wish.reason if wish.aside else None
     if found.separator:
         return "separator"
+    if found.cover:
+        return "cover sheet"
     across, down = found.ppi or (ASSUMED_PPI, ASSUMED_PPI)
     large = min(found.size_px[0] / across, found.size_px[1] / down) * MM_PER_INCH >= _LEAST_BLANK_MM
     bare = large and not found.border_ink and found.ink_percent < treatment.blank_below and is_bare_paper(found)

@@ -11,7 +11,7 @@ from pydantic import BaseModel, ConfigDict
 
 from hollowstack.core.bind import DEFAULT, FLAVOURS, Binding, Bookmark, Bound, BoundPage, Flavour, Provenance, bind
 from hollowstack.core.bind.attachments import Attachment
-from hollowstack.core.bind.description import Event, description_of
+from hollowstack.core.bind.description import Described, Event, description_of
 from hollowstack.core.bind.labels import LabelRun, page_labels
 from hollowstack.core.ocr.model import Reading
 from hollowstack.core.read.texts import written
@@ -29,7 +29,7 @@ class BindOrder(BaseModel):
     language: str = "en"
     flavour: Flavour = DEFAULT
     profile: Profile = "compact"
-    described: dict[str, str | list[str]] = {}
+    described: Described = {}
     """What is said of it besides, by the names of ``description.STATEMENTS``."""
     labels: tuple[LabelRun, ...] = ()
     parts: tuple[Bookmark, ...] = ()

@@ -7,7 +7,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 from hollowstack.core.bind import DEFAULT, FLAVOURS
-from hollowstack.core.bind.description import STATEMENTS, description_of
+from hollowstack.core.bind.description import STATEMENTS, Described, description_of
 from hollowstack.core.export import FORMS
 from hollowstack.core.ocr.models import by_thorough_models, check_language
 from hollowstack.core.page.errors import HollowStackError
@@ -133,7 +133,7 @@ def _order(words: argparse.Namespace) -> Order:
     )  # fmt: skip
 
 
-def _described(file: Path | None, created: datetime) -> dict[str, str | list[str]]:
+def _described(file: Path | None, created: datetime) -> Described:
     """What a file says of the document."""
     if file is None:
         return {}

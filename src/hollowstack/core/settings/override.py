@@ -11,7 +11,7 @@ from hollowstack.core.settings.adjustments import Adjustments
 
 _CONFIG = ConfigDict(frozen=True, extra="forbid", use_attribute_docstrings=True)
 
-AsideReason = Literal["blank", "by hand", "duplicate", "rejected", "separator"]
+AsideReason = Literal["blank", "by hand", "cover sheet", "duplicate", "rejected", "separator"]
 """Why a page is held out of the output."""
 
 

@@ -116,6 +116,8 @@ OPERATIONS: dict[str, Right | None] = {
     "listLanguages": Right.LOOK,
     "listProposedLanguages": Right.LOOK,
     "getSeparatorSheet": Right.LOOK,
+    "getCoverCode": Right.LOOK,
+    "listCoverSheets": Right.LOOK,
     "createBatch": Right.WORK,
     "putFile": Right.WORK,
     "getFile": Right.LOOK,

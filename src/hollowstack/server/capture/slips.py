@@ -23,7 +23,7 @@ from hollowstack.server.documents.models import Document
 from hollowstack.server.documents.services import ask_to_bind
 from hollowstack.server.errors import Refused
 from hollowstack.server.names import MOST_NAME
-from hollowstack.server.stacks.models import Stack
+from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.overview import counts_of
 from hollowstack.server.stacks.services import create_stack, treatment_json
 from hollowstack.server.treatments import versions
@@ -148,7 +148,7 @@ def bind_what_is_ready() -> None:
     """Bind the stacks of finished captures that are to be bound, where all pages are worked through, and send them on."""
     for run in Run.objects.filter(state=Run.State.DONE).exclude(bind_as="").select_related("by"):
         counts = counts_of(run.stack_id)
-        if counts.ready + counts.aside + counts.failed < counts.pages:
+        if counts.ready + counts.aside + counts.failed < counts.pages or _has_new_cover_sheet(run.stack_id):
             continue
         problem = ""
         with transaction.atomic():
@@ -159,6 +159,11 @@ def bind_what_is_ready() -> None:
             else:
                 problem = _send_on(run, documents)
             Run.objects.filter(pk=run.pk).update(bind_as="", send_to=[], problem=problem)
+
+
+def _has_new_cover_sheet(stack_id: int) -> bool:
+    """Whether pages may be on their way to the stack whose cover sheet lies on them."""
+    return Page.objects.filter(stack=stack_id, removed=False, aside="cover sheet", cover_sheet=None).exists()
 
 
 def _send_on(run: Run, documents: Sequence[Document]) -> str:

@@ -2,8 +2,9 @@
 
 from typing import NamedTuple
 
+from hollowstack.core.bind.description import Described
 from hollowstack.core.bind.description_table import Line, Row, Table, TableError, read_table, written_table
-from hollowstack.server.documents.drafts import Described, DraftChange, DraftDocument, change_draft, draft_of
+from hollowstack.server.documents.drafts import DraftChange, DraftDocument, change_draft, draft_of
 from hollowstack.server.documents.services import coming_of, titled
 from hollowstack.server.errors import Refused
 from hollowstack.server.stacks.models import Page, Stack
@@ -125,7 +126,7 @@ def _read(data: bytes, documents: int) -> Table:
         raise Refused(str(error)) from None
 
 
-def _merged(said: DraftDocument, told: dict[str, str | list[str]]) -> DraftDocument:
+def _merged(said: DraftDocument, told: Described) -> DraftDocument:
     """What was said with what is told now; what is told to be empty is said no more."""
     title = told.get("title", said.title)
     described = {**said.described, **{name: value for name, value in told.items() if name != "title"}}

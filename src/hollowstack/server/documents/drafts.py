@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from hollowstack.core.access import Watermark
 from hollowstack.core.bind import DEFAULT, Flavour
-from hollowstack.core.bind.description import description_of, handed_down
+from hollowstack.core.bind.description import Described, description_of, handed_down
 from hollowstack.core.bind.labels import LabelRun, Style
 from hollowstack.core.settings.profile import Profile
 from hollowstack.server.documents.forecasting import samples_for
@@ -20,7 +20,6 @@ from hollowstack.server.stacks.models import Stack
 from hollowstack.server.stacks.services import next_change
 
 _MOST_RUNS = 2000
-Described = dict[str, str | list[str]]
 """What is said of something, by the names of Dublin Core's elements."""
 
 

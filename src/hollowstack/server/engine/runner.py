@@ -24,6 +24,7 @@ from hollowstack.server.reading import gathering
 from hollowstack.server.results import faults
 from hollowstack.server.results.models import DOCUMENT_STEPS, Result
 from hollowstack.server.search import things
+from hollowstack.server.shelf import cover_sheets
 from hollowstack.server.stacks import grouping, planning
 from hollowstack.server.storage.news import News
 from hollowstack.server.storage.room import is_room
@@ -171,11 +172,13 @@ class Engine:
 
     @staticmethod
     def _plan() -> bool:
-        """One slice of what is to be planned, of words to be gathered, checked, found; whether there was any."""
+        """One slice of what is to be planned, filed, gathered as words, checked, found; whether there was any."""
         if (stack_id := planning.stack_with_marked_pages()) is not None:
             return bool(planning.plan_marked(stack_id))
         if (stack_id := grouping.stack_to_regroup()) is not None:
             return grouping.regroup(stack_id)
+        if cover_sheets.file_some():
+            return True
         return bool(gathering.gather_some()) or check_some() or bool(things.refresh_some())
 
     def _drop_unwanted(self) -> None:

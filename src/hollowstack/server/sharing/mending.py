@@ -8,8 +8,9 @@ from typing import NamedTuple
 
 from django.db import transaction
 
+from hollowstack.core.bind.description import Described
 from hollowstack.core.ocr.model import Box, Reading
-from hollowstack.server.documents.drafts import Described, DraftChange, DraftDocument, change_draft, draft_of
+from hollowstack.server.documents.drafts import DraftChange, DraftDocument, change_draft, draft_of
 from hollowstack.server.errors import Refused
 from hollowstack.server.reading.correcting import Edit, put_right
 from hollowstack.server.reading.laid import laid_text

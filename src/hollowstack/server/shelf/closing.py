@@ -10,6 +10,7 @@ from django.utils import timezone
 from hollowstack.server.accounts.record import note
 from hollowstack.server.capture.models import Run
 from hollowstack.server.errors import Refused
+from hollowstack.server.shelf.chosen import chosen
 from hollowstack.server.stacks.models import Page, Stack, Upload
 from hollowstack.server.stacks.standing import WAITING
 
@@ -22,7 +23,7 @@ def close(stack_ids: Sequence[int], user: User) -> int:
     Raises Refused where something is still coming into one of them or being worked on in it, or one is gone.
     """
     with transaction.atomic():
-        stacks = _of(stack_ids).filter(closed_at=None)
+        stacks = chosen(stack_ids, "nothing was closed").filter(closed_at=None)
         for stack in stacks:
             if _is_busy(stack):
                 raise Refused(f"“{stack.name}” is still being worked on, so nothing was closed: wait until it has settled.")
@@ -35,21 +36,13 @@ def reopen(stack_ids: Sequence[int], user: User) -> int:
     Raises Refused where somebody has signed for one of them, which takes a reason to be undone, or one is gone.
     """
     with transaction.atomic():
-        stacks = _of(stack_ids)
+        stacks = chosen(stack_ids, "nothing was reopened")
         if signed := stacks.exclude(signed_at=None).first():
             raise Refused(
                 f"{signed.signed_by} signed for “{signed.name}”, so nothing was reopened: reopen it in the stack under "
                 "Sample, with the reason."
             )
         return _say(stacks.exclude(closed_at=None), user, "stack opened", closed_at=None, closed_by="")
-
-
-def _of(stack_ids: Sequence[int]) -> QuerySet[Stack]:
-    wanted = set(stack_ids)
-    stacks = Stack.objects.filter(pk__in=wanted)
-    if (gone := len(wanted) - stacks.count()) > 0:
-        raise Refused(f"{gone} of the stacks are no longer on the shelf, so nothing was changed. Load the shelf again.")
-    return stacks
 
 
 def _is_busy(stack: Stack) -> bool:

@@ -8,6 +8,7 @@ from django.db.models import Count, F
 from hollowstack.server.collections import tree
 from hollowstack.server.collections.models import Collection
 from hollowstack.server.errors import Refused
+from hollowstack.server.shelf.chosen import chosen
 from hollowstack.server.stacks.models import Stack
 
 MOST_AT_ONCE = 5000
@@ -20,14 +21,10 @@ def file_under(stack_ids: Sequence[int], collection_id: int | None) -> int:
 
     Raises Collection.DoesNotExist; Refused where one of the stacks is no longer there: none is filed then.
     """
-    wanted = set(stack_ids)
     with transaction.atomic():
         collection = None if collection_id is None else Collection.objects.get(pk=collection_id)
-        stacks = Stack.objects.filter(pk__in=wanted)
-        if (gone := len(wanted) - stacks.count()) > 0:
-            raise Refused(f"{gone} of the stacks are no longer on the shelf: nothing was filed. Load the shelf again.")
         # Counted as a change, so that it is told, and found by what it is filed under.
-        return stacks.update(collection=collection, change=F("change") + 1)
+        return chosen(stack_ids, "nothing was filed").update(collection=collection, change=F("change") + 1)
 
 
 def change_collection(collection_id: int, told: tree.Told) -> Collection:

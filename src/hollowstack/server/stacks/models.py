@@ -152,6 +152,8 @@ class Page(models.Model):
     """No longer part of the stack, by a change that can be undone."""
     deleted_at = models.DateTimeField(null=True)
     """When it was thrown into the bin, where that is why it is no longer part of the stack."""
+    under_cover = models.BooleanField(default=False)
+    """Whether it has been filed by the cover sheet that lay on it: whoever takes that back wants it to stay."""
     plan = models.JSONField(null=True)
     aside = models.CharField(max_length=20, blank=True)
     """Why the page is held out of the output; empty where it is not. Part of the plan, here to be counted."""
@@ -198,11 +200,28 @@ class Page(models.Model):
                 condition=models.Q(removed=False, state="ready") & ~models.Q(indexed=models.F("reading")),
                 name="pages_to_index",
             ),
+            models.Index(
+                fields=["stack"], condition=models.Q(removed=False, aside="cover sheet"), name="pages_that_are_covers"
+            ),
             # A search looks up thousands of pages by their ids: here they lie close together, with what filters ask for.
             models.Index(
                 fields=["id", "stack", "source"], condition=models.Q(removed=False, aside=""), name="pages_to_be_found"
             ),
         ]
+
+
+class CoverSheet(models.Model):
+    """A page that is the cover sheet of a stack, and what became of the pages behind it in its batch."""
+
+    page = models.OneToOneField(Page, on_delete=models.CASCADE, primary_key=True, related_name="cover_sheet")
+    of = models.ForeignKey(Stack, null=True, on_delete=models.SET_NULL, related_name="cover_sheets")
+    """Whose it is; null where no stack here has it."""
+    filed = models.PositiveIntegerField(default=0)
+    """How many pages were filed there."""
+    left = models.PositiveIntegerField(default=0)
+    """How many stay, because that stack takes none."""
+    done = models.BooleanField(default=False)
+    """Whether nothing more is to be filed by it."""
 
 
 class Viewing(models.Model):

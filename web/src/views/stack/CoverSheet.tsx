@@ -36,7 +36,15 @@ export function CoverSheet({ user, stackId }: { user: string; stackId: number })
       user={user}
       what="Cover sheet"
       title={stack.name}
-      about="Lies on top of the papers. Empty lines are left for a pencil."
+      about="Lies on top of the papers, and comes in with them: what is captured behind it is filed in this stack. Empty lines are left for a pencil."
+      beside={
+        <img
+          src={`/api/v1/stacks/${stackId}/cover-code`}
+          alt="Code by which this sheet is recognised"
+          className="size-[40mm] shrink-0"
+          style={{ imageRendering: 'pixelated' }}
+        />
+      }
     >
       <dl className="mt-8 grid grid-cols-[14rem_1fr] border-t border-surround-ink">
         {lines.map(([label, value]) => (

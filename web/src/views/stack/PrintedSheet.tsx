@@ -11,11 +11,13 @@ export type PrintedSheetProps = {
   title: string;
   /** What it is for, beside the button. */
   about: string;
+  /** In its upper right corner. */
+  beside?: ReactNode;
   children: ReactNode;
 };
 
 /** A sheet to be printed, as it will lie on paper. */
-export function PrintedSheet({ user, what, title, about, children }: PrintedSheetProps) {
+export function PrintedSheet({ user, what, title, about, beside, children }: PrintedSheetProps) {
   const main = useView<HTMLElement>(`${title}, ${what.toLowerCase()}`);
   const print = () => window.print();
   useCommands([
@@ -39,8 +41,13 @@ export function PrintedSheet({ user, what, title, about, children }: PrintedShee
         tabIndex={-1}
         className="mx-auto my-6 w-[190mm] max-w-full bg-paper p-[18mm] text-surround-ink outline-none print:my-0"
       >
-        <p className="text-small">{what}</p>
-        <h1 className="text-display font-semibold wrap-break-word">{title}</h1>
+        <div className="flex items-start justify-between gap-6">
+          <div className="min-w-0">
+            <p className="text-small">{what}</p>
+            <h1 className="text-display font-semibold wrap-break-word">{title}</h1>
+          </div>
+          {beside}
+        </div>
         {children}
       </main>
     </div>

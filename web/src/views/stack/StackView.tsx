@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { type ReactNode, useMemo } from 'react';
+import { useMemo } from 'react';
 import { Link } from 'wouter';
 import { useMay } from '@/api/people';
 import { stackQuery, useRename } from '@/api/queries';
@@ -14,7 +14,9 @@ import { Rename } from '@/ui/Rename';
 import { Failed } from '@/ui/States';
 import { TopBar } from '@/ui/TopBar';
 import { when } from '@/words/figures';
+import { LeftUnderCover } from './CoverSaid';
 import { Line } from './Line';
+import { Said } from './Said';
 import { Steps } from './Steps';
 import { TroubleBar } from './TroubleBar';
 import { Work } from './Work';
@@ -73,6 +75,7 @@ export function StackView({ user, stackId, rest }: StackViewProps) {
           )}
         </Said>
       )}
+      {data && <LeftUnderCover stackId={stackId} pages={data.pages} />}
       {data && !data.engine && <Said>Processing is paused: the engine is not running.</Said>}
       {trouble && !problem && <TroubleBar stackId={stackId} trouble={trouble} />}
       {problem ? (
@@ -105,11 +108,3 @@ const NAMING = new Set<Place>(['large', 'bench', 'text', 'inspect']);
 const AS: Partial<Record<Place, 'inspect' | 'bind'>> = { sample: 'inspect', describe: 'bind' };
 /** Places that are a step of the way by themselves. */
 const OWN_STEP = ['intake', 'text', 'inspect', 'bind', 'dispatch'] as const;
-
-function Said({ children }: { children: ReactNode }) {
-  return (
-    <p role="status" className="shrink-0 border-b border-hairline bg-slip px-6 py-1.5">
-      {children}
-    </p>
-  );
-}

@@ -153,6 +153,7 @@ export function Work({ stack, stackId, data, rest, place, named, hands, troubled
 
   const measured = current && (
     <Measured
+      stackId={stackId}
       page={current}
       pages={pages}
       action={

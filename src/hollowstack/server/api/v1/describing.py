@@ -5,12 +5,12 @@ from django.utils.http import content_disposition_header
 from ninja import Schema
 from pydantic import Base64Bytes, BaseModel, Field
 
-from hollowstack.core.bind.description import STATEMENTS
+from hollowstack.core.bind.description import STATEMENTS, Described
 from hollowstack.core.page.name_patterns import file_name
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.documents import describing
-from hollowstack.server.documents.drafts import Described, DraftDocument, draft_of
+from hollowstack.server.documents.drafts import DraftDocument, draft_of
 from hollowstack.server.stacks.models import Stack
 
 router = Router(tags=["documents"])

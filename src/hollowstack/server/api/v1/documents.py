@@ -9,6 +9,7 @@ from ninja import Schema, Status
 
 from hollowstack.core.bind import DEFAULT, FLAVOURS, Flavour
 from hollowstack.core.bind.conformance import Checked
+from hollowstack.core.bind.description import Described
 from hollowstack.core.export import FORMS
 from hollowstack.core.export.forms import Form
 from hollowstack.core.page.name_patterns import file_name
@@ -75,7 +76,7 @@ class DocumentWhole(DocumentOut):
 
     checked: list[Checked]
     page_bytes: list[int]
-    described: dict[str, str | list[str]]
+    described: Described
 
 
 class Choice(Schema):
@@ -94,7 +95,7 @@ class BindingOut(Schema):
     mark_headings: bool
     labels: list[DraftLabels]
     documents: dict[int, DraftDocument]
-    otherwise: dict[str, str | list[str]]
+    otherwise: Described
     """What holds for each of them where nothing is said of it alone: it is a part of the stack."""
     access: DraftAccess
     marks: dict[int, list[NamedMark]]

@@ -15,6 +15,7 @@ from hollowstack.server.api.v1.bin import router as trash
 from hollowstack.server.api.v1.changes import router as changes
 from hollowstack.server.api.v1.collections import router as collections
 from hollowstack.server.api.v1.copies import router as copies
+from hollowstack.server.api.v1.covers import router as covers
 from hollowstack.server.api.v1.describing import router as describing
 from hollowstack.server.api.v1.description import DescribedAPI
 from hollowstack.server.api.v1.dispatch import router as dispatch
@@ -49,7 +50,7 @@ _STORAGE = "The disk of the server cannot be used ({}): what was sent is not kep
 api = DescribedAPI(title="Hollow Stack", version="1", docs_url=None, urls_namespace="api")
 for part in (
     session.router, people, stacks, changes, bench, inspection, samples, reading, treatments, uploads, documents, copies,
-    layers, stations, quality, slips, retries, trash, dispatch, search,
+    covers, layers, stations, quality, slips, retries, trash, dispatch, search,
     describing, presentation, shelving, collections, offers, sharing,
 ):  # fmt: skip
     api.add_router("", part)

@@ -8,6 +8,7 @@ from ninja import Schema, Status
 from pydantic import BaseModel, Field
 
 from hollowstack.core.access.showing import NotShownError, page_count, page_picture
+from hollowstack.core.bind.description import Described
 from hollowstack.core.read.doubts import DOUBTFUL
 from hollowstack.server.api.v1.documents import document_response
 from hollowstack.server.api.v1.problems import Problem
@@ -101,7 +102,7 @@ class SharedDescription(Schema):
     """What is said of a document, as far as it is put right through links."""
 
     title: str = Field(max_length=200)
-    described: dict[str, str | list[str]]
+    described: Described
 
 
 class VisitIn(Schema):

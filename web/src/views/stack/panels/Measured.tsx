@@ -9,16 +9,17 @@ import { Mark, STATE_WORDS } from '@/ui/Mark';
 import { Spot } from '@/ui/Spot';
 import { COLOUR_WORDS } from '@/words/colours';
 import { bytes, figure, size, time } from '@/words/figures';
+import { CoverSaid } from '../CoverSaid';
 import { Formers, MasterRecord } from './Record';
 import { StationCheck } from './StationCheck';
 
 /** Origins of pages that came from a station. */
 const FROM_STATIONS = new Set<PageRow['origin']>(['platen', 'feeder']);
 
-export type MeasuredProps = { page: PageRow; pages: PageRow[]; action: ReactNode };
+export type MeasuredProps = { stackId: number; page: PageRow; pages: PageRow[]; action: ReactNode };
 
 /** What is known of the page, in words and figures, each against the whole stack. */
-export function Measured({ page, pages, action }: MeasuredProps) {
+export function Measured({ stackId, page, pages, action }: MeasuredProps) {
   const { data: latest, error } = useQuery(pageQuery(page.id, String(page.change)));
   const data = latest?.row.id === page.id ? latest : undefined;
   const known = useMemo(() => pages.filter((one) => one.skew_deg !== null && one.state !== 'failed'), [pages]);
@@ -41,7 +42,9 @@ export function Measured({ page, pages, action }: MeasuredProps) {
           {page.source}
           {page.frames > 1 && `, image ${page.frame + 1} of ${page.frames}`}
         </p>
-        <p className="mt-1">{standing(page)}</p>
+        <p className="mt-1">
+          {standing(page)} {page.aside === 'cover sheet' && <CoverSaid stackId={stackId} pages={pages} page={page} />}
+        </p>
       </div>
       {action}
       {error && <p role="alert">{error.message}</p>}
@@ -93,8 +96,12 @@ function standing(page: PageRow): string {
   return `This page ${STATE_WORDS[page.state]}.`;
 }
 
-const asideWords = (why: string) =>
-  why === 'by hand' ? 'Aside: held out by hand.' : why === 'separator' ? 'Aside: a separator sheet.' : `Aside: ${why}.`;
+const ASIDE_WORDS: Record<string, string> = {
+  'by hand': 'Aside: held out by hand.',
+  separator: 'Aside: a separator sheet.',
+  'cover sheet': 'Aside: a cover sheet.',
+};
+const asideWords = (why: string) => ASIDE_WORDS[why] ?? `Aside: ${why}.`;
 
 function tiltWords(page: PageRow, data: Page | undefined): string | undefined {
   if (page.aside === 'blank' || !data?.plan) return undefined;
