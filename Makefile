@@ -57,6 +57,7 @@ demo: $(RUN) $(WEB) $(PAGES) $(PHOTOS)
 test: export DJANGO_SETTINGS_MODULE := tests.settings
 test: $(DEV) $(WEB) $(PAGES) $(PHOTOS)
 	bash scripts/system.sh
+	$(PY) -m compileall -q src tests
 	bash scripts/web.sh run test
 ifdef ARGS
 	$(PY) -m pytest $(ARGS)
@@ -113,6 +114,7 @@ load: $(DEV) $(WEB)
 
 accuracy: $(DEV) $(PAGES)
 	PYTHONPATH=. $(PY) -m benchmarks.accuracy
+	HOLLOWSTACK_RECORDED=all DJANGO_SETTINGS_MODULE=tests.settings $(PY) -m pytest -n auto tests/core/test_recorded.py
 
 record: $(DEV)
 	PYTHONPATH=. $(PY) scripts/record.py

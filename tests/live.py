@@ -1,5 +1,6 @@
 """The real program in processes of its own, with a data folder of its own, for tests that look from outside."""
 
+import atexit
 import contextlib
 import json
 import os
@@ -8,8 +9,10 @@ import socket
 import sqlite3
 import subprocess
 import sys
+import tempfile
 import time
 from collections.abc import Callable, Iterable
+from functools import cache
 from http.cookiejar import CookieJar
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -33,16 +36,9 @@ class Live:
         self.stations = [f"http://127.0.0.1:{port}" for port in ports]
         self.address = f"http://127.0.0.1:{port}"
         self.data = data
-        self._env = {
-            **os.environ,
-            "HOLLOWSTACK_DATA": str(data),
-            "DJANGO_SETTINGS_MODULE": "hollowstack.server.config.settings",
-            "HOLLOWSTACK_FIND_STATIONS": "false",  # those of other tests would be found
-            **settings,
-        }
-        (data / "none").mkdir(parents=True, exist_ok=True)
-        self.manage("migrate", "--verbosity", "0")
-        self.manage("demo", str(data / "none"), "--name", "Empty box")
+        # Stations of other tests would be found.
+        self._env = {**_environment(data), "HOLLOWSTACK_FIND_STATIONS": "false", **settings}
+        shutil.copytree(_fresh(), data, dirs_exist_ok=True)
         if worked is not None:
             _give_results(worked, data)
         self.log = (data / "serve.log").open("w")
@@ -51,14 +47,25 @@ class Live:
             command += ["--stations", *(str(one) for one in ports)]
         self._command = command
         self.process = self._start(command)
-        self._opener = build_opener(HTTPCookieProcessor(CookieJar()))
+        self._jar = CookieJar()
+        self._opener = build_opener(HTTPCookieProcessor(self._jar))
         self._csrf = ""
         until(lambda: self._answers(), 60, "the server to answer")
-        self._csrf = self.call("GET", "/api/v1/session")["csrf"]
-        self._csrf = self.call("POST", "/api/v1/session", {"user": USER, "password": PASSWORD})["csrf"]
+        self._sign_in()
 
     def _start(self, command: list[str]) -> subprocess.Popen[bytes]:
         return subprocess.Popen(command, env=self._env, stdout=self.log, stderr=subprocess.STDOUT)
+
+    def _sign_in(self) -> None:
+        self._csrf = self.call("GET", "/api/v1/session")["csrf"]
+        self._csrf = self.call("POST", "/api/v1/session", {"user": USER, "password": PASSWORD})["csrf"]
+
+    def new_session(self) -> str:
+        """Sign the demo's user in anew, and return what the browser's cookie holds then; sessions before it stay."""
+        self._jar.clear()
+        self._csrf = ""
+        self._sign_in()
+        return next(cookie.value or "" for cookie in self._jar if cookie.name == "sessionid")
 
     def call(self, method: str, path: str, body: Any = None) -> Any:
         """An API call with a JSON body, or raw bytes."""
@@ -153,14 +160,34 @@ class Live:
 
     def manage(self, *words: str) -> str:
         """A command about its data folder; returns what it printed."""
-        command = [sys.executable, "-m", "hollowstack.server.manage", *words]
-        return subprocess.run(command, env=self._env, check=True, capture_output=True, text=True).stdout
+        return _manage(self._env, *words)
 
     def _answers(self) -> bool:
         try:
             return bool(self.call("GET", "/api/v1/session"))
         except OSError:
             return False
+
+
+def _environment(data: Path) -> dict[str, str]:
+    return {**os.environ, "HOLLOWSTACK_DATA": str(data), "DJANGO_SETTINGS_MODULE": "hollowstack.server.config.settings"}
+
+
+def _manage(environment: dict[str, str], *words: str) -> str:
+    command = [sys.executable, "-m", "hollowstack.server.manage", *words]
+    return subprocess.run(command, env=environment, check=True, capture_output=True, text=True).stdout
+
+
+@cache
+def _fresh() -> Path:
+    """A data folder with the demo's user and an empty stack, made once in a process and copied for each application."""
+    folder = Path(tempfile.mkdtemp(prefix="hollowstack-fresh-"))
+    atexit.register(shutil.rmtree, folder, ignore_errors=True)
+    data, none = folder / "data", folder / "none"
+    none.mkdir()
+    _manage(_environment(data), "migrate", "--verbosity", "0", "--skip-checks")
+    _manage(_environment(data), "demo", str(none), "--name", "Empty box")
+    return data
 
 
 def _give_results(worked: Path, data: Path) -> None:

@@ -2,17 +2,18 @@
 application of the run finds it made, as it would a file that comes a second time."""
 
 import fcntl
+from collections.abc import Iterable
 from pathlib import Path
 
 from tests.live import Live, until
 
 
-def worked(run: Path, pages: Path) -> Path:
-    """A data folder in which all of the demo's pages are made; the first of the run's processes fills it, the others wait.
+def worked(run: Path, files: Iterable[Path]) -> Path:
+    """A data folder in which the pages of some files are made; the first of the run's processes fills it, the others wait.
 
     Args:
         run: A folder that all processes of the test run share.
-        pages: The demo's scans.
+        files: Scans of the demo.
     """
     data = run / "worked"
     with (run / "worked.lock").open("w") as lock:
@@ -20,7 +21,7 @@ def worked(run: Path, pages: Path) -> Path:
         if not (data / "whole").exists():
             live = Live(data)
             try:
-                stack = live.take_in("All", sorted(one for one in pages.iterdir() if not one.name.startswith(".")))
+                stack = live.take_in("All", files)
                 until(lambda: live.settled(stack), 500, "the demo's pages to be worked on")
             finally:
                 live.stop()

@@ -21,11 +21,19 @@ FLAGS = [
 ]  # fmt: skip
 
 
+# Scans of the demo that more than one test takes in.
+COMMON = [
+    *("01 letter 1a.jpg", "01 letter 1b.jpg", "01 letter 2a.jpg", "01 letter 3a.jpg", "04 card 41.jpg"),
+    *("05 report on the lantern.tif", "07 log 161.jpg"),
+]
+
+
 @pytest.fixture(scope="session")
 def worked(tmp_path_factory: pytest.TempPathFactory, skerry: Path) -> Path:
-    """A data folder in which the demo's pages are made, shared by all processes of the run."""
+    """A data folder in which pages that many tests take in are made, shared by all processes of the run."""
     base = tmp_path_factory.getbasetemp()
-    return worked_in(base.parent if "PYTEST_XDIST_WORKER" in os.environ else base, skerry)
+    run = base.parent if "PYTEST_XDIST_WORKER" in os.environ else base
+    return worked_in(run, [skerry / name for name in COMMON])
 
 
 @pytest.fixture(scope="session")
@@ -92,8 +100,11 @@ def page(browser: Browser, live: Live) -> Iterator[Page]:
 
 
 @pytest.fixture
-def signed_in(page: Page) -> Page:
-    sign_in(page)
+def signed_in(page: Page, live: Live) -> Page:
+    """On the shelf, with a session that was not typed at the door."""
+    page.context.add_cookies([{"name": "sessionid", "value": live.new_session(), "url": live.address}])
+    page.goto("/")
+    page.get_by_role("button", name=USER).wait_for()
     return page
 
 

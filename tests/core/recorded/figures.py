@@ -35,21 +35,28 @@ _GRID = (4, 5)
 _GUARDED = {"everyday", "two tones"}
 
 
-def figures_of(image: Raster) -> dict[str, Any]:
-    """Everything that is on record of a page."""
+def figures_of(image: Raster, *, whole: bool = True) -> dict[str, Any]:
+    """Everything that is on record of a page; but for ``whole`` without its clean pages, which take the longest."""
     found = measure(image)
     ways: dict[str, Any] = {}
     for name, (treatment, override) in _WAYS.items():
         plan = plan_page(found, treatment, override)
-        page = render(image, plan)
         findings = check_page(found, plan, None)
         ways[name] = {
             "plan": _planned(plan),
-            "page": _tones(page.pixels),
             "findings": [[finding.check, finding.verdict, finding.value] for finding in findings],
-            "guard": _guarded(image, plan, page) if name in _GUARDED else [],
         }
+        if whole:
+            page = render(image, plan)
+            ways[name]["page"] = _tones(page.pixels)
+            ways[name]["guard"] = _guarded(image, plan, page) if name in _GUARDED else []
     return {"measured": _measured(found), **ways}
+
+
+def without_clean_pages(figures: dict[str, Any]) -> dict[str, Any]:
+    """What is on record of a page besides its clean pages."""
+    ways = {name: {what: told for what, told in figures[name].items() if what not in ("page", "guard")} for name in _WAYS}
+    return {"measured": figures["measured"], **ways}
 
 
 def _measured(found: Measurements) -> dict[str, Any]:

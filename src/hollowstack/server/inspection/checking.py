@@ -62,15 +62,23 @@ def _changed() -> list[Page]:
     """
     changed = Q(facts__isnull=True) | Q(facts__checked__lt=F("change"))
     waiting = Page.objects.filter(changed, removed=False, to_plan=False).exclude(state__in=WAITING)
-    known = with_results(waiting).select_related("stack", "facts", "text", "source__batch").order_by("stack_id")
+    # By their numbers first: mostly there is none, and all that is known of them is a question as long as a page.
+    ids = waiting.order_by("stack_id").values_list("pk", flat=True)
     opened = Stack.objects.exclude(opened_at=None).order_by("-opened_at").values_list("pk", flat=True).first()
-    if opened and (pages := list(known.filter(stack_id=opened)[:AT_ONCE])):
-        return pages
-    pages = list(known.filter(stack_id__gte=_last.stack)[:AT_ONCE])
-    if not pages and _last.stack:
-        pages = list(known[:AT_ONCE])
+    if opened and (some := list(ids.filter(stack_id=opened)[:AT_ONCE])):
+        return _with_all(some)
+    some = list(ids.filter(stack_id__gte=_last.stack)[:AT_ONCE])
+    if not some and _last.stack:
+        some = list(ids[:AT_ONCE])
+    pages = _with_all(some) if some else []
     _last.stack = pages[-1].stack_id if pages else 0
     return pages
+
+
+def _with_all(ids: Sequence[int]) -> list[Page]:
+    """Pages with all that a check of them asks for."""
+    known = with_results(Page.objects.filter(pk__in=ids))
+    return list(known.select_related("stack", "facts", "text", "source__batch").order_by("stack_id"))
 
 
 @dataclass

@@ -3,7 +3,7 @@
 import os
 import signal
 import sys
-from typing import Any
+from typing import Any, ClassVar
 
 from django.core.management.base import BaseCommand, CommandParser
 
@@ -19,6 +19,8 @@ class Command(BaseCommand):
     """Run the engine until it is told to stop."""
 
     help = __doc__
+    # Those of the web application would read all of its code first.
+    requires_system_checks: ClassVar[list[str]] = []
 
     def add_arguments(self, parser: CommandParser) -> None:
         """Whom to follow."""
