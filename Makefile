@@ -62,7 +62,7 @@ test: $(DEV) $(WEB) $(PAGES) $(PHOTOS)
 ifdef ARGS
 	$(PY) -m pytest $(ARGS)
 else
-	OPENCV_FOR_THREADS_NUM=1 $(PY) -m pytest -n auto $(SIDE_BY_SIDE)
+	OPENCV_FOR_THREADS_NUM=1 $(PY) -m pytest -n 3 $(SIDE_BY_SIDE)
 	$(PY) -m pytest -n 2 --dist loadfile tests/whole
 	$(PY) -m pytest -n 2 --dist loadfile tests/browser
 endif

@@ -1,5 +1,6 @@
 """The whole demo bound once, and the PDF/A validator held ready."""
 
+import fcntl
 import json
 import os
 import subprocess
@@ -30,9 +31,15 @@ class Bound:
 
 @pytest.fixture(scope="session")
 def bound(skerry: Path, tmp_path_factory: pytest.TempPathFactory) -> Bound:
-    out = tmp_path_factory.mktemp("bound")
-    words = ["process", str(skerry), "--out", str(out), "--workers", "2", "--seed-time", "2026-03-01T09:00:00Z"]
-    assert main(words) == 1  # one file of the demo is cut short on purpose
+    """Bound once for all processes of the run: the first one does, the others wait for it."""
+    base = tmp_path_factory.getbasetemp()
+    run = base.parent if "PYTEST_XDIST_WORKER" in os.environ else base
+    out = run / "bound"
+    with (run / "bound.lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not (out / "report.json").exists():
+            words = ["process", str(skerry), "--out", str(out), "--workers", "2", "--seed-time", "2026-03-01T09:00:00Z"]
+            assert main(words) == 1  # one file of the demo is cut short on purpose
     return Bound(out / f"{skerry.name}.pdf", json.loads((out / "report.json").read_text(encoding="utf-8")))
 
 
