@@ -63,7 +63,7 @@ ifdef ARGS
 	$(PY) -m pytest $(ARGS)
 else
 	OPENCV_FOR_THREADS_NUM=1 $(PY) -m pytest -n 3 $(SIDE_BY_SIDE)
-	$(PY) -m pytest -n 2 --dist loadfile tests/whole
+	$(PY) -m pytest -n 2 --dist loadfile --no-loadscope-reorder tests/whole
 	$(PY) -m pytest -n 2 --dist loadfile tests/browser
 endif
 

@@ -72,6 +72,19 @@ def test_what_hands_did_to_a_page_goes_with_it(under, stack, letters):
     assert page.plan["turn"] == 90
 
 
+@pytest.mark.parametrize(("split_here", "count"), [(False, 2), (True, 1)])
+def test_facing_pages_are_split_there_unless_they_were_made_one_here(pages, stack, letters, split_here, count):
+    sheet, page = pages(2)
+    walk(sheet, cover=code_of(letters.pk))
+    treatment = {**stack.treatment, "split_facing": False}
+    type(stack).objects.filter(pk=stack.pk).update(treatment=treatment)
+    walk(page, gutter=[[500.0, 0.0], [505.0, 1400.0]], gutter_confidence=1.0)
+    type(stack).objects.filter(pk=stack.pk).update(treatment={**treatment, "split_facing": split_here})
+    quiet()
+    cover_sheets.file_some()
+    assert letters.pages.filter(removed=False).count() == count
+
+
 def test_it_is_undone_here_and_then_stays(under, stack, letters):
     cover_sheets.file_some()
     change = stack.changes.last()

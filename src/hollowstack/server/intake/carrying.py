@@ -3,9 +3,10 @@
 from collections.abc import Sequence
 
 from hollowstack.server.intake import batches
+from hollowstack.server.stacks import splitting
 from hollowstack.server.stacks.models import Batch, Page, Source, Stack
 from hollowstack.server.stacks.planning import plan_or_mark
-from hollowstack.server.stacks.services import next_change
+from hollowstack.server.stacks.services import next_change, treatment_of
 
 _APART = 1 << 10
 """Positions between two of them."""
@@ -13,7 +14,7 @@ _BY_HAND = ("override", "rescan", "language")
 """What was said of a page, and goes with it."""
 
 
-def carry(pages: Sequence[Page], stack: Stack, came: Batch) -> list[Page]:
+def carry(pages: Sequence[Page], stack: Stack, came: Batch) -> None:
     """Pages into a stack, behind all that it has, in their order; a document begins with the first.
 
     What was made of an image is kept by what it is made of: nothing is made twice, unless the stack's treatment is another.
@@ -46,8 +47,10 @@ def carry(pages: Sequence[Page], stack: Stack, came: Batch) -> list[Page]:
         for number, page in enumerate(pages)
     )
     _leave_out_others(pages, sources, batch.base, change)
-    plan_or_mark(stack, list(Page.objects.filter(pk__in=[page.pk for page in made]).select_related("source__batch")), [])
-    return made
+    rows = Page.objects.filter(pk__in=[page.pk for page in made])
+    plan_or_mark(stack, list(rows.select_related("source__batch")), [])
+    if not treatment_of(came.stack).split_facing:  # where it was, what is one page now was made so by hand
+        splitting.split_facing(stack.pk, [page for page in rows.select_related("source", "measured") if not page.override])
 
 
 def _coming(source: Source, index: int) -> batches.Coming:

@@ -27,7 +27,7 @@ class LoneProcess(BaseCommand):
     what: ClassVar[str]
     """A word for it, part of its lock's name."""
     # Those of the web application would read all of its code first.
-    requires_system_checks: ClassVar[list[str]] = []
+    requires_system_checks = ()
 
     @abstractmethod
     def work(self, done: Callable[[], bool]) -> None:

@@ -5,7 +5,7 @@ import sys
 import time
 from collections.abc import Sequence
 from pathlib import Path
-from typing import Any, ClassVar
+from typing import Any
 
 from django.contrib.auth.models import User
 from django.core.management.base import BaseCommand, CommandError, CommandParser
@@ -44,7 +44,7 @@ class Command(BaseCommand):
 
     help = __doc__
     # Those of the web application would read all of its code first.
-    requires_system_checks: ClassVar[list[str]] = []
+    requires_system_checks = ()
 
     def add_arguments(self, parser: CommandParser) -> None:
         """The folder of pages, and the ports at which the simulated stations will be."""

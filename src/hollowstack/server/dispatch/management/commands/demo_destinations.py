@@ -3,7 +3,7 @@
 import subprocess
 import sys
 from pathlib import Path
-from typing import Any, ClassVar
+from typing import Any
 
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandParser
@@ -21,7 +21,7 @@ class Command(BaseCommand):
 
     help = __doc__
     # Those of the web application would read all of its code first.
-    requires_system_checks: ClassVar[list[str]] = []
+    requires_system_checks = ()
 
     def add_arguments(self, parser: CommandParser) -> None:
         """Where the receivers of mail, of files by SFTP and of objects will be."""

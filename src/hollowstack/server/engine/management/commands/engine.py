@@ -3,7 +3,7 @@
 import os
 import signal
 import sys
-from typing import Any, ClassVar
+from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
 
@@ -20,7 +20,7 @@ class Command(BaseCommand):
 
     help = __doc__
     # Those of the web application would read all of its code first.
-    requires_system_checks: ClassVar[list[str]] = []
+    requires_system_checks = ()
 
     def add_arguments(self, parser: CommandParser) -> None:
         """Whom to follow."""
