@@ -66,7 +66,7 @@ def test_a_file_is_looked_at_taken_in_and_undone(signed_in: Page, live: Live, st
         page.get_by_role("link", name="CSV", exact=True).click()
     table = Path(download.value.path()).read_text("utf-8-sig").splitlines()
     assert table[0].startswith("document,first page,pages,title,creators")
-    assert table[1].startswith("1,1,1,")
+    assert [line.split(",")[:3] for line in table[1:3]] == [["all", "", "3"], ["1", "1", "1"]]
     file = tmp_path / "box.csv"
     file.write_text("document;title;creator;colour\n2;Card 41;E. Harrow;\n7;Ghost;;\n3;Letter of May;;\n")
     page.get_by_label("CSV file").set_input_files(file)

@@ -73,22 +73,22 @@ def test_frames_by_mouse(page: Page, live: Live, stack: int):
 
 
 def test_a_bundle_of_two_sided_sheets_by_the_one_sided_feeder_with_a_jam(page: Page, live: Live, stack: int):
-    live.control(ONE_SIDED, load="register", speed=0, jam_after=6)
-    choose(page, "Feeder One", 75, Name="fronts", Sheets="20")
+    live.control(ONE_SIDED, load="register-8", speed=0, jam_after=3)
+    choose(page, "Feeder One", 75, Name="fronts", Sheets="8")
     pick(page, "Sides", "the fronts, then the backs")
     page.get_by_role("button", name="Capture the fronts").click()
-    expect(page.get_by_role("alert")).to_contain_text("jammed at sheet 7: clear the path, reload from sheet 7, and go on")
-    expect(station(page, "Feeder One")).to_contain_text("jam at sheet 7")
-    assert len(live.pages(stack)) == 6
+    expect(page.get_by_role("alert")).to_contain_text("jammed at sheet 4: clear the path, reload from sheet 4, and go on")
+    expect(station(page, "Feeder One")).to_contain_text("jam at sheet 4")
+    assert len(live.pages(stack)) == 3
     live.control(ONE_SIDED, clear=True)
     page.get_by_role("button", name="Go on").click()
     finished(page)
-    live.control(ONE_SIDED, load="register", flipped=True)
+    live.control(ONE_SIDED, load="register-8", flipped=True)
     page.get_by_role("button", name="Next load").click()
     fill(page, "Name", "backs")
     page.get_by_role("button", name="Capture the backs").click()
     leaves = page.get_by_role("list", name="Leaves in order").get_by_role("listitem")
-    expect(leaves).to_have_count(20, timeout=90_000)
+    expect(leaves).to_have_count(8, timeout=90_000)
     serious = [
         (v["id"], [n["html"] for n in v["nodes"]])
         for v in Axe().run(page).response["violations"]
@@ -96,17 +96,17 @@ def test_a_bundle_of_two_sided_sheets_by_the_one_sided_feeder_with_a_jam(page: P
     ]
     assert serious == []
     page.get_by_role("button", name="Put in this order").click()
-    until(lambda: live.pages(stack)[1]["source"].startswith("backs 020"), 20, "the leaves to be in order")
+    until(lambda: live.pages(stack)[1]["source"].startswith("backs 008"), 20, "the leaves to be in order")
     names = [row["source"].removesuffix(".jpg") for row in live.pages(stack)]
-    assert names == [f"{half} {n:03d}" for sheet in range(1, 21) for half, n in (("fronts", sheet), ("backs", 21 - sheet))]
+    assert names == [f"{half} {n:03d}" for sheet in range(1, 9) for half, n in (("fronts", sheet), ("backs", 9 - sheet))]
     truth = [sheet["name"] for image in live.control(ONE_SIDED)["delivered"] for sheet in image["sheets"]]
-    assert truth == [f"register {2 * n + 1}" for n in [*range(20), *range(19, -1, -1)]]
+    assert truth == [f"register {2 * n + 1}" for n in [*range(8), *range(7, -1, -1)]]
     # Put in order, the bundle is bound.
     until(lambda: live.settled(stack), 240, "the stack to be finished")
     page.goto(f"/stacks/{stack}/bind")
     page.get_by_role("button", name="Bind as PDF/A-2u").click()
     row = bound(page).first
-    expect(row).to_contain_text("40 pages", timeout=60_000)
+    expect(row).to_contain_text("15 pages", timeout=60_000)
 
 
 def test_a_long_strip_and_a_page_captured_again_in_place(page: Page, live: Live, stack: int):
