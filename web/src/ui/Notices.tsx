@@ -16,7 +16,7 @@ export function Notices() {
   const plain = (
     <div
       role="status"
-      className="fixed bottom-18 left-1/2 z-50 w-[36rem] max-w-[92vw] -translate-x-1/2 rounded-md bg-ink px-4 py-3 text-panel shadow-lifted"
+      className="fixed bottom-18 left-1/2 z-50 print:hidden w-[36rem] max-w-[92vw] -translate-x-1/2 rounded-md bg-ink px-4 py-3 text-panel shadow-lifted"
     >
       {notices.map(({ id, text }) => (
         <p key={id}>{text}</p>

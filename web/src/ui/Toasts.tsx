@@ -18,7 +18,7 @@ export function Toasts({ notices }: { notices: readonly Notice[] }) {
           </Toast.Close>
         </Toast.Root>
       ))}
-      <Toast.Viewport className="fixed bottom-18 left-1/2 z-50 flex w-[36rem] max-w-[92vw] -translate-x-1/2 flex-col gap-2" />
+      <Toast.Viewport className="fixed bottom-18 left-1/2 z-50 print:hidden flex w-[36rem] max-w-[92vw] -translate-x-1/2 flex-col gap-2" />
     </Toast.Provider>
   );
 }

@@ -12,7 +12,7 @@ export function Guide() {
   return (
     <aside
       aria-label="Take it through"
-      className="fixed right-4 bottom-4 z-30 flex w-84 max-w-[92vw] flex-col gap-2 rounded-sm border border-b-2 border-slip-line bg-slip px-4 py-3 shadow-lifted"
+      className="fixed right-4 bottom-4 z-30 flex w-84 print:hidden max-w-[92vw] flex-col gap-2 rounded-sm border border-b-2 border-slip-line bg-slip px-4 py-3 shadow-lifted"
     >
       <div className="flex items-baseline gap-2">
         <h2 className="flex-1 font-semibold">{now.title}</h2>
