@@ -38,7 +38,10 @@ class Live:
         self.data = data
         # Stations of other tests would be found.
         self._env = {**_environment(data), "HOLLOWSTACK_FIND_STATIONS": "false", **settings}
-        shutil.copytree(_fresh(), data, dirs_exist_ok=True)
+        if (data / "hollowstack.sqlite3").exists():  # filled beforehand
+            _make_ready(self._env, data)
+        else:
+            shutil.copytree(_fresh(), data, dirs_exist_ok=True)
         if worked is not None:
             _give_results(worked, data)
         self.log = (data / "serve.log").open("w")
@@ -183,11 +186,16 @@ def _fresh() -> Path:
     """A data folder with the demo's user and an empty stack, made once in a process and copied for each application."""
     folder = Path(tempfile.mkdtemp(prefix="hollowstack-fresh-"))
     atexit.register(shutil.rmtree, folder, ignore_errors=True)
-    data, none = folder / "data", folder / "none"
-    none.mkdir()
-    _manage(_environment(data), "migrate", "--verbosity", "0", "--skip-checks")
-    _manage(_environment(data), "demo", str(none), "--name", "Empty box")
-    return data
+    _make_ready(_environment(folder / "data"), folder)
+    return folder / "data"
+
+
+def _make_ready(environment: dict[str, str], folder: Path) -> None:
+    """The demo's user and an empty stack in the data folder that an environment names."""
+    none = folder / "none"
+    none.mkdir(parents=True, exist_ok=True)
+    _manage(environment, "migrate", "--verbosity", "0", "--skip-checks")
+    _manage(environment, "demo", str(none), "--name", "Empty box")
 
 
 def _give_results(worked: Path, data: Path) -> None:
