@@ -49,7 +49,7 @@ def why_left(sheet: CoverSheet) -> str:
 def _batches() -> list[Batch]:
     """Those with a cover sheet by which something may still be filed."""
     sheets = Page.objects.filter(Q(cover_sheet=None) | Q(cover_sheet__done=False), aside=COVER, removed=False)
-    there = sheets.filter(state=Page.State.ASIDE, stack__deleted_at=None, stack__signed_at=None, stack__closed_at=None)
+    there = sheets.filter(stack__deleted_at=None, stack__signed_at=None, stack__closed_at=None)
     ids = set(there.order_by().values_list("source__batch", flat=True))
     return list(Batch.objects.filter(pk__in=ids, taken_back=False).select_related("stack", "by").order_by("pk"))
 
