@@ -136,6 +136,15 @@ def test_a_stack_that_takes_none_leaves_them_here_until_it_does(client, user, un
     assert told(client, stack)[0]["left"] == 0
 
 
+def test_fronts_whose_backs_come_later_stay_together_and_that_is_said(client, under, stack, letters):
+    Run.objects.create(stack=stack, batch=under[0].source.batch, settings={"half": "fronts"}, state=Run.State.DONE)
+    assert cover_sheets.file_some()
+    assert (len(names(stack)), names(letters)) == (4, [])
+    (one,) = told(client, stack)
+    assert (one["left"], one["why_left"][:43]) == (2, "fronts and backs that come one after the ot")
+    assert not cover_sheets.file_some()
+
+
 def test_a_sheet_of_another_installation_is_said_to_be_none_of_ours(client, pages, stack, letters):
     with override_settings(SECRET_KEY="elsewhere"):
         foreign = code_of(letters.pk)

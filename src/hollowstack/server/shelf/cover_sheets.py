@@ -41,6 +41,10 @@ def why_left(sheet: CoverSheet) -> str:
         return ""
     if sheet.of is None:
         return "it is the cover sheet of no stack here"
+    if sheet.done:
+        return (
+            "fronts and backs that come one after the other are not parted; capture the papers of each stack by themselves"
+        )
     if sheet.of.deleted_at is not None:
         return f"“{sheet.of.name}” is in the bin; take it back, and they go there"
     return f"“{sheet.of.name}” is closed; reopen it, and they go there"
@@ -73,7 +77,7 @@ def _last(batch: Batch) -> datetime:
 def _file(batch: Batch) -> bool:
     """By each cover sheet of a batch; whether there was anything new to do or to say."""
     pages = Page.objects.filter(source__batch=batch, removed=False).order_by("position")
-    rows = pages.select_related("source__master", "opened", "measured", "cover_sheet__of")
+    rows = pages.select_related("source__master", "opened", "measured", "cover_sheet")
     over = _last(batch) <= timezone.now() - OVER and not Watch.objects.filter(batch=batch, on=True).exists()
     news = [_file_by(page, batch, behind, over=over) for page, behind in _runs(rows)]
     return any(news)
@@ -92,20 +96,22 @@ def _runs(pages: Iterable[Page]) -> list[tuple[Page, list[Page]]]:
 
 def _file_by(page: Page, batch: Batch, behind: Sequence[Page], *, over: bool) -> bool:
     """By one cover sheet; whether there was anything new to do or to say."""
-    former = CoverSheet.objects.filter(page=page).first()
+    former: CoverSheet | None = getattr(page, "cover_sheet", None)
     if former is not None and former.done:
         return False
     of = _whose(page)
     here = of is not None and of.pk == batch.stack_id
     go = [] if here else [one for one in behind if not one.under_cover]
-    to = of if of is not None and not (of.deleted_at or of.signed_at or of.closed_at) else None
+    # Of fronts whose backs come later, some would go before these are there, or without them.
+    apart = Run.objects.filter(batch=batch, settings__half__in=["fronts", "backs"]).exists()
+    to = of if of is not None and not (apart or of.deleted_at or of.signed_at or of.closed_at) else None
     sheet = CoverSheet(page=page, of=of, filed=former.filed if former else 0)
     if to is not None and go:
         _send(go, to, batch)
         sheet.filed += len(go)
     sheet.left = len(go) if to is None else 0
-    # Where it is no stack's here, nothing will change that; where it is, more may come behind the sheet for a while.
-    sheet.done = of is None or here or (to is not None and over)
+    # What keeps pages here for good will not change; where they went, more may come behind the sheet for a while.
+    sheet.done = of is None or here or apart or (to is not None and over)
     said = ("of_id", "filed", "left", "done")
     if former is not None and all(getattr(former, name) == getattr(sheet, name) for name in said):
         return False
