@@ -313,6 +313,8 @@ class Shots:
                 until(lambda one=one: live.settled(one), 300, "the stacks to be finished")
         for where, stacks in filed.items():
             live.call("POST", "/api/v1/filings", {"stacks": stacks, "collection": where})
+        among = sum(len(stacks) for stacks in filed.values())
+        until(lambda: len(live.call("GET", "/api/v1/search?q=light")["things"]) >= among, 60, "their collection to be found")
         self.page.goto("/")
         self.page.get_by_role("link", name=re.compile("1928")).wait_for()
         self.shoot("shelf")

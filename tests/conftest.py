@@ -7,6 +7,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
+import hypothesis
 import numpy as np
 import pytest
 
@@ -15,6 +16,9 @@ from hollowstack.standins.skerry.paper import Wear, worn
 from hollowstack.standins.skerry.scan import Capture, Glass, scan
 from hollowstack.standins.skerry.sheet import Sheet, wrapped
 
+# How long a test takes says something of the machine, and nothing of the code.
+hypothesis.settings.register_profile("untimed", deadline=None, suppress_health_check=[hypothesis.HealthCheck.too_slow])
+hypothesis.settings.load_profile("untimed")
 DEMO = Path(__file__).parents[1] / "demo" / "skerry-light"
 CREAM = (244, 238, 222)
 PROSE = (

@@ -121,8 +121,7 @@ def test_a_volume_by_keyboard_alone(signed_in: Page, live: Live, stack: int):
     keys.press("PageDown")
     on_bench(page, 4)
     tab_to(page, "Strengthen faint text")
-    for _ in range(40):
-        keys.press("ArrowRight")
+    keys.press("End")  # one key, one change: many of them, on a busy machine, may be several
     keys.press("w")
     expect(page.get_by_role("button", name=f"Apply to {PAGES // 2 - 1} pages")).to_be_visible()
     expect(page.get_by_role("radio", name="Even pages")).to_be_focused()
@@ -130,13 +129,13 @@ def test_a_volume_by_keyboard_alone(signed_in: Page, live: Live, stack: int):
     keys.press("Enter")
     until(lambda: "adjust" in override(live, stack, PAGES), 15, "the last verso to have it")
     strengthened = [override(live, stack, n).get("adjust", {}).get("strengthen") for n in range(1, PAGES + 1)]
-    assert strengthened == [None, 40] * (PAGES // 2)
+    assert strengthened == [None, 100] * (PAGES // 2)
     assert "quad" in override(live, stack, 2)
 
     # Undone, done again, reloaded.
     keys.press("z")
     until(lambda: "adjust" not in override(live, stack, PAGES), 15, "the versos to be as they were")
-    assert override(live, stack, 4)["adjust"]["strengthen"] == 40
+    assert override(live, stack, 4)["adjust"]["strengthen"] == 100
     keys.press("z")
     until(lambda: "adjust" not in override(live, stack, 4), 15, "the page to be as it was")
     keys.press("y")
@@ -144,7 +143,7 @@ def test_a_volume_by_keyboard_alone(signed_in: Page, live: Live, stack: int):
     until(lambda: "adjust" in override(live, stack, PAGES), 15, "the versos to have it again")
     page.reload()
     on_bench(page, 4)
-    expect(page.get_by_role("slider", name="Strengthen faint text")).to_have_attribute("aria-valuenow", "40")
+    expect(page.get_by_role("slider", name="Strengthen faint text")).to_have_attribute("aria-valuenow", "100")
     keys.press("h")
     keys.press("h")
     expect(page.get_by_role("list", name="History")).to_contain_text(f"Set tone and show-through of {PAGES // 2 - 1} pages")

@@ -59,6 +59,24 @@ def test_typed_filled_down_and_undone_by_keyboard(signed_in: Page, live: Live, s
     expect(cell(page, "Title", 2)).to_have_attribute("placeholder", "Box 27, described, 2 of 3")
 
 
+def test_what_is_being_typed_is_kept_when_the_page_is_closed(signed_in: Page, live: Live, stack: int):
+    page = signed_in
+    page.goto(f"/stacks/{stack}/describe")
+    cell(page, "Title", 2).focus()
+    page.keyboard.type("Letter of May")
+    page.reload()
+    expect(cell(page, "Title", 2)).to_have_value("Letter of May")
+    page.goto(f"/stacks/{stack}/bind")
+    title = page.get_by_label("Title", exact=True)
+    expect(title).to_be_visible()
+    title.focus()
+    page.keyboard.press("Control+a")
+    page.keyboard.type("Letter of June")
+    page.reload()
+    expect(page.get_by_label("Title", exact=True)).to_have_value("Letter of June")
+    assert said(live, stack)[0]["title"] == "Letter of June"
+
+
 def test_a_file_is_looked_at_taken_in_and_undone(signed_in: Page, live: Live, stack: int, tmp_path: Path):
     page = signed_in
     page.goto(f"/stacks/{stack}/describe")

@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, Page, Request, Route, expect
+from playwright.sync_api import Browser, Dialog, Page, Request, Route, expect
 
 from tests.browser.conftest import sign_in, watched
 from tests.browser.hands import cells, chosen, meanwhile, pick
@@ -75,6 +75,17 @@ def saved(page: Page) -> None:
     expect(page.get_by_text("Saving …")).to_have_count(0)
 
 
+def corner_in_hand(page: Page) -> tuple[float, float]:
+    """Take hold of a corner on the bench; returns where the pointer is."""
+    page.keyboard.press("q")
+    box = page.get_by_role("button", name="top left corner").bounding_box()
+    assert box
+    x, y = box["x"] + 14, box["y"] + 14
+    page.mouse.move(x, y)
+    page.mouse.down()
+    return x, y
+
+
 def test_two_edits_in_the_air_are_both_saved_and_both_undone(signed_in: Page, live: Live, stack: int):
     page = signed_in
     one = on_bench(page, live, stack)
@@ -120,6 +131,32 @@ def test_while_the_server_is_away_edits_wait_and_say_so(signed_in: Page, live: L
     assert len({json.loads(request.post_data or "")["nonce"] for request in asked}) == 1
 
 
+def test_whoever_closes_the_page_while_edits_wait_is_asked(signed_in: Page, live: Live, stack: int):
+    page = signed_in
+    one = on_bench(page, live, stack)
+    page.route("**/changes", lambda route: route.fulfill(status=503, body="busy"))
+    page.keyboard.press("t")
+    page.keyboard.press("ArrowRight")
+    expect(page.get_by_text("What you did is kept, and sent again.")).to_be_visible()
+    asked: list[str] = []
+
+    def stay(dialog: Dialog) -> None:
+        asked.append(dialog.type)
+        dialog.dismiss()
+
+    page.once("dialog", stay)
+    page.evaluate("location.reload()")
+    meanwhile(page, lambda: asked == ["beforeunload"], 20, "the browser to ask")
+    page.unroute_all()
+    meanwhile(page, lambda: "skew" in override(live, one), 20, "the edit to be saved")
+    saved(page)
+    # With nothing waiting, nothing is asked.
+    page.once("dialog", stay)
+    page.reload()
+    page.get_by_test_id("tilt").wait_for()
+    assert asked == ["beforeunload"]
+
+
 def test_a_change_whose_answer_was_lost_is_done_once(browser: Browser, live: Live, stack: int):
     """Turned by a quarter, sent again, and still turned by a quarter."""
     with watched(browser, live, noisy=True) as page:
@@ -160,15 +197,60 @@ def test_whoever_leaves_at_once_leaves_it_saved(signed_in: Page, live: Live, sta
     meanwhile(page, lambda: "skew" in override(live, one), 20, "the edit to be saved")
 
 
+def test_an_undo_outlives_the_page_that_asks_for_it(signed_in: Page, live: Live, stack: int):
+    page = signed_in
+    one = on_bench(page, live, stack)
+    page.get_by_role("slider", name="Brightness").press("PageUp")
+    meanwhile(page, lambda: "adjust" in override(live, one), 20, "the edit to be saved")
+    saved(page)
+    page.keyboard.press("z")
+    page.reload()
+    meanwhile(page, lambda: "adjust" not in override(live, one), 20, "it to be undone")
+
+
+def test_an_undo_whose_answer_was_lost_takes_back_no_more(browser: Browser, live: Live, stack: int):
+    with watched(browser, live, noisy=True) as page:
+        sign_in(page)
+        page.goto(f"/stacks/{stack}")
+        cells(page).first.wait_for()
+        for key in ("r", "l"):
+            page.keyboard.press(key)
+        both = ["Turned 1 page to the left", "Turned 1 page to the right"]
+        meanwhile(page, lambda: history(live, stack) == both, 20, "both changes")
+        asked: list[Request] = []
+
+        def lose_first(route: Route) -> None:
+            asked.append(route.request)
+            if len(asked) > 1:
+                return route.continue_()
+            route.fetch()
+            return route.abort()
+
+        page.route("**/changes/last", lose_first)
+        page.keyboard.press("z")
+        meanwhile(page, lambda: len(asked) == 2, 20, "it to be sent again")
+        page.wait_for_timeout(600)
+        assert history(live, stack) == both[1:]
+
+
+def test_a_slow_pull_is_one_change(signed_in: Page, live: Live, stack: int):
+    page = signed_in
+    one = on_bench(page, live, stack)
+    x, y = corner_in_hand(page)
+    page.mouse.move(x + 20, y + 10, steps=4)
+    page.wait_for_timeout(900)  # longer than hands are still between two changes
+    assert "quad" not in override(live, one)
+    page.mouse.move(x + 40, y + 30, steps=4)
+    page.mouse.up()
+    meanwhile(page, lambda: "quad" in override(live, one), 20, "the corner to be saved")
+    assert len(history(live, stack)) == 1
+
+
 def test_a_reload_in_the_middle_of_a_drag_keeps_what_was_dragged(signed_in: Page, live: Live, stack: int):
     page = signed_in
     one = on_bench(page, live, stack)
-    page.keyboard.press("q")
-    box = page.get_by_role("button", name="top left corner").bounding_box()
-    assert box
-    page.mouse.move(box["x"] + 14, box["y"] + 14)
-    page.mouse.down()
-    page.mouse.move(box["x"] + 54, box["y"] + 44, steps=4)
+    x, y = corner_in_hand(page)
+    page.mouse.move(x + 40, y + 30, steps=4)
     page.reload()
     meanwhile(page, lambda: "quad" in override(live, one), 20, "the corner to be saved")
     page.mouse.up()

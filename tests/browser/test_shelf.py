@@ -5,7 +5,8 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from tests.live import Live
+from tests.browser.conftest import sign_in
+from tests.live import USER, Live
 
 
 @pytest.fixture
@@ -132,3 +133,28 @@ def test_stacks_are_closed_and_reopened_by_key(signed_in: Page, live: Live, boxe
     page.get_by_role("checkbox", name="Choose Lamp box 9", exact=True).check()
     page.get_by_role("button", name="Reopen").click()
     expect(page.get_by_text("No stack is like that")).to_be_visible()
+
+
+def test_after_a_session_has_ended_the_shelf_stands_again_once_one_has_signed_in(
+    signed_in: Page, live: Live, boxes: list[int]
+) -> None:
+    """Its first stacks are asked for ahead: that they were refused then says nothing about later."""
+    page = signed_in
+    expect(names(page).filter(has_text="Lamp box")).to_have_count(3)
+    page.context.clear_cookies()
+    with page.expect_response(lambda answer: "/api/v1/stacks?" in answer.url) as asked:
+        page.reload()
+    assert asked.value.status == 401
+    page.get_by_label("User name").wait_for()
+    expect(page.get_by_text("signed in")).to_have_count(0)
+    sign_in(page)
+    expect(names(page).filter(has_text="Lamp box")).to_have_count(3)
+    # From then on nothing is asked for before somebody is known.
+    page.get_by_role("button", name=USER).click()
+    page.get_by_role("menuitem", name="Sign out").click()
+    page.get_by_label("User name").wait_for()
+    early: list[str] = []
+    page.on("request", lambda request: early.append(request.url) if "/api/v1/stacks" in request.url else None)
+    page.reload()
+    page.get_by_label("User name").wait_for()
+    assert early == []

@@ -95,7 +95,7 @@ def test_runs_that_cannot_be(run):
         page_labels([run], 3)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(
     st.lists(
         st.one_of(

@@ -44,7 +44,7 @@ def letters(text: str, size: int = 40, wide: int = 1600) -> np.ndarray:
     return (np.asarray(image) < 128).astype(np.uint8)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(st.integers(1, 40), st.integers(1, 40), st.randoms(use_true_random=False))
 def test_any_bitmap_comes_back(rows, cols, chance):
     bitmap = np.array([[chance.random() < 0.4 for _ in range(cols)] for _ in range(rows)], np.uint8)

@@ -103,12 +103,12 @@ def test_fellows_far_away_say_nothing_of_a_turn():
     assert told([*pages, *stack(*[None] * 6)]) == [(0, "orientation")]
 
 
-BITS = "0" * 128
-"""512 bits."""
+BITS = "f" * 128
+"""512 bits, all of them set."""
 
 
 def apart(bits: int) -> str:
-    return f"{(1 << bits) - 1:0128x}"
+    return f"{int(BITS, 16) ^ ((1 << bits) - 1):0128x}"
 
 
 @pytest.mark.parametrize(
@@ -126,6 +126,27 @@ def apart(bits: int) -> str:
 def test_two_captures_look_alike_and_read_alike(bits, one, other, twice):
     pages = [Looks("a:0", BITS, text_sketch(reading(one))), Looks("b:0", apart(bits), text_sketch(reading(other)))]
     assert bool(find_twice(pages)) is twice
+
+
+@pytest.mark.parametrize(
+    ("one", "other", "twice"),
+    [
+        (range(40), range(40), True),
+        (range(40), range(13, 53), True),  # 26 of 53
+        (range(40), range(14, 54), False),  # 28 of 54
+        (range(40), range(40, 80), False),
+        (range(40), (), False),
+        ((), (), False),
+    ],
+)
+def test_paper_without_anything_on_it_makes_no_two_pages_alike(one, other, twice):
+    """Hashes of two short notices have few bits set, and are alike in all others."""
+    pages = [Looks(f"{at}:0", hashed(bits), "") for at, bits in enumerate((one, other))]
+    assert bool(find_twice(pages)) is twice
+
+
+def hashed(bits) -> str:
+    return f"{sum(1 << bit for bit in bits):0128x}"
 
 
 def test_the_same_image_is_told_once():

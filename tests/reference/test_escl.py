@@ -6,6 +6,7 @@ and names of pwg elements are those of the PWG Semantic Model Schema (PWG 5108.0
 
 import time
 
+import pytest
 from defusedxml import ElementTree
 
 from hollowstack.server.capture.escl import ScanSettings
@@ -35,7 +36,8 @@ CAPABILITIES = b"""<?xml version="1.0" encoding="UTF-8"?>
 STATUS = b"""<?xml version="1.0"?>
 <scan:ScannerStatus xmlns:scan="http://schemas.hp.com/imaging/escl/2011/05/03" xmlns:pwg="http://www.pwg.org/schemas/2010/12/sm">
  <pwg:Version>2.6</pwg:Version><pwg:State>Processing</pwg:State><scan:AdfState>ScannerAdfJam</scan:AdfState>
- <scan:Jobs><scan:JobInfo><pwg:JobUri>/eSCL/ScanJobs/893</pwg:JobUri><pwg:JobState>Aborted</pwg:JobState></scan:JobInfo></scan:Jobs>
+ <scan:Jobs><scan:JobInfo><pwg:JobUri>/eSCL/ScanJobs/893</pwg:JobUri>
+  <pwg:ImagesCompleted>14</pwg:ImagesCompleted><pwg:JobState>Aborted</pwg:JobState></scan:JobInfo></scan:Jobs>
 </scan:ScannerStatus>"""
 
 
@@ -71,6 +73,12 @@ def test_where_a_feeder_holds_its_paper_is_understood():
 def test_how_a_device_stands_is_understood():
     status = read_status(STATUS)
     assert (status.state, status.feeder, status.jobs) == ("Processing", "ScannerAdfJam", {"893": "Aborted"})
+    assert status.made == {"893": 14}
+
+
+@pytest.mark.parametrize(("said", "made"), [(b" 7 ", 7), (b"", 0), (b"-3", 0), (b"many", 0), (b"9" * 400, 0)])
+def test_how_many_images_a_job_has_made_is_a_number_or_not_told(said, made):
+    assert read_status(STATUS.replace(b">14<", b">" + said + b"<")).made == {"893": made}
 
 
 def test_what_is_asked_for_uses_the_documented_elements():

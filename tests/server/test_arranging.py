@@ -227,6 +227,35 @@ def test_over_http(client, stack, ids):
     assert post(client, stack, do="juggle", pages=ids).status_code == 422
 
 
+def test_the_last_change_is_turned_once_under_each_nonce(client, stack, ids):
+    def turn(way: str, nonce: str):
+        body = {"way": way, "nonce": nonce}
+        return client.post(f"/api/v1/stacks/{stack.pk}/changes/last", body, content_type="application/json")
+
+    first = answer(post(client, stack, do="move", pages=ids[:2], after=ids[4]))
+    moved = order_of(stack.pk)
+    second = answer(post(client, stack, do="reverse", pages=ids))
+    undone = answer(turn("undo", "under-one"))
+    assert (undone["id"], undone["state"]) == (second["id"], "undone")
+    assert undone["count"] > second["count"]
+    assert answer(turn("undo", "under-one"))["id"] == second["id"]  # its answer was lost, and it is asked for again
+    assert order_of(stack.pk) == moved
+    assert answer(turn("undo", "under-two"))["id"] == first["id"]
+    assert order_of(stack.pk) == ids
+    assert answer(turn("redo", "again-one"))["id"] == first["id"]
+    assert answer(turn("redo", "again-one"))["state"] == "done"
+    assert order_of(stack.pk) == moved
+    assert turn("juggle", "under-six").status_code == 422
+
+
+def test_nothing_to_turn_is_said(client, stack, ids):
+    for way in ("undo", "redo"):
+        body = {"way": way, "nonce": "over-and-over"}
+        while (said := client.post(f"/api/v1/stacks/{stack.pk}/changes/last", body, "application/json")).status_code == 200:
+            body["nonce"] += "!"
+        assert answer(said)["detail"] == f"There is nothing to {way}."
+
+
 @pytest.mark.parametrize(
     ("do", "order"),
     [

@@ -102,7 +102,7 @@ def test_fewer_images_than_sheets(client, stack):
     assert checks(client, stack) == [("count", None)]
 
 
-LIKE, ALMOST, OTHER = "0" * 128, "f" * 4 + "0" * 124, "f" * 128
+LIKE, ALMOST, OTHER = "3" * 128, "c" * 4 + "3" * 124, "c" * 128
 
 
 def test_two_captures_of_one_page(client, stack, pages):

@@ -121,9 +121,7 @@ def test_answers_are_those_described(operation: str, callers: dict[str, dict[str
         # Most is asked as somebody who may do everything: others are mostly turned away at the door.
         examples = EXAMPLES if who == Role.ADMINISTRATOR else max(1, EXAMPLES // 2)
 
-        @settings(
-            max_examples=examples, deadline=None, derandomize=True, database=None, suppress_health_check=list(HealthCheck)
-        )
+        @settings(max_examples=examples, derandomize=True, database=None, suppress_health_check=list(HealthCheck))
         @given(case=st.one_of(right, wrong), real=st.booleans())
         def ask(who: str, case: schemathesis.Case, real: bool) -> None:
             named = case.path_parameters or {}

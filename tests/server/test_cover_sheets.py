@@ -17,7 +17,8 @@ from hollowstack.server.shelf import cover_sheets
 from hollowstack.server.shelf.cover_codes import code_of, stack_of
 from hollowstack.server.stacks import bin as trash
 from hollowstack.server.stacks import history, services
-from hollowstack.server.stacks.models import CoverSheet, Page, Source, Upload
+from hollowstack.server.stacks.arranging import Arranging
+from hollowstack.server.stacks.models import CoverSheet, Page, Source, Upload, Verdict
 from tests.server.conftest import answer, sha, walk
 
 
@@ -70,6 +71,19 @@ def test_what_hands_did_to_a_page_goes_with_it(under, stack, letters):
     page = letters.pages.order_by("position")[0]
     assert (page.override, page.language, page.words["a"]["text"]) == ({"turn": 90}, "deu", "x")
     assert page.plan["turn"] == 90
+
+
+def test_what_was_found_fine_is_fine_there(user, under, stack, letters):
+    since = timezone.now() - timedelta(days=1)
+    one = {"stack": stack, "kind": "streak", "judged": "a", "by": user, "at": since}
+    Verdict.objects.create(page=under[3], **one)
+    Verdict.objects.create(page=under[0], **one)
+    Verdict.objects.create(page=None, **one)
+    cover_sheets.file_some()
+    (there,) = letters.verdicts.all()
+    assert there.page == letters.pages.order_by("position")[1]
+    assert (there.kind, there.judged, there.by, there.at) == ("streak", "a", user, since)
+    assert stack.verdicts.count() == 3
 
 
 @pytest.mark.parametrize(("split_here", "count"), [(False, 2), (True, 1)])
@@ -136,13 +150,74 @@ def test_a_stack_that_takes_none_leaves_them_here_until_it_does(client, user, un
     assert told(client, stack)[0]["left"] == 0
 
 
-def test_fronts_whose_backs_come_later_stay_together_and_that_is_said(client, under, stack, letters):
-    Run.objects.create(stack=stack, batch=under[0].source.batch, settings={"half": "fronts"}, state=Run.State.DONE)
+def half(stack, batch, which: str, **more) -> Run:
+    fields = {"settings": {"half": which}, "state": Run.State.DONE, "received": 4}
+    return Run.objects.create(stack=stack, batch=batch, **fields | more)
+
+
+@pytest.fixture
+def backs(user, stack, under):
+    """The backs of the four sheets, all measured: of the last sheet first, as they come when the bundle is turned over."""
+    half(stack, under[0].source.batch, "fronts")
+    batch = batches.open_batch(stack.pk, user)
+    made = []
+    for number in (3, 2, 1, 0):
+        made.append(batches.add_file(batch.pk, batches.Coming(3 - number, f"back {number}.jpg", sha(40 + number), 1000)))
+    for page in made:
+        walk(page, until="read")
+    half(stack, batch, "backs")
+    quiet()
+    return made
+
+
+def test_fronts_go_with_their_backs_once_these_are_brought_together_with_them(client, user, under, backs, stack, letters):
     assert cover_sheets.file_some()
-    assert (len(names(stack)), names(letters)) == (4, [])
+    assert (len(names(stack)), names(letters)) == (8, [])
     (one,) = told(client, stack)
-    assert (one["left"], one["why_left"][:43]) == (2, "fronts and backs that come one after the ot")
+    assert (one["left"], one["why_left"]) == (
+        2, "they go to “Letters 1928” once their backs are in and brought together with them",
+    )  # fmt: skip
     assert not cover_sheets.file_some()
+    hand = Arranging(stack.pk, user, 10**6)
+    hand.leaves([page.pk for page in under], [page.pk for page in backs], [], reverse=True)
+    assert cover_sheets.file_some()
+    assert names(stack) == ["page 0.jpg", "back 0.jpg", "page 1.jpg", "back 1.jpg"]
+    assert names(letters) == ["page 2.jpg", "back 2.jpg", "page 3.jpg", "back 3.jpg"]
+    assert told(client, stack)[0]["filed"] == 4
+    history.undo(stack.pk, stack.changes.last().pk)
+    assert len(names(stack)) == 8
+    assert not cover_sheets.file_some()
+
+
+def test_fronts_without_backs_are_a_load_like_any_other(under, stack, letters):
+    half(stack, under[0].source.batch, "fronts", single=[0, 1, 2, 3])
+    assert cover_sheets.file_some()
+    assert len(names(letters)) == 2
+
+
+def test_nothing_goes_before_the_backs_too_are_whole(user, under, backs, stack, letters):
+    hand = Arranging(stack.pk, user, 10**6)
+    hand.leaves([page.pk for page in under], [page.pk for page in backs], [], reverse=True)
+    Page.objects.filter(pk=backs[0].pk).update(state=Page.State.MEASURE)
+    assert not cover_sheets.file_some()
+    Page.objects.filter(pk=backs[0].pk).update(state=Page.State.READY)
+    assert cover_sheets.file_some()
+    assert len(names(letters)) == 4
+
+
+@pytest.mark.parametrize(
+    ("two_sided", "place", "go"),
+    [(True, 0, [2, 3]), (False, 0, [1, 2, 3]), (True, 1, [2, 3]), (True, 2, [])],
+    ids=["its back stays", "one-sided", "a back that is a cover sheet", "its back is all there is"],
+)
+def test_the_back_of_a_cover_sheet_stays_with_it(pages, stack, letters, two_sided, place, go):
+    made = pages(4)
+    for number, page in enumerate(made):
+        walk(page, cover=code_of(letters.pk) if number == place else "")
+    Run.objects.create(stack=stack, batch=made[0].source.batch, settings={"two_sided": two_sided}, state=Run.State.DONE)
+    quiet()
+    cover_sheets.file_some()
+    assert names(letters) == [f"page {number}.jpg" for number in go]
 
 
 def test_a_sheet_of_another_installation_is_said_to_be_none_of_ours(client, pages, stack, letters):

@@ -233,6 +233,27 @@ def test_what_came_is_held_against_what_was_counted(came, laid, says):
 
 
 @pytest.mark.parametrize(
+    ("made", "came", "state", "lost"),
+    [(8, 7, "Completed", 1), (8, 8, "Completed", 0), (7, 8, "Completed", 0), (8, 7, "Aborted", 0), (8, 7, "", 0)],
+)
+def test_what_a_station_handed_out_is_held_against_what_came(made, came, state, lost):
+    status = Status("Idle", "ScannerAdfEmpty", {"7": state}, made={"7": made})
+    assert ending.lost_of(status, "http://a/eSCL/ScanJobs/7/", came) == lost
+    assert ending.lost_of(status, "http://a/eSCL/ScanJobs/8", came) == 0  # of which it says nothing
+
+
+def test_lost_images_are_told_with_what_to_do():
+    one, two = (ending.of_lost(number, two_sided=False) for number in (1, 2))
+    assert one.startswith(
+        "1 image of this load was lost on the way when the program or the line was interrupted: lay its sheet"
+    )
+    assert two.startswith("2 images of this load were lost on the way")
+    assert "lay their sheets in alone and go on (the pages come last), or discard" in two
+    # Alone, a sheet would bring the side that is there a second time.
+    assert "interrupted: discard what came and load all of it again." in ending.of_lost(1, two_sided=True)
+
+
+@pytest.mark.parametrize(
     ("feeder_says", "job", "says"),
     [
         ("ScannerAdfEmpty", "", ""), ("ScannerAdfLoaded", "", "says that paper is left"), ("ScannerAdfEmpty", "Canceled", "Somebody cancelled"),

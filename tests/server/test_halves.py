@@ -7,6 +7,7 @@ from hollowstack.server.capture.models import Run
 from hollowstack.server.errors import Refused
 from hollowstack.server.intake import batches
 from hollowstack.server.stacks import history
+from hollowstack.server.stacks.models import Page
 from tests.server.conftest import sha
 
 
@@ -48,6 +49,37 @@ def test_backs_are_waited_for_until_they_came(client, stack, load):
 def test_of_fronts_that_are_not_in_no_backs_are_waited_for(client, stack, load, state):
     load("fronts", 3, state=state)
     assert told(client, stack) == 0
+
+
+def test_a_load_that_is_neither_lies_among_no_other(load):
+    alone = load("", 2)
+    load("fronts", 2)
+    assert halves.together(alone.batch) == [alone.batch]
+
+
+@pytest.mark.parametrize(
+    ("fronts", "state", "swapped", "found"),
+    [(3, "done", (2, 3), True), (3, "done", (), False), (1, "done", (), True), (3, "stopped", (2, 3), False)],
+)
+def test_halves_lie_among_each_other_once_they_are_brought_together(load, fronts, state, swapped, found):
+    """As soon as one back lies before the last front."""
+    load("backs", 2, state="cancelled")
+    one, other = load("fronts", fronts), load("backs", fronts, state=state)
+    load("fronts", 1)
+    if swapped:
+        first, second = (Page.objects.order_by("position")[2 + place] for place in swapped)
+        Page.objects.filter(pk=first.pk).update(position=second.position)
+        Page.objects.filter(pk=second.pk).update(position=first.position)
+    there = [one.batch, other.batch] if found else []
+    assert (halves.together(one.batch), halves.together(other.batch)) == (there, there)
+
+
+def test_fronts_wait_for_backs_and_backs_for_fronts(load):
+    backs = load("backs", 2)
+    fronts = load("fronts", 2)
+    assert (halves.together(fronts.batch), halves.together(backs.batch)) == ([], [])
+    halves.mark_single(fronts.pk, [0, 1])
+    assert halves.together(fronts.batch) == [fronts.batch]
 
 
 def test_sheets_that_have_no_back_are_not_waited_for(client, stack, load):

@@ -195,7 +195,7 @@ class Hand:
 class Histories(TestCase):
     """Each example is a stack of its own."""
 
-    @settings(max_examples=6, deadline=None, suppress_health_check=list(HealthCheck), phases=[Phase.generate])
+    @settings(max_examples=6, suppress_health_check=list(HealthCheck), phases=[Phase.generate])
     @given(st.data())
     def test_undone_it_is_as_it_was_and_done_again_as_it_became(self, data: st.DataObject) -> None:
         hand = Hand(data.draw)

@@ -7,14 +7,17 @@ from importlib import import_module
 import pytest
 from django.apps import apps
 from django.contrib.auth import get_user_model
+from django.utils import timezone
 
 from hollowstack.core.arrange.order import DocumentRule
 from hollowstack.core.settings.original import Original
 from hollowstack.server.accounts.models import Person
 from hollowstack.server.accounts.rights import Role
 from hollowstack.server.capture import slips, waiting
+from hollowstack.server.capture.answers import Answers
 from hollowstack.server.capture.escl import Capabilities, SourceCapabilities
 from hollowstack.server.capture.models import OrderSlip, Run, Station, WaitingSlip
+from hollowstack.server.capture.slip_names import title_of
 from hollowstack.server.dispatch import destinations
 from hollowstack.server.dispatch.destinations import DestinationAsked
 from hollowstack.server.dispatch.models import Delivery, Destination
@@ -62,7 +65,7 @@ def test_saved_under_its_name_and_never_written_over(client, station):
         ({"naming": "{weather}"}, "no placeholder {weather}"),
         ({"naming": "{identifier}"}, "no placeholder {identifier}"),
         ({"naming": "{title"}, "no other half"),
-        ({"send_to": [999]}, "1 destination of the slip is gone"),
+        ({"send_to": [999]}, "A destination of the slip is gone: choose others."),
         ({"treatment": "bleach"}, "no treatment “bleach”"),
         ({"settings": {**SETTINGS, "ppi": 1200}}, "cannot capture at 1200 ppi"),
         ({"settings": {**SETTINGS, "source": "platen"}}, "no glass"),
@@ -237,12 +240,51 @@ def test_a_title_that_is_asked_for_is_the_name_where_the_naming_has_no_room_for_
 )
 def test_what_nobody_has_said_leaves_no_gap_in_a_name(naming, name):
     slip = OrderSlip(name="Letters", naming=naming, asks=["title", "year"], used=3)
-    assert slips.title_of(slip, slips.Answers("Landing book", Original(year="1927", box="27"))) == (
+    assert title_of(slip, Answers("Landing book", Original(year="1927", box="27"))) == (
         "Landing book" if "{title}" not in naming else name
     )
     slip.asks, slip.original = ["year"], {}
     if "{title}" not in naming:
-        assert slips.title_of(slip, slips.Answers("", Original(year="1927"))) == name
+        assert title_of(slip, Answers("", Original(year="1927"))) == name
+
+
+@pytest.mark.parametrize(
+    ("told", "names"),
+    [
+        ({"name": "Letters", "naming": "No. {counter:3}"}, ["No. 001", "No. 002", "No. 003"]),
+        ({"name": "Letters", "naming": "Box {box}", "original": {"box": "27"}}, ["Box 27"] * 3),
+        ({"name": "Letters", "naming": "{title}, {written}", "asks": ["title", "year"]}, ["‹the title›, ‹the year›"] * 3),
+        ({"name": "Letters", "naming": "Letters {counter}", "asks": ["title"]}, ["‹the title›"] * 3),
+        ({"name": "Letters", "asks": ["title", "after"]}, ["‹the title›"] * 3),
+        ({"name": "Letters", "naming": "{box}"}, ["Letters"] * 3),
+        ({"name": "Letters", "naming": "{box}", "asks": ["box"], "original": {"box": "27"}}, ["‹the box›"] * 3),
+        ({"name": " The  letters "}, ["The letters {day} 1", "The letters {day} 2", "The letters {day} 3"]),
+    ],
+)
+def test_the_names_that_come_next_are_told_while_a_slip_is_written(client, told, names):
+    found = answer(post(client, "names", **told))
+    assert found == {"names": [name.replace("{day}", f"{timezone.localdate()}") for name in names], "zone": "UTC"}
+
+
+def test_a_kept_slip_that_is_changed_counts_on_from_where_it_is(client, station, user):
+    slip = answer(save(client, station))["id"]
+    start(client, slip)
+    told = {"name": "Letters", "naming": "Letters {counter}", "slip": slip}
+    assert answer(post(client, "names", **told))["names"] == ["Letters 2", "Letters 3", "Letters 4"]
+    OrderSlip.objects.update(shared=False, by=get_user_model().objects.create_user("somebody else"))
+    assert post(client, "names", **told).status_code == 404
+
+
+@pytest.mark.parametrize("naming", ["{page}", "{title", "{box:3}"])
+def test_a_naming_that_cannot_be_filled_in_is_refused_while_it_is_written(client, naming):
+    refused = post(client, "names", name="Letters", naming=naming)
+    assert (refused.status_code, answer(refused)["detail"][-1]) == (422, ".")
+
+
+def test_braces_in_the_name_of_a_slip_are_refused_where_stacks_are_named_after_it(client, station):
+    refused = save(client, station, name="Box {7}", naming="")
+    assert (refused.status_code, "{7}" in answer(refused)["detail"]) == (422, True)
+    assert save(client, station, name="Box {7}", naming="Box {counter}").status_code == 201
 
 
 def test_a_number_of_pages_makes_a_document(client, station, stack, user):
@@ -340,7 +382,7 @@ class TestSentOn:
         slips.bind_what_is_ready()
         assert Document.objects.count() == 1
         assert not Delivery.objects.exists()
-        assert Run.objects.get().problem == "It is bound; 1 destination of its order slip is gone."
+        assert Run.objects.get().problem == "It is bound, but a destination of the slip is gone."
         (slip,) = answer(client.get("/api/v1/order-slips"))
         assert (slip["send_to"], slip["gone"]) == ([], 1)
 
@@ -361,7 +403,7 @@ class TestSentOn:
         Destination.objects.update(tried_said="It is full.")
         assert told() == [(False, "Reading room did not work when it was tried: It is full.")]
         destinations.remove(place.pk, None)
-        assert told() == [(False, "1 of its destinations is gone: open the slip, and choose others.")]
+        assert told() == [(False, "A destination of the slip is gone: open it, and choose others.")]
 
 
 def test_names_of_slips_kept_before_are_filled_in_as_ever(db, station):

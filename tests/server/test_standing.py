@@ -4,6 +4,7 @@ import pytest
 
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks.models import Page
+from hollowstack.server.stacks.overview import counts_of
 from hollowstack.server.stacks.standing import Named, settle, stand
 
 MADE, FAILED = Result.State.MADE, Result.State.FAILED
@@ -46,3 +47,15 @@ def test_rows_are_brought_up_to_date_and_only_those_that_were_not(stack, pages, 
         settle(stack.pages.all())
     settle(stack.pages.none())
     assert second.state == "open"
+
+
+@pytest.mark.django_db
+def test_a_page_that_failed_is_counted_in_no_step(stack, pages):
+    """Or the steps after the one that it failed in would never be done."""
+    for page, (state, passed) in zip(
+        pages(5), [("failed", 0), ("failed", 2), ("aside", 3), ("ready", 4), ("correct", 2)], strict=True
+    ):
+        Page.objects.filter(pk=page.pk).update(state=state, passed=passed)
+    told = counts_of(stack.pk)
+    assert (told.pages, told.failed, told.aside, told.ready) == (5, 2, 1, 1)
+    assert (told.opened, told.measured, told.corrected, told.read) == (3, 3, 2, 1)

@@ -129,12 +129,23 @@ def _capture(live: Mortal, stack: int, station: Station) -> None:
     wish = {"station": listed()[0]["id"], "settings": settings}
     live.ask("POST", address, wish, unless=lambda: live.ask("GET", address))
 
-    def is_done() -> bool:
-        (now,) = live.ask("GET", address)
-        assert now["state"] in {"wanted", "running", "done"}, now
-        return now["state"] == "done"
+    def last() -> dict[str, Any]:
+        return live.ask("GET", address)[0]
 
-    until(is_done, 240, "the capture to be done")
+    def is_over() -> bool:
+        now = last()
+        # An image that the station had handed out to a process that died is gone for good; that is said.
+        assert now["state"] in {"wanted", "running", "done"} or "lost on the way" in now["problem"], now
+        return now["state"] in {"done", "stopped"}
+
+    until(is_over, 240, "the capture to be done")
+    while (run := last())["state"] == "stopped":
+        # What somebody does who is told to: discard what came, and load all of it again.
+        live.ask("POST", f"/api/v1/runs/{run['id']}/cancel", {}, unless=lambda: last()["state"] != "stopped")
+        until(lambda: last()["state"] == "cancelled", 60, "what came to be discarded")
+        obey(station, {"load": "register-8"})
+        live.ask("POST", address, wish, unless=lambda: last()["state"] != "cancelled")
+        until(is_over, 240, "the capture to be done")
 
 
 def _settled(live: Mortal, stack: int) -> bool:

@@ -6,6 +6,7 @@ import { stacksQuery } from './api/shelf';
 import type { Command } from './engine/keys/registry';
 import { shelfAskedIn } from './engine/shelf/asked';
 import { useChrome } from './hooks/useChrome';
+import { useKept } from './hooks/useKept';
 import { Guarded } from './ui/Guarded';
 import { Keyboard } from './ui/Keyboard';
 import { Failed, Loading } from './ui/States';
@@ -28,12 +29,19 @@ const Bin = view(async () => (await import('./views/bin/BinView')).BinView);
 const Guide = view(async () => (await import('./views/guide/Guide')).Guide);
 const SignIn = view(async () => (await import('./views/signin/SignInView')).SignInView);
 
-/** The shelf's first stacks are asked for while its view is still being loaded. */
-function useShelfAhead(wanted: boolean) {
+/** The shelf and its first stacks are asked for together with who is signed in, where somebody was when last here. */
+function useShelfAhead(onShelf: boolean, user: string | null | undefined) {
   const client = useQueryClient();
+  const [{ signedIn }, keep] = useKept('last here', { signedIn: false });
+  const wanted = onShelf && (user === undefined ? signedIn : user !== null);
   useEffect(() => {
-    if (wanted) client.prefetchQuery(stacksQuery(shelfAskedIn(window.location.search), 0));
+    if (!wanted) return;
+    Shelf.fetch();
+    client.prefetchQuery(stacksQuery(shelfAskedIn(window.location.search), 0));
   }, [wanted, client]);
+  useEffect(() => {
+    if (user !== undefined && (user !== null) !== signedIn) keep({ signedIn: user !== null });
+  });
 }
 
 /** Which view is shown; nothing but signing in to those who are not signed in. */
@@ -41,7 +49,7 @@ export function App() {
   const { data: session, error, refetch } = useQuery(sessionQuery);
   useChrome();
   const [place] = useLocation();
-  useShelfAhead(place === '/' && !!session?.user);
+  useShelfAhead(place === '/', session?.user);
   if (error) return <Failed message={error.message} retry={() => refetch()} />;
   if (!session) return <Loading label="Loading" className="m-6 h-10" />;
   const { user } = session;

@@ -5,7 +5,7 @@ import { App } from './App';
 import { cache } from './api/cache';
 import { Refusal } from './api/client';
 import { sessionQuery } from './api/queries';
-import { leaveAll } from './engine/changes/hands';
+import { areWaiting, leaveAll } from './engine/changes/hands';
 import { Guarded } from './ui/Guarded';
 import { Notices } from './ui/Notices';
 import { Tips } from './ui/Tip';
@@ -16,6 +16,17 @@ cache.getQueryCache().subscribe(({ query, type }) => {
   if (type === 'updated' && error instanceof Refusal && error.status === 401) {
     cache.invalidateQueries({ queryKey: sessionQuery.queryKey });
   }
+});
+// What is being typed is kept as if its field were left. What still waits for its turn then may be lost with the page: the browser
+// asks whether that is meant.
+window.addEventListener('beforeunload', (event) => {
+  const field = document.activeElement;
+  if (field instanceof HTMLInputElement || field instanceof HTMLTextAreaElement) {
+    field.blur();
+    field.focus(); // the page may stay
+  }
+  const queued = cache.getMutationCache().getAll();
+  if (areWaiting() || queued.some(({ state }) => state.isPaused)) event.preventDefault();
 });
 // Views have flushed what was being set by then: their listeners were there before.
 window.addEventListener('pagehide', leaveAll);

@@ -61,6 +61,23 @@ def test_not_an_image(tmp_path: Path) -> None:
     assert "not an image" in sentence(tmp_path / "a.jpg")
 
 
+@pytest.mark.parametrize(
+    ("begins", "named"),
+    [
+        (encoded("GIF"), "GIF files"),
+        (b"\0\0\0\x1cftypavif\0\0\0\0avifmif1", "AVIF files"),
+        (b"\0\0\0\x18ftypheic\0\0\0\0mif1heic", "HEIC files"),
+        (b"\0\0\0\x18ftypmif1\0\0\0\0mif1heic", "HEIF files"),
+        (b"\0\0\0\x0cJXL \r\n\x87\n", "JPEG XL files"),
+        (b"\x97JB2\r\n\x1a\n", "JBIG2 files"),
+        (b"AT&TFORM\0\0", "DjVu files"),
+    ],
+)
+def test_an_image_of_a_kind_that_cannot_be_added_is_called_by_its_name(tmp_path: Path, begins: bytes, named: str) -> None:
+    (tmp_path / "a.jpg").write_bytes(begins)
+    assert sentence(tmp_path / "a.jpg").startswith(f"{named} cannot be added: save this one as TIFF, PNG, JPEG")
+
+
 def test_a_deep_tiff_cut_short(tmp_path: Path) -> None:
     path = tmp_path / "a.tif"
     tifffile.imwrite(path, NOISE / 255, photometric="rgb", extratags=[(274, "H", 1, 6)])
@@ -147,7 +164,7 @@ def test_damaged_pdf(tmp_path: Path) -> None:
     assert "PDF" in sentence(tmp_path / "a.pdf")
 
 
-@settings(max_examples=150, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=150, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(
     kind=st.sampled_from(["PNG", "JPEG", "TIFF", "TIFF, floating", "WEBP", "BMP"]),
     at=st.floats(0, 1),

@@ -1,6 +1,6 @@
 import { keepPreviousData, queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
 import { changed } from '@/engine/marks';
-import { api, told } from './client';
+import { api, outlives, told } from './client';
 import type { Binding, BindingChange, CopyAsked, ExportAsked } from './types';
 
 /** How a stack's documents are to be made, and how large they are likely to be with so many pages ready; asked again while that
@@ -24,7 +24,13 @@ export function useBinding(stackId: number, ready: number) {
     mutationKey,
     scope: { id: mutationKey.join(' ') },
     mutationFn: (body: BindingChange) =>
-      told(api.PATCH('/api/v1/stacks/{stack_id}/binding', { params: { path: { stack_id: stackId } }, body })),
+      told(
+        api.PATCH('/api/v1/stacks/{stack_id}/binding', {
+          params: { path: { stack_id: stackId } },
+          body,
+          keepalive: outlives(body),
+        }),
+      ),
     onMutate: async ({ documents, marks, left_out, ...rest }) => {
       await client.cancelQueries({ queryKey });
       const said = Object.fromEntries(Object.entries(rest).filter(([, value]) => value != null));
@@ -43,7 +49,8 @@ export function useBinding(stackId: number, ready: number) {
     onSuccess: (made) => {
       if (client.isMutating({ mutationKey }) === 1) client.setQueryData(queryKey, made);
     },
-    onError: () => client.invalidateQueries({ queryKey }),
+    // Figures that were asked for before this was said may come after it was, and would put back what it was before.
+    onSettled: () => client.isMutating({ mutationKey }) === 1 && client.invalidateQueries({ queryKey: mutationKey }),
   });
 }
 

@@ -75,6 +75,9 @@ async function asked(request: Request): Promise<Response> {
 
 export const api = createClient<paths>({ baseUrl: globalThis.location?.origin ?? 'http://localhost', fetch: ask });
 
+/** Whether a body is small enough to arrive although the page that sends it is closed meanwhile: a browser takes 64 kB so. */
+export const outlives = (body: unknown): boolean => JSON.stringify(body).length < 60_000;
+
 /** What an address answers; what it refuses was thrown. */
 export async function told<T>(call: Promise<{ data?: T }>): Promise<NonNullable<T>> {
   const { data } = await call;

@@ -1,7 +1,7 @@
 /** Descriptions of a stack's documents to come, all of them at once. */
 
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
-import { api, told } from './client';
+import { api, outlives, told } from './client';
 import type { Described, Descriptions, DraftDocument } from './types';
 
 /** What is said anew: of documents, by the pages that they begin with, or of the stack. */
@@ -34,6 +34,7 @@ export function useDescribe(stackId: number, ready: number) {
         api.PATCH('/api/v1/stacks/{stack_id}/binding', {
           params: { path: { stack_id: stackId } },
           body: said,
+          keepalive: outlives(said),
         }),
       ),
     onMutate: async ({ documents = {}, stack }) => {

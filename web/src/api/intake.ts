@@ -1,5 +1,5 @@
-import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
-import { type Answers, NOTHING_SAID } from '@/engine/capture/slip';
+import { keepPreviousData, queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { type Answers, type Draft, NOTHING_SAID } from '@/engine/capture/slip';
 import { api, done, told } from './client';
 import type { SlipJob } from './types';
 
@@ -48,6 +48,18 @@ export function useWatch(stackId: number) {
     mutationFn: (on: boolean) =>
       told(api.PUT('/api/v1/stacks/{stack_id}/watch', { params: { path: { stack_id: stackId } }, body: { on } })),
     onSettled: () => client.invalidateQueries({ queryKey: ['watch', stackId] }),
+  });
+}
+
+/** What the next stacks of a slip would be called; not asked while it has neither a name nor a naming. */
+export function useNextNames({ name, naming, asks, original }: Draft, slip: number | undefined) {
+  const body = { name, naming, asks: [...asks], original, slip: slip ?? null };
+  return useQuery({
+    queryKey: ['next names', body],
+    queryFn: ({ signal }) => told(api.POST('/api/v1/order-slips/names', { body, signal })),
+    enabled: `${name}${naming}`.trim() !== '',
+    placeholderData: keepPreviousData,
+    retry: false,
   });
 }
 

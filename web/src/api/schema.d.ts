@@ -495,6 +495,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/stacks/{stack_id}/changes/last": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Turn Last Change
+         * @description Undo the last change, or do again the one undone last, whichever that is by now.
+         */
+        post: operations["turnLastChange"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/stacks/{stack_id}/changes/{change_id}/undo": {
         parameters: {
             query?: never;
@@ -1840,6 +1860,26 @@ export interface paths {
          * @description Save a capture job.
          */
         post: operations["createOrderSlip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/order-slips/names": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Slip Naming
+         * @description What the next stacks of a slip would be called.
+         */
+        post: operations["trySlipNaming"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3364,7 +3404,7 @@ export interface components {
         };
         /**
          * Counts
-         * @description How many pages are where. The steps count what has passed them.
+         * @description How many pages are where. The steps count what has passed them; failed pages are in none of them.
          */
         Counts: {
             /** Pages */
@@ -4988,6 +5028,19 @@ export interface components {
             undo: number | null;
             /** Redo */
             redo: number | null;
+        };
+        /**
+         * UndoOrRedo
+         * @description Undo what was done last, or do again what was undone last.
+         */
+        UndoOrRedo: {
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "undo" | "redo";
+            /** Nonce */
+            nonce: string;
         };
         /**
          * Calibration
@@ -6926,6 +6979,51 @@ export interface components {
              * @default []
              */
             send_to: number[];
+        };
+        /**
+         * NextNames
+         * @description What the next stacks of a slip would be called; what it asks for stands in ‹marks›.
+         */
+        NextNames: {
+            /** Names */
+            names: string[];
+            /** Zone */
+            zone: string;
+        };
+        /**
+         * SlipNamingIn
+         * @description What a slip would name its stacks by, while it is being written.
+         */
+        SlipNamingIn: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Naming
+             * @default
+             */
+            naming: string;
+            /**
+             * Asks
+             * @default []
+             */
+            asks: ("title" | "year" | "box" | "shelf" | "position" | "after")[];
+            /**
+             * @default {
+             *       "year": "",
+             *       "box": "",
+             *       "shelf": "",
+             *       "position": "",
+             *       "after": "",
+             *       "until": null,
+             *       "by": ""
+             *     }
+             */
+            original: components["schemas"]["Original"];
+            /** Slip */
+            slip?: number | null;
         };
         /**
          * SlipOrder
@@ -10538,6 +10636,104 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    turnLastChange: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stack_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UndoOrRedo"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeMade"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16679,6 +16875,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SlipOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trySlipNaming: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SlipNamingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextNames"];
                 };
             };
             /** @description Bad Request */

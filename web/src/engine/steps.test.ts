@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Counts } from '@/api/types';
-import { ended, open, stepsOf } from './steps';
+import { cameIn, ended, open, stepsOf } from './steps';
 
 const counts = (more: Partial<Counts> = {}): Counts => ({
   pages: 16,
@@ -23,11 +23,14 @@ describe('the steps of a stack', () => {
   });
 
   it('are not held up by pages that failed', () => {
-    expect(stepsOf(counts({ failed: 1, corrected: 15, ready: 13 })).map(open)).toEqual([false, false, false]);
+    const failed = counts({ failed: 1, opened: 15, measured: 15, corrected: 15, ready: 13 });
+    expect(stepsOf(failed).map(open)).toEqual([false, false, false]);
+    expect(cameIn(failed)).toBe(16);
   });
 
   it('have nothing to do before anything is known', () => {
     expect(stepsOf(undefined).map(open)).toEqual([false, false, false]);
+    expect(cameIn(undefined)).toBe(0);
   });
 });
 

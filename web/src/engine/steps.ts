@@ -6,11 +6,14 @@ export type Step = { label: string; done: number; of: number };
 export function stepsOf(counts: Counts | undefined): Step[] {
   const { pages, failed, aside, measured, corrected, ready } = counts ?? NOTHING;
   return [
-    { label: 'Measured', done: measured, of: pages },
+    { label: 'Measured', done: measured, of: pages - failed },
     { label: 'Corrected', done: corrected, of: pages - failed },
     { label: 'Text read', done: ready, of: pages - aside - failed },
   ];
 }
+
+/** How many pages are in: those that were opened, and those that failed, at whichever step. */
+export const cameIn = (counts: Counts | undefined): number => (counts ? counts.opened + counts.failed : 0);
 
 /** Whether pages still have to pass it. */
 export const open = ({ done, of }: Step): boolean => done < of;

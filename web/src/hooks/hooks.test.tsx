@@ -55,6 +55,29 @@ describe('a correction on the bench', () => {
     expect(result.current.pending).toBe(false);
   });
 
+  it.each([
+    ['a pull', () => new PointerEvent('pointerdown'), () => new PointerEvent('pointerup')],
+    ['a pull that is broken off', () => new PointerEvent('pointerdown'), () => new PointerEvent('pointercancel')],
+    ['a key', () => new KeyboardEvent('keydown', { code: 'KeyA' }), () => new KeyboardEvent('keyup', { code: 'KeyA' })],
+    ['a window that was left', () => new KeyboardEvent('keydown', { code: 'KeyA' }), () => new Event('blur')],
+    [
+      'a key and Meta',
+      () => new KeyboardEvent('keydown', { code: 'KeyA' }),
+      () => new KeyboardEvent('keyup', { key: 'Meta' }),
+    ],
+  ])('is one change however slow: %s', (_, press, release) => {
+    const { asked, hands } = answering();
+    const { result } = used(hands);
+    act(() => void window.dispatchEvent(press()));
+    act(() => result.current.set({ skew: 0.1 }));
+    act(() => void vi.advanceTimersByTime(5000));
+    expect(asked).toHaveLength(0);
+    act(() => result.current.set({ skew: 0.4 }));
+    act(() => void window.dispatchEvent(release()));
+    act(() => void vi.advanceTimersByTime(1000));
+    expect(asked.map(({ doing }) => doing)).toEqual([{ do: 'correct', pages: [7], correction: { skew: 0.4 } }]);
+  });
+
   it('that is refused goes, and what was set since stays', async () => {
     const { asked, hands } = answering();
     const { result } = used(hands);

@@ -3,8 +3,9 @@ import type { Wish } from '@/api/bench';
 import type { Page } from '@/api/types';
 import { correcting, type Happening, isPending, untouched, wished } from '@/engine/bench/correction';
 import type { Hands } from '@/engine/changes/hands';
+import { useHolding } from './useHolding';
 
-/** Hands that nudge are still when nothing was set for so long. */
+/** Hands that nudge are still when nothing was set for so long, and nothing is held down: one pull is one change, however slow. */
 const STILL_MS = 500;
 
 /** What is being set on a page over what it has, saved when hands are still; whoever leaves the page leaves it saved. */
@@ -12,6 +13,7 @@ export function useCorrection(page: number, data: Page | undefined, hands: Hands
   const [state, setState] = useState(() => untouched(page));
   const now = useRef(state);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const holding = useHolding();
 
   const happen = useCallback(
     (happened: Happening): void => {
@@ -26,12 +28,17 @@ export function useCorrection(page: number, data: Page | undefined, hands: Hands
           );
         else {
           clearTimeout(timer.current);
-          if (one.do === 'wait') timer.current = setTimeout(() => happen(STILL), STILL_MS);
+          if (one.do === 'wait') timer.current = setTimeout(look, STILL_MS);
           else happen(STILL);
         }
       }
+
+      function look() {
+        if (holding()) timer.current = setTimeout(look, STILL_MS);
+        else happen(STILL);
+      }
     },
-    [hands],
+    [hands, holding],
   );
   const set = useCallback((part: Wish, atOnce = false) => happen({ kind: 'set', part, now: atOnce }), [happen]);
   const flush = useCallback(() => {
@@ -48,9 +55,11 @@ export function useCorrection(page: number, data: Page | undefined, hands: Hands
     if (count !== undefined) happen({ kind: 'shown', count });
   }, [happen, count]);
   useEffect(() => {
-    // Before the page of the browser goes, and when the bench is left.
+    // Before the page of the browser goes, also before it is asked whether it may, and when the bench is left.
+    window.addEventListener('beforeunload', flush, true);
     window.addEventListener('pagehide', flush);
     return () => {
+      window.removeEventListener('beforeunload', flush, true);
       window.removeEventListener('pagehide', flush);
       flush();
     };

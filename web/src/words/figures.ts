@@ -2,6 +2,22 @@
 
 const THIN = '\u2009';
 
+// Made once: a list of stacks says hundreds of figures, and making one of these takes longer than all it says.
+const COUNT = new Intl.NumberFormat('en');
+const MOMENT = new Intl.DateTimeFormat('en-GB', {
+  day: 'numeric',
+  month: 'short',
+  year: 'numeric',
+  hour: '2-digit',
+  minute: '2-digit',
+  timeZoneName: 'short',
+});
+const MINUTE = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' });
+const SECOND = new Intl.DateTimeFormat('en-GB', { timeStyle: 'medium' });
+const WEEKDAY = new Intl.DateTimeFormat('en-GB', { weekday: 'long' });
+const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long' });
+const DAY_OF_YEAR = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
+
 export function figure(value: number, decimals: number, unit = ''): string {
   const digits = Math.abs(value).toFixed(decimals);
   const sign = value < 0 && Number(digits) !== 0 ? '−' : '';
@@ -19,7 +35,7 @@ export function bytes(count: number): string {
 
 /** How many there are. */
 export function count(of: number): string {
-  return of.toLocaleString('en');
+  return COUNT.format(of);
 }
 
 export function counted(of: number, one: string, many = `${one}s`): string {
@@ -40,14 +56,7 @@ export function size(px: readonly number[] | null | undefined): string {
 
 /** Day and time with the zone in which it is told. */
 export function when(iso: string): string {
-  return new Date(iso).toLocaleString('en-GB', {
-    day: 'numeric',
-    month: 'short',
-    year: 'numeric',
-    hour: '2-digit',
-    minute: '2-digit',
-    timeZoneName: 'short',
-  });
+  return MOMENT.format(new Date(iso));
 }
 
 /** A day as people say it, as long as that is clear: today, yesterday, a weekday, then the date. */
@@ -55,14 +64,13 @@ export function day(iso: string, now = new Date()): string {
   const then = new Date(iso);
   const midnight = (date: Date) => new Date(date.getFullYear(), date.getMonth(), date.getDate()).getTime();
   const days = Math.round((midnight(now) - midnight(then)) / 86_400_000);
-  if (days === 0) return `today, ${then.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`;
+  if (days === 0) return `today, ${MINUTE.format(then)}`;
   if (days === 1) return 'yesterday';
-  if (days > 1 && days < 7) return then.toLocaleDateString('en-GB', { weekday: 'long' });
-  const year = then.getFullYear() === now.getFullYear() ? {} : ({ year: 'numeric' } as const);
-  return then.toLocaleDateString('en-GB', { day: 'numeric', month: 'long', ...year });
+  if (days > 1 && days < 7) return WEEKDAY.format(then);
+  return (then.getFullYear() === now.getFullYear() ? DAY : DAY_OF_YEAR).format(then);
 }
 
 /** The time of day, to the second: what is waited for comes soon. */
 export function time(iso: string): string {
-  return new Date(iso).toLocaleTimeString('en-GB');
+  return SECOND.format(new Date(iso));
 }

@@ -1,7 +1,8 @@
 /** What a stack waits for, in words: the most pressing first. */
 
 import type { Stack } from '@/api/types';
-import { bytes, counted, day } from './figures';
+import { open, type Step, stepsOf } from '@/engine/steps';
+import { bytes, count, counted, day } from './figures';
 
 export type Said = {
   /** Whether a person is waited for. */
@@ -23,21 +24,23 @@ export function waitsOf({ counts, waits, documents, bytes: size, closed }: Stack
   if (waits.undelivered) hand(`${counted(waits.undelivered, 'delivery', 'deliveries')} to decide on`, true);
   if (waits.review) hand(`${waits.about ? 'about ' : ''}${counted(waits.review, 'page')} to look at`);
   if (waits.held) said.push({ hand: false, text: `${counted(waits.held, 'page')} held up, tried again` });
-  const open = counts.pages - counts.ready - counts.aside - counts.failed;
-  if (open) said.push({ hand: false, text: stepOf(counts) });
-  if (!open && documents)
+  const step = stepAtHand(counts);
+  if (step) said.push({ hand: false, text: stepWords(step) });
+  if (!step && documents)
     said.push({ hand: false, text: `${counted(documents, 'document')}${size ? `, ${bytes(size)}` : ''}` });
-  if (!open && !documents && counts.ready)
+  if (!step && !documents && counts.ready)
     said.push({ hand: false, text: `${counted(counts.ready, 'page')} ${are(counts.ready)} ready to bind` });
   if (!counts.pages && !waits.expected) said.push({ hand: false, text: 'no pages yet' });
   return said;
 }
 
-/** How far the step is that is being worked on. */
-function stepOf({ pages, opened, measured, corrected, read }: Stack['counts']): string {
-  const of = `of ${pages.toLocaleString('en')}`;
-  if (opened < pages) return `${opened} ${of} opened`;
-  if (measured < pages) return `${measured} ${of} measured`;
-  if (corrected < pages) return `${corrected} ${of} corrected`;
-  return `text read on ${read} ${of}`;
+/** The step that is being worked on: the first that pages still have to pass. */
+export function stepAtHand(counts: Stack['counts']): Step | undefined {
+  const { pages, failed, opened } = counts;
+  return [{ label: 'Opened', done: opened, of: pages - failed }, ...stepsOf(counts)].find(open);
+}
+
+function stepWords({ label, done, of }: Step): string {
+  const how = `${count(done)} of ${count(of)}`;
+  return label === 'Text read' ? `text read on ${how}` : `${how} ${label.toLowerCase()}`;
 }

@@ -36,6 +36,17 @@ describe('what a stack waits for', () => {
       ['! Sheet 7 is jammed.', '! 1 page failed', '9 pages are ready to bind'],
     ],
     [stack({}, { read: 6, ready: 6 }), ['text read on 6 of 10']],
+    [stack({}, { read: 8, ready: 6, aside: 2 }), ['text read on 6 of 8']],
+    [stack({}, { opened: 1200, pages: 2000 }), ['1,200 of 2,000 opened']],
+    // Failed pages hold no step up.
+    [
+      stack({ failed: 1 }, { opened: 9, measured: 9, corrected: 9, read: 5, ready: 5, failed: 1 }),
+      ['! 1 page failed', 'text read on 5 of 9'],
+    ],
+    [
+      stack({ failed: 1 }, { opened: 9, measured: 9, corrected: 8, read: 5, ready: 5, failed: 1 }),
+      ['! 1 page failed', '8 of 9 corrected'],
+    ],
     [
       stack({ held: 3 }, { measured: 4, corrected: 4, read: 4, ready: 4 }),
       ['3 pages held up, tried again', '4 of 10 measured'],

@@ -10,12 +10,13 @@ from collections.abc import Collection, Hashable, Iterable, Sequence
 from itertools import chain, zip_longest
 from typing import Literal, NamedTuple, TypeVar
 
+from hollowstack.core.page.aside import COVER_SHEET, SEPARATOR_SHEET
 from hollowstack.core.page.errors import OrderError
 
 P = TypeVar("P", bound=Hashable)
 DocumentsAfter = Literal["separator sheets", "blank pages", "blank sheets", "number of pages"]
 """What begins a new document besides a break set by hand; separator sheets always do."""
-_BETWEEN = ("separator", "cover sheet")
+_BETWEEN = (SEPARATOR_SHEET, COVER_SHEET)
 """Why pages are aside that lie between papers."""
 
 

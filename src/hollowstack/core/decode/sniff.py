@@ -21,6 +21,18 @@ _SIGNATURES: tuple[tuple[bytes, Format], ...] = (
     (b"\xff\x4f\xff\x51", "JPEG 2000"),
     (b"BM", "BMP"),
 )
+_NOT_TAKEN: tuple[tuple[int, bytes, str], ...] = (
+    (0, b"GIF8", "GIF"),
+    (4, b"ftyphei", "HEIC"),
+    (4, b"ftyphev", "HEIC"),
+    (4, b"ftypmif1", "HEIF"),
+    (4, b"ftypavif", "AVIF"),
+    (0, b"\0\0\0\x0cJXL ", "JPEG XL"),
+    (0, b"\xff\x0a", "JPEG XL"),
+    (0, b"\x97JB2", "JBIG2"),
+    (0, b"AT&TFORM", "DjVu"),
+)
+"""Other images that people have, told by name: where it begins, with what, and what it is."""
 
 
 def sniff(path: Path) -> Format:
@@ -31,7 +43,9 @@ def sniff(path: Path) -> Format:
 
     Source:
         The signatures are those of TIFF 6.0, BigTIFF, ISO/IEC 15948 (PNG), ITU-T T.81 (JPEG), ISO/IEC 15444-1
-        (JPEG 2000), RFC 9649 (WebP) and ISO 32000-1, 7.5.2 (PDF, whose header may follow up to 1024 other bytes).
+        (JPEG 2000), RFC 9649 (WebP) and ISO 32000-1, 7.5.2 (PDF, whose header may follow up to 1024 other bytes). Those of
+        other images are the brands of ISO/IEC 23008-12 (HEIF) and its kin, GIF89a, ISO/IEC 18181-2 (JPEG XL), ITU-T T.88
+        and DjVu 3, from memory.
     """
     try:
         if path.is_dir():
@@ -55,4 +69,7 @@ def sniff(path: Path) -> Format:
         return "WebP"
     if b"%PDF-" in head:
         return "PDF"
+    for start, signature, other in _NOT_TAKEN:
+        if head.startswith(signature, start):
+            raise DecodeError(f"{other} files cannot be added: save this one as {FORMATS}.")
     raise DecodeError(f"This is not an image or PDF whatever its name says: save it as {FORMATS}.")

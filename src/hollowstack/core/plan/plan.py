@@ -5,11 +5,11 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
+from hollowstack.core.page.aside import AsideReason
 from hollowstack.core.page.colour_mode import ColourMode
 from hollowstack.core.page.geometry import Quad, Turn
 from hollowstack.core.page.paper_map import PaperMap
 from hollowstack.core.settings.adjustments import Adjustments
-from hollowstack.core.settings.override import AsideReason
 from hollowstack.core.settings.treatment import BitonalMethod, Packing
 
 

@@ -4,6 +4,7 @@ import numpy as np
 
 from hollowstack.core.imaging.noise import smoothing_mm
 from hollowstack.core.measure import SURE_OF_TURN, Measurements
+from hollowstack.core.page.aside import COVER_SHEET, SEPARATOR_SHEET, AsideReason
 from hollowstack.core.page.colour_mode import ColourMode
 from hollowstack.core.page.geometry import Quad, Turn
 from hollowstack.core.page.raster import ASSUMED_PPI, MM_PER_INCH
@@ -12,7 +13,7 @@ from hollowstack.core.plan.page_group import PageGroup
 from hollowstack.core.plan.pictures import picture_share
 from hollowstack.core.plan.plan import Plan, Tone, TwoTones
 from hollowstack.core.plan.tilt import measured_tilt
-from hollowstack.core.settings.override import AsideReason, Override, Split
+from hollowstack.core.settings.override import Override, Split
 from hollowstack.core.settings.treatment import Treatment
 
 SURE_OF_FOLD = 0.8
@@ -251,9 +252,9 @@ def _aside(found: Measurements, treatment: Treatment, wish: Override) -> AsideRe
     if wish.aside is not None:
         return wish.reason if wish.aside else None
     if found.separator:
-        return "separator"
+        return SEPARATOR_SHEET
     if found.cover:
-        return "cover sheet"
+        return COVER_SHEET
     across, down = found.ppi or (ASSUMED_PPI, ASSUMED_PPI)
     large = min(found.size_px[0] / across, found.size_px[1] / down) * MM_PER_INCH >= _LEAST_BLANK_MM
     bare = large and not found.border_ink and found.ink_percent < treatment.blank_below and is_bare_paper(found)

@@ -5,14 +5,12 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
+from hollowstack.core.page.aside import AsideReason
 from hollowstack.core.page.colour_mode import ColourMode
 from hollowstack.core.page.geometry import FARTHEST_PX, Point, Quad, Turn
 from hollowstack.core.settings.adjustments import Adjustments
 
 _CONFIG = ConfigDict(frozen=True, extra="forbid", use_attribute_docstrings=True)
-
-AsideReason = Literal["blank", "by hand", "cover sheet", "duplicate", "rejected", "separator"]
-"""Why a page is held out of the output."""
 
 
 class Split(BaseModel):

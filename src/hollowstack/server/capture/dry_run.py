@@ -3,10 +3,12 @@
 from dataclasses import dataclass
 
 from hollowstack.server.capture import slips, station_list
+from hollowstack.server.capture.answers import Answers, require_answers
 from hollowstack.server.capture.escl import StationError
 from hollowstack.server.capture.models import OrderSlip, Run
 from hollowstack.server.capture.paper import path_of
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
+from hollowstack.server.capture.slip_names import title_of
 from hollowstack.server.capture.standing import standing
 from hollowstack.server.dispatch.destinations import present
 from hollowstack.server.errors import NoRoom, Refused
@@ -24,7 +26,7 @@ class Finding:
     sentence: str
 
 
-def try_dry(slip: OrderSlip, answers: slips.Answers) -> list[Finding]:
+def try_dry(slip: OrderSlip, answers: Answers) -> list[Finding]:
     """Everything that starting it would come upon, in the order in which it would; nothing is changed."""
     return [_station(slip), _paper(slip), _room(), _treatment(slip), _name(slip, answers), *_destinations(slip)]
 
@@ -86,14 +88,13 @@ def _destinations(slip: OrderSlip) -> list[Finding]:
         if one.tried_said
     ]
     if gone := len(slip.send_to) - len(there):
-        are = "is" if gone == 1 else "are"
-        found.append(Finding(False, f"{gone} of its destinations {are} gone: open the slip, and choose others."))
+        found.append(Finding(False, f"{slips.gone_words(gone)}: open it, and choose others.".capitalize()))
     return found
 
 
-def _name(slip: OrderSlip, answers: slips.Answers) -> Finding:
+def _name(slip: OrderSlip, answers: Answers) -> Finding:
     try:
-        slips.require_answers(slip, answers)
+        require_answers(slip, answers)
     except Refused:
         return Finding(True, "What it asks for is asked when it starts, before the first sheet.")
-    return Finding(True, f"The stack will be called “{slips.title_of(slip, answers)}”, and is bound under that title.")
+    return Finding(True, f"The stack will be called “{title_of(slip, answers)}”, and is bound under that title.")

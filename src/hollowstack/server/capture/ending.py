@@ -24,7 +24,24 @@ class Load:
 
 def state_of(status: Status, job: str) -> str:
     """How a job stands by its address; empty where the station no longer speaks of it."""
-    return status.jobs.get(job.rstrip("/").rsplit("/", 1)[-1], "")
+    return status.jobs.get(_number_of(job), "")
+
+
+def lost_of(status: Status, job: str, came: int) -> int:
+    """How many images of a completed job a station has handed out that did not come; 0 where it does not count them."""
+    return max(0, status.made.get(_number_of(job), 0) - came) if state_of(status, job) == COMPLETED else 0
+
+
+def of_lost(images: int, *, two_sided: bool) -> str:
+    """That so many images, at least one, were lost between the station and here, and what to do."""
+    what, sheet, come = ("image", "its sheet", "page comes") if images == 1 else ("images", "their sheets", "pages come")
+    was = "was" if images == 1 else "were"
+    # Of a sheet that is captured again both sides come, and one of them was there.
+    alone = "" if two_sided else f"lay {sheet} in alone and go on (the {come} last), or "
+    return (
+        f"{images} {what} of this load {was} lost on the way when the program or the line was interrupted: "
+        f"{alone}discard what came and load all of it again."
+    )
 
 
 def of_load(status: Status, job: str, load: Load) -> str:
@@ -50,6 +67,10 @@ def of_frame(status: Status, job: str, number: int, frames: int) -> str:
     if state_of(status, job) == CANCELED:
         return f"Somebody cancelled the capture at the station: {which} did not come. Go on, or keep what came."
     return f"The station gave nothing for {which}: look at it, then go on, or keep what came."
+
+
+def _number_of(job: str) -> str:
+    return job.rstrip("/").rsplit("/", 1)[-1]
 
 
 def _counted(load: Load) -> str:

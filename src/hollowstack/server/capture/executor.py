@@ -1,44 +1,36 @@
 """One run carried out: images from the station into the stack, each once, whatever dies in between.
 
-An image that has come whole lies in a spool file named by run and number until it is in the database; a run that is
-taken up again first looks there. What a station is still holding it offers again.
+What becomes of an image that has come is ``receiving``'s; what a station is still holding it offers again.
 """
 
 import logging
 import threading
 import time
-from pathlib import Path
-from typing import Any
 
-from django.conf import settings
 from django.core.exceptions import ObjectDoesNotExist
 from django.db import DatabaseError, connection, transaction
 from django.db.models import F
 from django.utils import timezone
 
-from hollowstack.core.measure.layout.frames import Frame, bounds, corners
 from hollowstack.core.page.errors import HollowStackError, is_full
 from hollowstack.server.capture import ending, prescan, runs
 from hollowstack.server.capture.escl import EsclClient, ScanSettings, StationError, Status
 from hollowstack.server.capture.models import Run, Station
 from hollowstack.server.capture.paper import path_of
+from hollowstack.server.capture.receiving import Receiver
 from hollowstack.server.capture.runs import sheet_of
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
 from hollowstack.server.capture.standing import FEEDER_TROUBLE
 from hollowstack.server.capture.station_list import capabilities_of, talk_to
-from hollowstack.server.errors import FULL, Conflict, Refused
-from hollowstack.server.intake import archives, batches
-from hollowstack.server.stacks.models import Batch, Page
-from hollowstack.server.stacks.planning import plan_or_mark
+from hollowstack.server.errors import FULL, Refused
+from hollowstack.server.intake import batches
 from hollowstack.server.storage.room import require_room
-from hollowstack.server.storage.spools import shared
 
 log = logging.getLogger("hollowstack.capture")
 _BUSY_SECONDS = 1.0
 _SETTLE_SECONDS = 0.5
 _DATABASE_SECONDS = 5.0
 _BUSY_TIMES = 90
-_ENDINGS = {"image/jpeg": "jpg", "image/png": "png", "image/tiff": "tif", "application/pdf": "pdf"}
 
 
 _UNWRITABLE = "The disk of the server cannot be used ({}): what came is kept; mend it, then go on."
@@ -50,6 +42,7 @@ class Carrier:
     def __init__(self, run_id: int, patience: float) -> None:
         self._run = Run.objects.select_related("station", "stack", "batch", "by").get(pk=run_id)
         self._wish = CaptureSettings.model_validate(self._run.settings)
+        self._images = Receiver(self._run, self._wish)
         self._patience = patience
         self._client: EsclClient
         self._halt = threading.Event()
@@ -78,18 +71,11 @@ class Carrier:
             raise Refused("The station of this capture is no longer on the list: finish, and capture the rest with another.")
         return self._run.station
 
-    @property
-    def _batch(self) -> Batch:
-        if self._run.batch is None:
-            raise Refused("What this capture brought is no longer in the stack: keep what came, and begin another.")
-        return self._run.batch
-
     def _carry(self) -> None:
         try:
             if self._wanted():
                 self._begin()
-            if self._run.batch is not None:
-                self._recover()
+            self._images.recover()
             self._jobs()
         except HollowStackError as error:
             if self._wanted():
@@ -146,18 +132,17 @@ class Carrier:
             return True
         begun_before = bool(self._run.job)
         if not begun_before:
-            self._save(job=self._start(job))
+            self._save(job=self._start(job), before_job=self._run.received)
         came, began = 0, time.monotonic()
         while True:
             # No sheet is asked for before there is room for it: what a station has handed out it does not hand out again.
             require_room()
             if not self._wanted():
                 return False  # the job waits at the station: whoever goes on goes on with it
-            spool = self._spool(self._run.received)
-            media_type = self._client.next_document(self._run.job, spool, self._alive)
+            media_type = self._client.next_document(self._run.job, self._images.spool, self._alive)
             if media_type is None:
                 break
-            self._take_in(spool, _ENDINGS.get(media_type, "img"))
+            self._images.take_in(media_type)
             came += 1
             if on_glass:
                 self._timed(began)
@@ -173,10 +158,13 @@ class Carrier:
             return self._job(number, job, of)
         if came and not begun_before and ending.state_of(status, address) == ending.COMPLETED:
             self._timed(began)
+        # The station has forgotten what it handed out to a process that died; its count has not.
+        if begun_before and (lost := ending.lost_of(status, address, self._run.received - self._run.before_job)):
+            return self._stopped(ending.of_lost(lost, two_sided=job.two_sided))
         if on_glass:
             return self._stopped(ending.of_frame(status, address, number + 1, of))
         if status.feeder in FEEDER_TROUBLE:
-            self._drop_half_sheet()
+            self._images.drop_half_sheet()
         return not (why := ending.of_load(status, address, self._load())) or self._stopped(why)
 
     def _at_rest(self) -> Status:
@@ -229,72 +217,6 @@ class Carrier:
             return "The feeder is empty: lay the paper in, or capture from the glass instead."
         return "The feeder is empty: lay the paper in, then go on."
 
-    def _take_in(self, spool: Path, suffix: str) -> None:
-        """A whole image from the spool into the stack; the same one again changes nothing."""
-        index = self._run.received
-        with shared(spool) as copy:
-            sha256, size, _ = archives.keep(copy)
-        name = f"{self._wish.name} {index + 1:03d}.{suffix}"
-        with transaction.atomic():
-            if self._wish.place == "instead":
-                self._replace(name, sha256, size)
-            else:
-                page = batches.add_file(self._batch.pk, batches.Coming(index, name, sha256, size))
-                self._frame(page, index)
-            self._advance(index)
-        spool.unlink(missing_ok=True)
-
-    def _advance(self, index: int) -> None:
-        """Count an image that is in. Raises Conflict where another process has taken the run over: nothing is in then."""
-        mine = Run.objects.filter(pk=self._run.pk, claimed_by=self._claim, received=index)
-        if not mine.update(received=index + 1):
-            raise Conflict("Another process carries this capture out.")
-        self._run.received = index + 1
-
-    def _frame(self, page: Page, index: int) -> None:
-        """A frame that was turned on the glass is cut out along its own sides; a page is upright as it was seen."""
-        if override := self._seen_as(index):
-            page.override = override
-            plan_or_mark(page.stack, [page], ["override"])
-
-    def _seen_as(self, index: int) -> dict[str, Any]:
-        quad = self._quad(index)
-        turned = self._wish.turn if self._wish.source == "platen" else 0
-        return ({"quad": quad} if quad else {}) | ({"turn": turned} if turned else {})
-
-    def _quad(self, index: int) -> list[tuple[float, float]] | None:
-        if self._wish.source != "platen" or not self._wish.frames:
-            return None
-        frame = Frame(*self._wish.frames[index])
-        if not frame.angle:
-            return None
-        left, top, _, _ = bounds(frame)
-        px = self._wish.ppi / 25.4
-        left, top = max(0.0, left), max(0.0, top)
-        return [(round((x - left) * px, 2), round((y - top) * px, 2)) for x, y in corners(frame)]
-
-    def _replace(self, name: str, sha256: str, size: int) -> None:
-        source = batches.add_source(self._batch, batches.Coming(0, name, sha256, size))
-        batches.replace_page(self._batch, source, self._wish.page or 0, self._seen_as(0) or None)
-
-    def _recover(self) -> None:
-        """An image that had come whole when the process died."""
-        spool = self._spool(self._run.received)
-        for part in spool.parent.glob(f"{spool.name}.*.part"):
-            length = int(part.name.split(".")[-2])
-            if length and part.stat().st_size == length and not spool.exists():
-                part.replace(spool)
-            part.unlink(missing_ok=True)
-        if spool.exists():
-            suffix = {b"\xff\xd8": "jpg", b"\x89P": "png", b"%P": "pdf"}.get(spool.read_bytes()[:2], "tif")
-            self._take_in(spool, suffix)
-
-    def _drop_half_sheet(self) -> None:
-        """The front of a sheet whose back did not come is captured again with it."""
-        if self._wish.two_sided and self._run.received % 2:
-            batches.drop_file(self._batch.pk, self._run.received - 1)
-            self._save(received=self._run.received - 1)
-
     def _finish(self) -> None:
         """End it where it is, and keep what came: a front too whose back did not."""
         self._end_job()
@@ -305,8 +227,7 @@ class Carrier:
     def _discard(self) -> None:
         """End it where it is; what came goes to the bin, from which it can be taken back."""
         self._end_job()
-        for part in self._spool(0).parent.glob(f"run-{self._run.pk}-*"):
-            part.unlink(missing_ok=True)
+        self._images.clear()
         with transaction.atomic():
             outcome = runs.discard(self._run) if self._wish.place != "instead" else ""
             Run.objects.filter(pk=self._run.pk).update(
@@ -320,11 +241,6 @@ class Carrier:
             self._client.cancel(self._run.job)
         except StationError:
             log.warning("run %s: the station could not be told", self._run.pk)
-
-    def _spool(self, index: int) -> Path:
-        folder = Path(settings.DATA) / "uploads"
-        folder.mkdir(parents=True, exist_ok=True)
-        return folder / f"run-{self._run.pk}-{index}"
 
     def _wanted(self) -> bool:
         """Whether more images are to be asked for."""

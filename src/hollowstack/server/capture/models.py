@@ -96,6 +96,8 @@ class Run(models.Model):
     """The job's address at the station while one is under way."""
     received = models.PositiveIntegerField(default=0)
     """Images that are in."""
+    before_job = models.PositiveIntegerField(default=0)
+    """Images that were in when the job under way began."""
     jobs = models.PositiveIntegerField(default=0)
     seconds = models.FloatField(default=0.0)
     """Jobs that the station has carried out to their end, and how long it was at them: what is learned from."""

@@ -2,38 +2,35 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
-from typing import Any, Literal
+from typing import Any
 
 from django.contrib.auth.models import User
 from django.db import transaction
 from django.db.models import F, Max, Q, QuerySet
-from django.utils import timezone
 
 from hollowstack.core.arrange.order import DocumentRule
-from hollowstack.core.page.name_patterns import Named, PatternError, check_placeholders, line_of
+from hollowstack.core.page.aside import COVER_SHEET
 from hollowstack.core.settings.original import Original
 from hollowstack.core.settings.treatment import with_documents
 from hollowstack.server.capture import runs, station_list
+from hollowstack.server.capture.answers import NOTHING_SAID, Answers, Asked, original_of, require_answers
 from hollowstack.server.capture.models import OrderSlip, Run, Station
 from hollowstack.server.capture.paper import path_of
 from hollowstack.server.capture.settings import CaptureSettings, jobs_for
+from hollowstack.server.capture.slip_names import naming_of, title_of
 from hollowstack.server.dispatch.deliveries import DispatchAsked, dispatch
 from hollowstack.server.dispatch.destinations import present
 from hollowstack.server.documents.models import Document
 from hollowstack.server.documents.services import ask_to_bind
 from hollowstack.server.errors import Refused
-from hollowstack.server.names import MOST_NAME
 from hollowstack.server.stacks.models import Page, Stack
 from hollowstack.server.stacks.overview import counts_of
 from hollowstack.server.stacks.services import create_stack, treatment_json
 from hollowstack.server.treatments import versions
 
-Asked = Literal["title", "year", "box", "shelf", "position", "after"]
 _OF_THE_MOMENT: dict[str, Any] = {"frames": [], "turn": 0, "place": "end", "page": None, "sheets": None, "half": ""}
 """Settings that belong to what lies there now, and not on a slip."""
-_MOST_SLIP_NAME, _MOST_NAMING = 80, 120
-_FILLED_IN = ("title", "written", "box", "shelf", "position", "counter", "date", "year", "month", "day", "time")
-"""What is known of a stack before it has a page."""
+MOST_SLIP_NAME, MOST_NAMING = 80, 120
 GONE = "The station of this order slip is no longer here: open the slip, and choose another one."
 
 
@@ -52,17 +49,6 @@ class Job:
     shared: bool = True
     send_to: tuple[int, ...] = ()
     """Destinations that what is bound is sent to."""
-
-
-@dataclass(frozen=True)
-class Answers:
-    """What was said when a slip asked; what it did not ask for is not listened to."""
-
-    title: str = ""
-    original: Original = field(default_factory=Original)
-
-
-NOTHING_SAID = Answers()
 
 
 def seen_by(user: User | None) -> QuerySet[OrderSlip]:
@@ -103,7 +89,7 @@ def copy(slip_id: int, user: User | None) -> OrderSlip:
     with transaction.atomic():
         slip = seen_by(user).get(pk=slip_id)
         taken = set(OrderSlip.objects.values_list("name", flat=True))
-        base = f"{slip.name[: _MOST_SLIP_NAME - 10]}, copy"
+        base = f"{slip.name[: MOST_SLIP_NAME - 10]}, copy"
         name = next(one for one in (base, *(f"{base} {number}" for number in range(2, 1000))) if one not in taken)
         OrderSlip.objects.filter(position__gt=slip.position).update(position=F("position") + 1)
         slip.pk, slip.name, slip.by, slip.used, slip.position = None, name, user, 0, slip.position + 1
@@ -163,14 +149,14 @@ def bind_what_is_ready() -> None:
 
 def _has_new_cover_sheet(stack_id: int) -> bool:
     """Whether pages may be on their way to the stack whose cover sheet lies on them."""
-    return Page.objects.filter(stack=stack_id, removed=False, aside="cover sheet", cover_sheet=None).exists()
+    return Page.objects.filter(stack=stack_id, removed=False, aside=COVER_SHEET, cover_sheet=None).exists()
 
 
 def _send_on(run: Run, documents: Sequence[Document]) -> str:
     """Send what was bound where the slip says; why some of it was not sent, or nothing."""
     there = set(present().filter(pk__in=run.send_to).values_list("pk", flat=True))
     gone = len(set(run.send_to)) - len(there)
-    said = "" if not gone else f"It is bound; {_destinations(gone)} of its order slip {'is' if gone == 1 else 'are'} gone."
+    said = "" if not gone else f"It is bound, but {gone_words(gone)}."
     if not there:
         return said
     asked = DispatchAsked(documents=tuple(one.pk for one in documents), destinations=tuple(sorted(there)))
@@ -181,8 +167,9 @@ def _send_on(run: Run, documents: Sequence[Document]) -> str:
     return said
 
 
-def _destinations(number: int) -> str:
-    return "1 destination" if number == 1 else f"{number} destinations"
+def gone_words(destinations: int) -> str:
+    """That so many destinations of a slip, at least one, are not there any more."""
+    return "a destination of the slip is gone" if destinations == 1 else f"{destinations} destinations of the slip are gone"
 
 
 def rule_of(slip: OrderSlip) -> DocumentRule:
@@ -190,62 +177,20 @@ def rule_of(slip: OrderSlip) -> DocumentRule:
     return DocumentRule(slip.new_document_after, slip.pages_a_document)  # type: ignore[arg-type]
 
 
-def original_of(slip: OrderSlip, answers: Answers) -> Original:
-    """Where the papers are and what becomes of them: what the slip always says, and what was answered."""
-    told = answers.original.model_dump()
-    # Whoever says what becomes of the paper says until when, and by whom.
-    asked = [*slip.asks, *(("until", "by") if "after" in slip.asks else ())]
-    return Original.model_validate({**slip.original, **{name: told[name] for name in asked if name in told}})
-
-
-def title_of(slip: OrderSlip, answers: Answers) -> str:
-    """What the next stack of a slip is called: by its naming, or as it was answered where the naming leaves no room."""
-    original = original_of(slip, answers)
-    title = " ".join(answers.title.split()) if "title" in slip.asks else ""
-    known = Named(
-        title=title, stack=slip.name, created=timezone.localtime(), counter=slip.used + 1, date=original.year,
-        box=original.box, shelf=original.shelf, position=original.position,
-    )  # fmt: skip
-    pattern = "{title}" if title and "{title}" not in slip.naming else slip.naming
-    return line_of(pattern, known)[:MOST_NAME] or slip.name
-
-
-def require_answers(slip: OrderSlip, answers: Answers) -> None:
-    """Raises Refused where something that a slip asks for was not said."""
-    said = {**answers.original.model_dump(), "title": answers.title.strip()}
-    missing = [_ASKED[name] for name in slip.asks if not said.get(name)]
-    if missing:
-        raise Refused(f"Before the first sheet this order slip asks for {_listed(missing)}: say it, then start again.")
-
-
-_ASKED: dict[Asked, str] = {
-    "title": "the title", "year": "the year", "box": "the box", "shelf": "the shelf", "position": "the place in the box",
-    "after": "what becomes of the paper",
-}  # fmt: skip
-
-
-def _listed(words: list[str]) -> str:
-    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
-
-
 def _checked(job: Job) -> dict[str, Any]:
     """A job as the fields of a slip. Raises Refused."""
     name, naming = " ".join(job.name.split()), " ".join(job.naming.split())
     if not name:
         raise Refused("An order slip needs a name: give it one.")
-    if len(name) > _MOST_SLIP_NAME or len(naming) > _MOST_NAMING:
+    if len(name) > MOST_SLIP_NAME or len(naming) > MOST_NAMING:
         raise Refused("The name is too long: 80 letters are the most, and 120 for the naming of stacks.")
-    try:
-        check_placeholders(naming, _FILLED_IN)
-    except PatternError as error:
-        raise Refused(str(error)) from None
     with_documents(versions.latest(job.treatment), job.documents)
     station = Station.objects.get(pk=job.station)
     kept = job.settings.model_copy(update=_OF_THE_MOMENT)
     jobs_for(kept, station_list.capabilities_of(station), path_of(station, kept.source))
     asks, send_to = list(dict.fromkeys(job.asks)), list(dict.fromkeys(job.send_to))
     if gone := len(send_to) - present().filter(pk__in=send_to).count():
-        raise Refused(f"{_destinations(gone)} of the slip {'is' if gone == 1 else 'are'} gone: choose others.")
+        raise Refused(f"{gone_words(gone)}: choose others.".capitalize())
     return {
         "name": name,
         "station": station,
@@ -253,7 +198,7 @@ def _checked(job: Job) -> dict[str, Any]:
         "treatment": job.treatment,
         "new_document_after": job.documents.after,
         "pages_a_document": job.documents.pages,
-        "naming": naming or ("{title}" if "title" in asks else f"{name} {{date}} {{counter}}"),
+        "naming": naming_of(naming, name, asks),
         "asks": asks,
         "original": job.original.model_dump(mode="json", exclude_defaults=True),
         "shared": job.shared,

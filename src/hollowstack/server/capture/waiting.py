@@ -11,6 +11,7 @@ from django.db import DatabaseError, connection, transaction
 from hollowstack.core.page.errors import HollowStackError
 from hollowstack.core.settings.original import Original
 from hollowstack.server.capture import slips, station_list
+from hollowstack.server.capture.answers import NOTHING_SAID, Answers, require_answers
 from hollowstack.server.capture.ending import LOADED
 from hollowstack.server.capture.escl import Status
 from hollowstack.server.capture.models import OrderSlip, Run, WaitingSlip
@@ -22,7 +23,7 @@ _ANSWER_SECONDS = 2.0
 _AT_ONCE = 8
 
 
-def wait(slip_id: int, user: User | None, answers: slips.Answers = slips.NOTHING_SAID) -> WaitingSlip:
+def wait(slip_id: int, user: User | None, answers: Answers = NOTHING_SAID) -> WaitingSlip:
     """Let a slip wait at its station, in the place of the one that waited there.
 
     Raises:
@@ -32,7 +33,7 @@ def wait(slip_id: int, user: User | None, answers: slips.Answers = slips.NOTHING
         slip = OrderSlip.objects.select_related("station").get(pk=slip_id)
         if slip.station is None:
             raise Refused(slips.GONE)
-        slips.require_answers(slip, answers)
+        require_answers(slip, answers)
         said = {"title": answers.title, "original": answers.original.model_dump(mode="json")}
         waiting, _ = WaitingSlip.objects.update_or_create(
             station=slip.station,
@@ -118,8 +119,8 @@ def _is_through(one: WaitingSlip) -> bool:
     return last is not None and last.state == Run.State.DONE and not last.outcome
 
 
-def _answers(one: WaitingSlip) -> slips.Answers:
-    return slips.Answers(one.answers.get("title", ""), Original.model_validate(one.answers.get("original", {})))
+def _answers(one: WaitingSlip) -> Answers:
+    return Answers(one.answers.get("title", ""), Original.model_validate(one.answers.get("original", {})))
 
 
 def _start(one: WaitingSlip) -> str:

@@ -35,6 +35,8 @@ _LOOK_SECONDS = 4.0
 """How often the cluster is counted, and room looked for where some is wanting."""
 _ASK_SECONDS = 10.0
 """Asked again after so long, whether anything was written or not."""
+_FILE_SECONDS = 1.0
+"""Cover sheets are looked for no more often: papers are filed seconds after the last of them has come."""
 _BIND_SECONDS = 3600.0
 _WORKER_SECONDS = 5.0
 _LOST = "The machines working on the page were lost several times: see that they run, then try again."
@@ -100,6 +102,7 @@ class Engine:
         self._unwritten: list[Outcome] = []
         self._heart = Heart()
         self._looked_at = 0.0
+        self._filed_at = 0.0
         self._news = News(_ASK_SECONDS)
         self._full = False
         """Whether the disk of the data is full: nothing is begun then until it is not."""
@@ -170,15 +173,16 @@ class Engine:
         if full and not is_room():
             self._full = True
 
-    @staticmethod
-    def _plan() -> bool:
+    def _plan(self) -> bool:
         """One slice of what is to be planned, filed, gathered as words, checked, found; whether there was any."""
         if (stack_id := planning.stack_with_marked_pages()) is not None:
             return bool(planning.plan_marked(stack_id))
         if (stack_id := grouping.stack_to_regroup()) is not None:
             return grouping.regroup(stack_id)
-        if cover_sheets.file_some():
-            return True
+        if time.monotonic() - self._filed_at >= _FILE_SECONDS:
+            self._filed_at = time.monotonic()
+            if cover_sheets.file_some():
+                return True
         return bool(gathering.gather_some()) or check_some() or bool(things.refresh_some())
 
     def _drop_unwanted(self) -> None:

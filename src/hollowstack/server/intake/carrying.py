@@ -1,10 +1,10 @@
 """Pages of one stack that come into another, as a batch of files that are here already."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from hollowstack.server.intake import batches
 from hollowstack.server.stacks import splitting
-from hollowstack.server.stacks.models import Batch, Page, Source, Stack
+from hollowstack.server.stacks.models import Batch, Page, Source, Stack, Verdict
 from hollowstack.server.stacks.planning import plan_or_mark
 from hollowstack.server.stacks.services import next_change, treatment_of
 
@@ -46,6 +46,7 @@ def carry(pages: Sequence[Page], stack: Stack, came: Batch) -> None:
         )
         for number, page in enumerate(pages)
     )
+    _carry_verdicts({page.pk: there.pk for page, there in zip(pages, made, strict=True)}, stack)
     _leave_out_others(pages, sources, batch.base, change)
     rows = Page.objects.filter(pk__in=[page.pk for page in made])
     plan_or_mark(stack, list(rows.select_related("source__batch")), [])
@@ -55,6 +56,15 @@ def carry(pages: Sequence[Page], stack: Stack, came: Batch) -> None:
 
 def _coming(source: Source, index: int) -> batches.Coming:
     return batches.Coming(index, source.name, source.master_id, source.master.bytes, modified_at=source.modified_at)
+
+
+def _carry_verdicts(there: Mapping[int, int], stack: Stack) -> None:
+    """What somebody found fine on a page is fine there too, as long as it is the same that is found."""
+    Verdict.objects.bulk_create(
+        Verdict(stack=stack, page_id=there[one.page_id], kind=one.kind, judged=one.judged, by_id=one.by_id, at=one.at)
+        for one in Verdict.objects.filter(page__in=there)
+        if one.page_id is not None
+    )
 
 
 def _leave_out_others(pages: Sequence[Page], sources: dict[int, Source], position: int, change: int) -> None:

@@ -38,14 +38,15 @@ def count_words(stack_id: int, before: Mapping[str, int], after: Mapping[str, in
     """
     changes = {word: by for word in {*before, *after} if word and (by := after.get(word, 0) - before.get(word, 0))}
     there = {row.word: row for row in _rows(stack_id, list(changes))}
-    made = []
+    counted = []
     for word, by in changes.items():
-        if (row := there.get(word)) is not None:
-            row.count = max(0, row.count + by)
-        elif by > 0:
-            made.append(StackWord(stack_id=stack_id, word=word, written=written.get(word, word)[:MOST_TEXT], count=by))
-    StackWord.objects.bulk_create(made)
-    StackWord.objects.bulk_update(there.values(), ["count"], batch_size=300)
+        row = there.get(word) or StackWord(stack_id=stack_id, word=word, written=written.get(word, word)[:MOST_TEXT])
+        if row.pk or by > 0:
+            counted.append(StackWord(stack_id=stack_id, word=word, written=row.written, count=max(0, row.count + by)))
+    # One plain statement for old and new: an update of many rows is long in the making.
+    StackWord.objects.bulk_create(
+        counted, update_conflicts=True, unique_fields=["stack", "word"], update_fields=["count"], batch_size=200
+    )
     mark_known(stack_id, list(changes))
 
 

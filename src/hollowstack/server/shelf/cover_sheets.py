@@ -7,6 +7,8 @@ from django.db import transaction
 from django.db.models import Max, Q, QuerySet
 from django.utils import timezone
 
+from hollowstack.core.page.aside import COVER_SHEET
+from hollowstack.server.capture.halves import together
 from hollowstack.server.capture.models import Run, Watch
 from hollowstack.server.intake.carrying import carry
 from hollowstack.server.shelf.cover_codes import stack_of
@@ -14,8 +16,6 @@ from hollowstack.server.stacks import history
 from hollowstack.server.stacks.models import Batch, CoverSheet, Page, Stack, Upload
 from hollowstack.server.stacks.services import next_change
 
-COVER = "cover sheet"
-"""Why such a page is aside."""
 QUIET = timedelta(seconds=4)
 """So long after its last file, a batch into which nobody announces more is taken to be whole."""
 OVER = timedelta(hours=1)
@@ -26,12 +26,12 @@ _NAME = 100
 
 def file_some() -> bool:
     """File the pages of a batch that lie behind cover sheets, where one is whole; whether there was anything new to do."""
-    return any(_file(batch) for batch in _batches() if _is_whole(batch))
+    return any(_file(batch) for batch in _batches())
 
 
 def sheets_in(stack: Stack) -> QuerySet[CoverSheet]:
     """The cover sheets among a stack's pages, in their order."""
-    there = CoverSheet.objects.filter(page__stack=stack, page__removed=False, page__aside=COVER)
+    there = CoverSheet.objects.filter(page__stack=stack, page__removed=False, page__aside=COVER_SHEET)
     return there.select_related("of").order_by("page__position")
 
 
@@ -41,18 +41,16 @@ def why_left(sheet: CoverSheet) -> str:
         return ""
     if sheet.of is None:
         return "it is the cover sheet of no stack here"
-    if sheet.done:
-        return (
-            "fronts and backs that come one after the other are not parted; capture the papers of each stack by themselves"
-        )
     if sheet.of.deleted_at is not None:
         return f"“{sheet.of.name}” is in the bin; take it back, and they go there"
-    return f"“{sheet.of.name}” is closed; reopen it, and they go there"
+    if sheet.of.signed_at is not None or sheet.of.closed_at is not None:
+        return f"“{sheet.of.name}” is closed; reopen it, and they go there"
+    return f"they go to “{sheet.of.name}” once their backs are in and brought together with them"
 
 
 def _batches() -> list[Batch]:
     """Those with a cover sheet by which something may still be filed."""
-    sheets = Page.objects.filter(Q(cover_sheet=None) | Q(cover_sheet__done=False), aside=COVER, removed=False)
+    sheets = Page.objects.filter(Q(cover_sheet=None) | Q(cover_sheet__done=False), aside=COVER_SHEET, removed=False)
     there = sheets.filter(stack__deleted_at=None, stack__signed_at=None, stack__closed_at=None)
     ids = set(there.order_by().values_list("source__batch", flat=True))
     return list(Batch.objects.filter(pk__in=ids, taken_back=False).select_related("stack", "by").order_by("pk"))
@@ -75,26 +73,40 @@ def _last(batch: Batch) -> datetime:
 
 @transaction.atomic
 def _file(batch: Batch) -> bool:
-    """By each cover sheet of a batch; whether there was anything new to do or to say."""
-    pages = Page.objects.filter(source__batch=batch, removed=False).order_by("position")
+    """By each cover sheet of a batch, and of the backs that belong to it; whether there was anything new to do or to say."""
+    among = together(batch)
+    if not all(_is_whole(one) for one in among or [batch]):
+        return False
+    pages = Page.objects.filter(source__batch__in=among or [batch], removed=False).order_by("position")
     rows = pages.select_related("source__master", "opened", "measured", "cover_sheet")
     over = _last(batch) <= timezone.now() - OVER and not Watch.objects.filter(batch=batch, on=True).exists()
-    news = [_file_by(page, batch, behind, over=over) for page, behind in _runs(rows)]
+    runs = _runs(rows, two_sided=Run.objects.filter(batch=batch, settings__two_sided=True).exists())
+    # Of fronts whose backs come later, some would go before these are there, or without them.
+    news = [_file_by(page, batch, behind, over=over, apart=not among) for page, behind in runs]
     return any(news)
 
 
-def _runs(pages: Iterable[Page]) -> list[tuple[Page, list[Page]]]:
-    """Each cover sheet with the pages behind it, up to the next."""
+def _runs(pages: Iterable[Page], *, two_sided: bool) -> list[tuple[Page, list[Page]]]:
+    """Each cover sheet with the pages behind it, up to the next, but for its own back."""
     runs: list[tuple[Page, list[Page]]] = []
+    before: Page | None = None
     for page in pages:
-        if page.aside == COVER:
+        if page.aside == COVER_SHEET:
             runs.append((page, []))
-        elif runs:
+        elif runs and not (before is runs[-1][0] and _is_back(page, before, two_sided=two_sided)):
             runs[-1][1].append(page)
+        before = page
     return runs
 
 
-def _file_by(page: Page, batch: Batch, behind: Sequence[Page], *, over: bool) -> bool:
+def _is_back(page: Page, sheet: Page, *, two_sided: bool) -> bool:
+    """Whether a page right behind a cover sheet is the other side of its paper: of the other half, or of the same pass."""
+    if page.source.batch_id != sheet.source.batch_id:
+        return True
+    return two_sided and sheet.source.index % 2 == 0 and page.source.index == sheet.source.index + 1
+
+
+def _file_by(page: Page, batch: Batch, behind: Sequence[Page], *, over: bool, apart: bool) -> bool:
     """By one cover sheet; whether there was anything new to do or to say."""
     former: CoverSheet | None = getattr(page, "cover_sheet", None)
     if former is not None and former.done:
@@ -102,8 +114,6 @@ def _file_by(page: Page, batch: Batch, behind: Sequence[Page], *, over: bool) ->
     of = _whose(page)
     here = of is not None and of.pk == batch.stack_id
     go = [] if here else [one for one in behind if not one.under_cover]
-    # Of fronts whose backs come later, some would go before these are there, or without them.
-    apart = Run.objects.filter(batch=batch, settings__half__in=["fronts", "backs"]).exists()
     to = of if of is not None and not (apart or of.deleted_at or of.signed_at or of.closed_at) else None
     sheet = CoverSheet(page=page, of=of, filed=former.filed if former else 0)
     if to is not None and go:
@@ -111,7 +121,7 @@ def _file_by(page: Page, batch: Batch, behind: Sequence[Page], *, over: bool) ->
         sheet.filed += len(go)
     sheet.left = len(go) if to is None else 0
     # What keeps pages here for good will not change; where they went, more may come behind the sheet for a while.
-    sheet.done = of is None or here or apart or (to is not None and over)
+    sheet.done = of is None or here or (to is not None and over)
     said = ("of_id", "filed", "left", "done")
     if former is not None and all(getattr(former, name) == getattr(sheet, name) for name in said):
         return False

@@ -13,8 +13,9 @@ from pydantic import ValidationError
 from hollowstack.core.arrange import order as orders
 from hollowstack.core.arrange.order import DocumentRule
 from hollowstack.core.ocr.models import check_language
+from hollowstack.core.page.aside import AsideReason
 from hollowstack.core.page.geometry import Point
-from hollowstack.core.settings.override import AsideReason, Override, Split
+from hollowstack.core.settings.override import Override, Split
 from hollowstack.core.settings.treatment import with_documents
 from hollowstack.server.errors import Refused
 from hollowstack.server.stacks import history, splitting

@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 from datetime import datetime
-from typing import Any
+from typing import Any, Literal
 
 from django.contrib.auth.models import User
 from django.db import transaction
@@ -24,6 +24,7 @@ Words = Mapping[int, Mapping[str, Mapping[str, Any] | None]]
 """Corrections of a page's text by their keys, by the page's id; None takes one away."""
 Verdicts = Mapping[tuple[int | None, str, str], bool]
 """Whether a finding is fine as it is, by its page, its kind and what it judges."""
+Way = Literal["undo", "redo"]
 _BY_HAND = ("override", "breaks", "rescan", "removed", "deleted_at", "source_id", "frame", "language")
 _REPLAN = frozenset({"override", "source_id", "frame", "language"})
 _OF_READING = ("language", "read_later")
@@ -159,6 +160,27 @@ def redo(stack_id: int, change_id: int) -> Change:
             raise Conflict(_CHANGED.format(what="the stack"))
         refuse_closed(stack)
         _turn(change, back=False)
+    return change
+
+
+def turn_last(stack_id: int, way: Way, nonce: str) -> Change:
+    """Undo the last change that stands, or do again the one undone last, whichever that is by now; once under each nonce.
+
+    Who closes the page in the moment after their last key cannot ask which change that is before they ask for it.
+
+    Raises:
+        Refused: There is none, or the stack is signed for.
+    """
+    with transaction.atomic():
+        stack = Stack.objects.get(pk=stack_id)
+        if before := stack.changes.filter(turn_nonce=nonce).first():
+            return before
+        last, turned = (next_to_undo, undo) if way == "undo" else (next_to_redo, redo)
+        if (change := last(stack)) is None:
+            raise Refused(f"There is nothing to {way}.")
+        change = turned(stack_id, change.pk)
+        change.turn_nonce = nonce
+        change.save(update_fields=["turn_nonce"])
     return change
 
 

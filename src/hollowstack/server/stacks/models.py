@@ -5,6 +5,7 @@ from typing import Any
 from django.conf import settings
 from django.db import models
 
+from hollowstack.core.page.aside import COVER_SHEET
 from hollowstack.server.collections.models import Collection
 from hollowstack.server.results.models import Result
 
@@ -201,7 +202,7 @@ class Page(models.Model):
                 name="pages_to_index",
             ),
             models.Index(
-                fields=["stack"], condition=models.Q(removed=False, aside="cover sheet"), name="pages_that_are_covers"
+                fields=["stack"], condition=models.Q(removed=False, aside=COVER_SHEET), name="pages_that_are_covers"
             ),
             # A search looks up thousands of pages by their ids: here they lie close together, with what filters ask for.
             models.Index(
@@ -270,6 +271,8 @@ class Change(models.Model):
     """The batch that came in by it."""
     nonce = models.CharField(max_length=40, null=True)
     """By which whoever sent it knows it: when it comes again because its answer was lost, it is not done again."""
+    turn_nonce = models.CharField(max_length=40, null=True)
+    """The nonce under which it was undone or done again last."""
     before = models.JSONField(default=dict)
     """{"pages": {id: {field: value}}, "words": {id: {key: correction}}, "order": [ids], "treatment": {…}}: each may be
     missing."""
@@ -277,4 +280,7 @@ class Change(models.Model):
 
     class Meta:  # noqa: D106
         ordering = ["pk"]
-        constraints = [models.UniqueConstraint(fields=["stack", "nonce"], name="one_change_a_nonce")]
+        constraints = [
+            models.UniqueConstraint(fields=["stack", "nonce"], name="one_change_a_nonce"),
+            models.UniqueConstraint(fields=["stack", "turn_nonce"], name="one_turn_a_nonce"),
+        ]

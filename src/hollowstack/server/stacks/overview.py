@@ -21,7 +21,7 @@ State = Literal["open", "measure", "correct", "read", "ready", "aside", "failed"
 
 
 class Counts(BaseModel):
-    """How many pages are where. The steps count what has passed them."""
+    """How many pages are where. The steps count what has passed them; failed pages are in none of them."""
 
     model_config = ConfigDict(frozen=True)
 
@@ -147,7 +147,8 @@ def counts_of_all(stack_ids: Sequence[int]) -> dict[int, Counts]:
     for stack_id, state, passed, number in rows:
         counts = found[stack_id]
         counts["pages"] += number
-        for step in _STEPS[:passed]:
+        # A failed page holds no step up: it is counted as failed alone.
+        for step in _STEPS[:passed] if state != Page.State.FAILED else ():
             counts[step] += number
         if state in _ENDS:
             counts[state] += number

@@ -21,7 +21,8 @@ from hollowstack.standins.skerry.sheet import BLACK, BLUE_BLACK, RED, Sheet, fit
 
 Surface = npt.NDArray[np.uint8]
 Painter = Callable[[float, int], Surface]
-"""Draws one side at a resolution (ppi) and seed, as (rows, cols, 3)."""
+"""Draws one side at a resolution (ppi) and seed, as (rows, cols, 3), which nobody changes."""
+_COARSE_PPI = 100
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,13 +66,20 @@ def from_file(data: bytes, name: str = "a file") -> Leaf:
     return Leaf(name, width, height, paint)
 
 
+def _kept(paint: Painter) -> Painter:
+    """What is drawn coarsely is drawn once: it is small, and the same sheets are laid in again and again."""
+    once = functools.lru_cache(maxsize=8)(paint)
+    return lambda ppi, seed: once(ppi, seed) if ppi <= _COARSE_PPI else paint(ppi, seed)
+
+
+@functools.cache
 def blank(width_mm: float, height_mm: float) -> Painter:
     """The bare back of a sheet."""
 
     def paint(ppi: float, seed: int) -> Surface:
         return _paper(Sheet(width_mm, height_mm, ppi), seed)
 
-    return paint
+    return _kept(paint)
 
 
 def _paper(sheet: Sheet, seed: int, base: tuple[int, int, int] = (242, 236, 221), age: float = 0.35) -> Surface:
@@ -89,9 +97,10 @@ def _scaled(draw: Callable[[random.Random], Sheet], base: tuple[int, int, int]) 
         way = cv2.INTER_AREA if ppi < sheet.ppi else cv2.INTER_CUBIC
         return np.asarray(cv2.resize(surface, size, interpolation=way), np.uint8)
 
-    return paint
+    return _kept(paint)
 
 
+@functools.cache
 def _letter(number: int) -> Leaf:
     painter = _scaled(lambda rng: letters.letter(number, rng), (244, 238, 222))
     return Leaf(f"letter {number + 1}", 210, 297, painter)
@@ -117,6 +126,7 @@ def _printed(pdf: bytes, name: str) -> Leaf:
     return from_file(buffer.getvalue(), name)
 
 
+@functools.cache
 def _card(number: int) -> Leaf:
     return Leaf(f"card {number + 41}", 127, 76, _scaled(lambda rng: cards.card(number, rng), (238, 226, 196)))
 
@@ -141,6 +151,7 @@ def _register(number: int, last: int = 0) -> Leaf:
     return Leaf(f"register {front}", 176, 250, _entry(front), behind)
 
 
+@functools.cache
 def _entry(page: int) -> Painter:
     def paint(ppi: float, seed: int) -> Surface:
         rng = random.Random(1000 + page)
@@ -163,7 +174,7 @@ def _entry(page: int) -> Painter:
         sheet.rule(70, 226, 106, 226, RED, 0.3)
         return _paper(sheet, 500 + page)
 
-    return paint
+    return _kept(paint)
 
 
 def _photograph(number: int) -> Leaf:
@@ -205,6 +216,7 @@ def _soft(rng: np.random.Generator, rows: int, cols: int, cells: int, flat: int 
     return np.asarray(cv2.resize(small, (cols, rows), interpolation=cv2.INTER_CUBIC), np.float32)
 
 
+@functools.cache
 def _strip() -> Leaf:
     """A week of the barograph: a ruled roll with one inked line."""
     width, height = 100.0, 1500.0
@@ -228,4 +240,4 @@ def _strip() -> Leaf:
         sheet.pen(BLUE_BLACK).line(points, fill=230, width=max(1, sheet.px(0.35)))
         return _paper(sheet, seed, (244, 240, 228), age=0.1)
 
-    return Leaf("barograph strip", width, height, paint)
+    return Leaf("barograph strip", width, height, _kept(paint))

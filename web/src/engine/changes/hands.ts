@@ -1,9 +1,9 @@
 /** What hands do to the pages of a stack: does what `outbox` decides. One for each stack, whatever view is open. */
 
-import { change, nextTurn, turn } from '@/api/changes';
+import { change, turn } from '@/api/changes';
 import { Refusal } from '@/api/client';
 import type { Doing } from '@/api/types';
-import { EMPTY, type Happening, type Job, type Outbox, outbox } from './outbox';
+import { EMPTY, type Happening, isWaiting, type Job, type Outbox, outbox } from './outbox';
 
 type Waiting = { done: (count: number) => void; failed: (message: string) => void };
 
@@ -98,11 +98,11 @@ export class Hands {
     }
   }
 
-  private async made({ key, what }: Job): Promise<{ count: number }> {
-    if ('doing' in what) return change(this.stackId, this.state.seen, key, what.doing);
-    const named = what.change ?? (await nextTurn(this.stackId, what.turn));
-    this.happen({ kind: 'named', key, change: named });
-    return turn(this.stackId, named, what.turn);
+  /** In one request each, so that it is on its way whatever becomes of the page that asks. */
+  private made({ key, what }: Job): Promise<{ count: number }> {
+    return 'doing' in what
+      ? change(this.stackId, this.state.seen, key, what.doing)
+      : turn(this.stackId, what.turn, key);
   }
 
   private async sendLast(job: Job): Promise<void> {
@@ -123,6 +123,9 @@ export function handsOf(stackId: number): Hands {
   all.set(stackId, made);
   return made;
 }
+
+/** Whether anything waits, in any stack. */
+export const areWaiting = (): boolean => [...all.values()].some((hands) => isWaiting(hands.snapshot()));
 
 /** Whoever closes the page leaves it saved. */
 export function leaveAll(): void {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { EMPTY, type Happening, type Instruction, type Job, type Outbox, outbox } from './outbox';
+import { EMPTY, type Happening, type Instruction, isWaiting, type Job, type Outbox, outbox } from './outbox';
 
 const job = (key: string): Job => ({ key, what: { doing: { do: 'break', pages: [1], on: true } } });
 const put = (key: string): Happening => ({ kind: 'put', job: job(key) });
@@ -90,15 +90,17 @@ describe('changes on their way', () => {
     expect(told({ kind: 'leaving' }).said).toEqual(['']);
   });
 
+  it('wait behind what is in the air, or for the list, or for the server', () => {
+    expect(isWaiting(told().state)).toBe(false);
+    expect(isWaiting(told(put('a')).state)).toBe(false);
+    expect(isWaiting(told(put('a'), put('b')).state)).toBe(true);
+    expect(isWaiting(told(put('a'), refused('a', true)).state)).toBe(true);
+    expect(isWaiting(told(put('a'), { kind: 'answered', key: 'a', count: 1 }).state)).toBe(false);
+  });
+
   it('are not sent again by an answer that comes twice or late', () => {
     const { said } = told(put('a'), { kind: 'answered', key: 'a', count: 1 }, { kind: 'answered', key: 'a', count: 1 });
     expect(said).toEqual(['send a', 'done a, look', '']);
     expect(told(put('a'), refused('b', false), { kind: 'waited' }).said).toEqual(['send a', '', '']);
-  });
-
-  it('undo the change that was meant, however often it is sent', () => {
-    const undo: Job = { key: 'u', what: { turn: 'undo' } };
-    const { state } = told({ kind: 'put', job: undo }, { kind: 'named', key: 'u', change: 7 }, refused('u', true));
-    expect(state.jobs[0]?.what).toEqual({ turn: 'undo', change: 7 });
   });
 });

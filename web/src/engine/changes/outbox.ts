@@ -6,7 +6,7 @@
 
 import type { Doing } from '@/api/types';
 
-export type Job = { key: string; what: { doing: Doing } | { turn: 'undo' | 'redo'; change?: number } };
+export type Job = { key: string; what: { doing: Doing } | { turn: 'undo' | 'redo' } };
 
 export type Outbox = {
   /** In order; the first is in the air, unless the list is still catching up with the one before it. */
@@ -28,8 +28,6 @@ export type Happening =
   | { kind: 'answered'; key: string; count: number }
   /** Passing: the machine or the line is short of something, and the same may be done a moment later. */
   | { kind: 'refused'; key: string; message: string; passing: boolean }
-  /** Which change is to be undone is known now: should the answer be lost, it is that one still. */
-  | { kind: 'named'; key: string; change: number }
   | { kind: 'seen'; count: number }
   | { kind: 'waited' }
   | { kind: 'leaving' };
@@ -43,6 +41,9 @@ export type Instruction =
   | { do: 'done'; key: string; count: number }
   | { do: 'failed'; key: string; message: string };
 
+/** Whether something waits behind what is in the air: whoever leaves now has it sent, and hears of no refusal. */
+export const isWaiting = ({ jobs, flying }: Outbox): boolean => jobs.length > (flying ? 1 : 0);
+
 const WAITS = [500, 1000, 2000, 4000, 8000, 15_000];
 
 export function outbox(state: Outbox, happened: Happening): [Outbox, Instruction[]] {
@@ -50,16 +51,6 @@ export function outbox(state: Outbox, happened: Happening): [Outbox, Instruction
   switch (happened.kind) {
     case 'put':
       return next({ ...state, jobs: [...state.jobs, happened.job] });
-    case 'named':
-      return [
-        {
-          ...state,
-          jobs: state.jobs.map((job) =>
-            job.key === happened.key ? { ...job, what: { ...job.what, change: happened.change } } : job,
-          ),
-        },
-        [],
-      ];
     case 'answered': {
       if (first?.key !== happened.key || !state.flying) return [state, []];
       const rest = { ...state, jobs: state.jobs.slice(1), flying: false, attempt: 0, held: '' };

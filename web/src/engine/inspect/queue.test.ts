@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { InspectFinding, PageRow } from '@/api/types';
-import { around, byTitle, keyOf, placeIn, waiting } from './queue';
+import { around, byTitle, keyOf, placeIn, undecided, waiting } from './queue';
 
 const finding = (page: number | null, more: Partial<InspectFinding> = {}): InspectFinding => ({
   page,
@@ -21,6 +21,27 @@ const finding = (page: number | null, more: Partial<InspectFinding> = {}): Inspe
 });
 const row = (id: number, number: number, more: Partial<PageRow> = {}) =>
   ({ id, number, rescan: '', aside: '', ...more }) as PageRow;
+
+describe('what was decided just now', () => {
+  const queue = waiting([finding(1), finding(2)], [row(1, 1), row(2, 2)]);
+  const [first] = queue;
+  if (!first) throw new Error('one waits');
+  const left = (until: number, change: number) =>
+    undecided(queue, new Map([[keyOf(first.finding), until]]), change).map(({ finding: { page } }) => page);
+
+  it('waits no more while it is not known when findings show it', () => {
+    expect(left(Number.POSITIVE_INFINITY, 7)).toEqual([2]);
+  });
+
+  it('waits no more until the findings know that change, and is theirs to tell from then on', () => {
+    expect(left(8, 7)).toEqual([2]);
+    expect(left(8, 8)).toEqual([1, 2]);
+  });
+
+  it('waits again where it was refused', () => {
+    expect(left(0, 7)).toEqual([1, 2]);
+  });
+});
 
 describe('what waits', () => {
   it('is in the order of the pages, and the stack comes first', () => {

@@ -25,6 +25,16 @@ export function waiting(findings: readonly InspectFinding[], pages: readonly Pag
 }
 
 /**
+ * What was decided just now, by its key, and the stack's count of changes at which findings say so themselves: endless while
+ * that is not known yet.
+ */
+export type Decided = ReadonlyMap<string, number>;
+
+/** Without what was decided and the findings, which know the changes up to a count, do not show yet. */
+export const undecided = (queue: readonly Waiting[], decided: Decided, change: number): Waiting[] =>
+  queue.filter(({ finding }) => (decided.get(keyOf(finding)) ?? 0) <= change);
+
+/**
  * Where in the queue one is: at what was in hand, where that is still there; else at what came behind it, by the place it had; else
  * at the first of the page that the address names.
  */

@@ -91,18 +91,14 @@ export function Table({ documents, stack, at, may, onAt, onSay, onSayOfStack, on
           <Head key={name}>{STATEMENT_WORDS[name]}</Head>
         ))}
       </div>
-      {/* biome-ignore lint/a11y/useSemanticElements: see above */}
-      {/* biome-ignore lint/a11y/useFocusableInteractive: the fields in it have the keyboard */}
-      <div
-        role="row"
-        aria-rowindex={2}
-        aria-current={at === OF_STACK}
-        className={`sticky z-10 grid w-max min-w-full border-b-2 border-hairline ${at === OF_STACK ? 'bg-accent-pale' : 'bg-panel'}`}
-        style={{ gridTemplateColumns: GRID, height: ROW, top: ROW }}
-      >
-        <Figure>all</Figure>
-        <Figure>{documents.reduce((sum, { pages }) => sum + pages, 0)}</Figure>
-        {COLUMNS.map((name) => (
+      <Row
+        index={2}
+        current={at === OF_STACK}
+        className={`sticky z-10 w-max min-w-full border-b-2 ${at === OF_STACK ? '' : 'bg-panel'}`}
+        top={ROW}
+        number="all"
+        pages={documents.reduce((sum, { pages }) => sum + pages, 0)}
+        cell={(name) => (
           <Cell
             key={name}
             id={`${OF_STACK} ${name}`}
@@ -116,26 +112,22 @@ export function Table({ documents, stack, at, may, onAt, onSay, onSayOfStack, on
             onGo={(by) => go(OF_STACK + by, name)}
             onFill={() => undefined}
           />
-        ))}
-      </div>
+        )}
+      />
       <div className="relative w-max min-w-full" style={{ height: rows.getTotalSize() }}>
         {rows.getVirtualItems().map(({ index, start }) => {
           const one = documents[index];
           return (
             one && (
-              // biome-ignore lint/a11y/useSemanticElements: see above
-              // biome-ignore lint/a11y/useFocusableInteractive: the fields in it have the keyboard
-              <div
+              <Row
                 key={one.page}
-                role="row"
-                aria-rowindex={index + 3}
-                aria-current={index === at}
-                className={`absolute inset-x-0 grid border-b border-hairline ${index === at ? 'bg-accent-pale' : ''}`}
-                style={{ gridTemplateColumns: GRID, top: start, height: ROW }}
-              >
-                <Figure>{one.number}</Figure>
-                <Figure>{one.pages}</Figure>
-                {COLUMNS.map((name) => (
+                index={index + 3}
+                current={index === at}
+                className="absolute inset-x-0 border-b"
+                top={start}
+                number={one.number}
+                pages={one.pages}
+                cell={(name) => (
                   <Cell
                     key={name}
                     id={`${index} ${name}`}
@@ -149,12 +141,41 @@ export function Table({ documents, stack, at, may, onAt, onSay, onSayOfStack, on
                     onGo={(by) => go(index + by, name)}
                     onFill={(far, text) => onFill(name, far, text)}
                   />
-                ))}
-              </div>
+                )}
+              />
             )
           );
         })}
       </div>
+    </div>
+  );
+}
+
+type RowProps = {
+  /** Its place among all rows, from 1. */
+  index: number;
+  current: boolean;
+  className: string;
+  top: number;
+  number: ReactNode;
+  pages: number;
+  cell: (column: Column) => ReactNode;
+};
+
+function Row({ index, current, className, top, number, pages, cell }: RowProps) {
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: see above
+    // biome-ignore lint/a11y/useFocusableInteractive: the fields in it have the keyboard
+    <div
+      role="row"
+      aria-rowindex={index}
+      aria-current={current}
+      className={`grid border-hairline ${className} ${current ? 'bg-accent-pale' : ''}`}
+      style={{ gridTemplateColumns: GRID, top, height: ROW }}
+    >
+      <Figure>{number}</Figure>
+      <Figure>{pages}</Figure>
+      {COLUMNS.map(cell)}
     </div>
   );
 }

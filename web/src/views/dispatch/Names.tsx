@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { placeholdersQuery, useTriedNames } from '@/api/dispatch';
 import { Field } from '@/ui/Field';
-import { Clipped } from '@/ui/Tip';
+import { NamesMade } from '@/ui/NamesMade';
 
 export type NamesProps = {
   label: string;
@@ -31,17 +31,15 @@ export function Names({ label, pattern: first, counter, folders }: NamesProps) {
         help={`Filled in: ${placeholders.map(({ name }) => `{${name}}`).join(' ')}.${folders ? ' A slash makes a folder.' : ''}`}
       />
       {!error && data && data.names.length > 0 && (
-        <section aria-label="Names that it makes" className="rounded-md border border-hairline px-2.5 py-1.5">
-          <ul className="font-mono text-small">
-            {data.names.map(({ title, name, twice }) => (
-              <li key={`${title} ${name}`} className="flex gap-3">
-                <Clipped text={name} className="min-w-0 flex-1" />
-                {twice && <span className="shrink-0 font-sans">twice</span>}
-              </li>
-            ))}
-          </ul>
-          <p className="mt-1 text-small text-soft">What was bound last. Dates and times are those of {data.zone}.</p>
-        </section>
+        <NamesMade
+          names={data.names.map(({ title, name, twice }) => ({
+            id: `${title} ${name}`,
+            name,
+            wrong: twice ? 'twice' : undefined,
+          }))}
+        >
+          What was bound last. Dates and times are those of {data.zone}.
+        </NamesMade>
       )}
     </div>
   );

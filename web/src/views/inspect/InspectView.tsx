@@ -5,7 +5,7 @@ import { findingsQuery } from '@/api/inspection';
 import type { Doing, PageRow, Pages } from '@/api/types';
 import { useRetry } from '@/api/work';
 import type { Hands } from '@/engine/changes/hands';
-import { byTitle, keyOf, placeIn, type Waiting, waiting } from '@/engine/inspect/queue';
+import { byTitle, type Decided, keyOf, placeIn, undecided, type Waiting, waiting } from '@/engine/inspect/queue';
 import { inspectCommands } from '@/engine/keys/inspect';
 import { useCommands } from '@/hooks/useCommands';
 import { Button } from '@/ui/Button';
@@ -33,7 +33,7 @@ export function InspectView({ stackId, data, named, hands, may, onPage }: Inspec
   const retry = useRetry();
   const base = `/stacks/${stackId}`;
   const {
-    data: findings,
+    data: found,
     error,
     refetch,
   } = useQuery({
@@ -41,12 +41,12 @@ export function InspectView({ stackId, data, named, hands, may, onPage }: Inspec
     enabled: data !== undefined,
   });
   // What was decided just now is out of the queue before the server has said so.
-  const [decided, setDecided] = useState<ReadonlySet<string>>(new Set());
+  const [decided, setDecided] = useState<Decided>(new Map());
   const [hand, setHand] = useState<{ key: string; at: number }>();
-  const queue = useMemo(() => {
-    const all = waiting(findings ?? [], data?.pages ?? []);
-    return all.filter(({ finding }) => !decided.has(keyOf(finding)));
-  }, [findings, data?.pages, decided]);
+  const queue = useMemo(
+    () => (found ? undecided(waiting(found.findings, data?.pages ?? []), decided, found.change) : []),
+    [found, data?.pages, decided],
+  );
   const at = placeIn(queue, hand, named);
   const current: Waiting | undefined = queue[at];
   const key = current && keyOf(current.finding);
@@ -71,10 +71,10 @@ export function InspectView({ stackId, data, named, hands, may, onPage }: Inspec
   };
   const decide = (doing: Doing, these: readonly Waiting[]) => {
     const keys = these.map(({ finding }) => keyOf(finding));
-    const back = () => setDecided((before) => new Set([...before].filter((one) => !keys.includes(one))));
-    setDecided((before) => new Set([...before, ...keys]));
-    // Once the list has come back it says itself what is decided.
-    hands.do(doing).then(() => refetch().then(back, back), back);
+    const outUntil = (count: number) =>
+      setDecided((before) => new Map([...before, ...keys.map((key) => [key, count] as const)]));
+    outUntil(Number.POSITIVE_INFINITY);
+    hands.do(doing).then(outUntil, () => outUntil(0));
   };
   const onPageToo = queue.filter((one) => page !== undefined && one.page?.id === page.id);
   const fine = () => {
@@ -121,14 +121,14 @@ export function InspectView({ stackId, data, named, hands, may, onPage }: Inspec
       recapture,
       remove,
       step,
-      turn: (way) => void hands.turn(way).then(() => refetch()),
+      turn: (way) => void hands.turn(way),
       sample: () => go(`${base}/sample`),
       leave: () => go(base),
     }),
   );
 
-  if (error && !findings) return <Failed message={error.message} retry={() => refetch()} />;
-  if (!findings || !data) return <Loading label="Loading the findings" className="m-6 h-10 flex-1" />;
+  if (error && !found) return <Failed message={error.message} retry={() => refetch()} />;
+  if (!found || !data) return <Loading label="Loading the findings" className="m-6 h-10 flex-1" />;
   if (!current) return <Done stackId={stackId} pages={data.pages} />;
   return (
     <main className="flex min-h-0 min-w-0 flex-1 flex-col overflow-y-auto">

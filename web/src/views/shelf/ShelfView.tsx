@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useDeferredValue, useState } from 'react';
+import { useCallback, useDeferredValue, useState } from 'react';
 import { Link, useLocation, useSearch } from 'wouter';
 import { useMay } from '@/api/people';
 import { shelfQuery } from '@/api/shelf';
@@ -30,6 +30,15 @@ export function ShelfView({ user }: { user: string }) {
   const steady = useDeferredValue(asked.named.trim());
   const [{ laid }, setLaid] = useKept<{ laid: Laid }>('shelf', { laid: 'rows' });
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
+  const onChoose = useCallback(
+    (id: number, value: boolean) =>
+      setChosen((before) => {
+        const next = new Set(before);
+        value ? next.add(id) : next.delete(id);
+        return next;
+      }),
+    [],
+  );
   const [told, setTold] = useState<{ stacks: readonly Stack[]; count: number }>();
   // The list first: counting all of it takes the server longer.
   const { data: shelf } = useQuery({ ...shelfQuery, enabled: told !== undefined });
@@ -124,15 +133,7 @@ export function ShelfView({ user }: { user: string }) {
                 laid={laid}
                 scroll={main}
                 chosen={chosen}
-                {...(work
-                  ? {
-                      onChoose: (id: number, value: boolean) => {
-                        const next = new Set(chosen);
-                        value ? next.add(id) : next.delete(id);
-                        setChosen(next);
-                      },
-                    }
-                  : {})}
+                onChoose={work ? onChoose : undefined}
                 none={<None asked={asked} work={work} onAsk={onAsk} />}
                 onTold={(stacks, count) => setTold({ stacks, count })}
               />

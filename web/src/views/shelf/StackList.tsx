@@ -15,7 +15,7 @@ import { type ShelfAsked, searchOf } from '@/engine/shelf/asked';
 import { WINDOW, windowsOf } from '@/engine/shelf/windows';
 import { useSize } from '@/hooks/useSize';
 import { Failed, Loading } from '@/ui/States';
-import { StackCard, StackRow } from './StackRows';
+import { type OnChoose, StackCard, StackRow } from './StackRows';
 
 export type Laid = 'rows' | 'cards';
 export type StackListProps = {
@@ -25,7 +25,7 @@ export type StackListProps = {
   scroll: RefObject<HTMLElement | null>;
   chosen: ReadonlySet<number>;
   /** Nothing where nobody may choose. */
-  onChoose?: ((id: number, value: boolean) => void) | undefined;
+  onChoose?: OnChoose | undefined;
   /** What is shown where no stack is wanted. */
   none: ReactNode;
   /** The stacks that are loaded, and how many there are. */
@@ -120,12 +120,7 @@ export function StackList({ asked, laid, scroll, chosen, onChoose, none, onTold 
                     {!stack ? (
                       <Loading label="Loading a stack" className={laid === 'rows' ? 'my-3 h-20' : 'my-3 h-40'} />
                     ) : laid === 'rows' ? (
-                      <StackRow
-                        stack={stack}
-                        place={place}
-                        chosen={chosen.has(stack.id)}
-                        {...(onChoose ? { onChoose: (value: boolean) => onChoose(stack.id, value) } : {})}
-                      />
+                      <StackRow stack={stack} place={place} chosen={chosen.has(stack.id)} onChoose={onChoose} />
                     ) : (
                       <StackCard stack={stack} place={place} />
                     )}

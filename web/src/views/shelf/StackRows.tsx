@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { Link } from 'wouter';
 import type { Stack } from '@/api/types';
 import { Bar } from '@/ui/Bar';
@@ -6,18 +7,19 @@ import { ForeEdge } from '@/ui/ForeEdge';
 import { Clipped, Tip } from '@/ui/Tip';
 import { counted, day, when } from '@/words/figures';
 import { pathWords } from '@/words/shelf';
-import { waitsOf } from '@/words/waits';
+import { stepAtHand, waitsOf } from '@/words/waits';
 
+export type OnChoose = (id: number, value: boolean) => void;
 export type StackProps = { stack: Stack; place: number };
-export type StackRowProps = StackProps & { chosen: boolean; onChoose?: (value: boolean) => void };
+export type StackRowProps = StackProps & { chosen: boolean; onChoose?: OnChoose | undefined };
 
-/** A stack in its row: from its side, its first pages, what it is, what waits in it. */
-export function StackRow({ stack, place, chosen, onChoose }: StackRowProps) {
+/** A stack in its row: from its side, its first pages, what it is, what waits in it. Drawn again only with another stack. */
+export const StackRow = memo(function StackRow({ stack, place, chosen, onChoose }: StackRowProps) {
   return (
     <div className={`flex items-center rounded-md ${chosen ? 'bg-accent-pale' : 'hover:bg-hover'}`}>
       {onChoose && (
         <span className="px-2">
-          <BareCheck label={`Choose ${stack.name}`} value={chosen} onChange={onChoose} />
+          <BareCheck label={`Choose ${stack.name}`} value={chosen} onChange={(value) => onChoose(stack.id, value)} />
         </span>
       )}
       <Link
@@ -38,10 +40,10 @@ export function StackRow({ stack, place, chosen, onChoose }: StackRowProps) {
       </Link>
     </div>
   );
-}
+});
 
 /** A stack on its card, for those who look for one by its shape. */
-export function StackCard({ stack, place }: StackProps) {
+export const StackCard = memo(function StackCard({ stack, place }: StackProps) {
   return (
     <Link
       href={`/stacks/${stack.id}`}
@@ -58,7 +60,7 @@ export function StackCard({ stack, place }: StackProps) {
       </span>
     </Link>
   );
-}
+});
 
 function Side({ stack, className }: { stack: Stack; className: string }) {
   return (
@@ -101,8 +103,7 @@ function About({ stack }: { stack: Stack }) {
 }
 
 function Waiting({ stack }: { stack: Stack }) {
-  const { counts } = stack;
-  const settled = counts.ready + counts.aside + counts.failed;
+  const step = stepAtHand(stack.counts);
   return (
     <span className="flex flex-col">
       {waitsOf(stack)
@@ -112,7 +113,7 @@ function Waiting({ stack }: { stack: Stack }) {
             {text}
           </span>
         ))}
-      {settled < counts.pages && <Bar label="Pages settled" value={settled} max={counts.pages} className="mt-1.5" />}
+      {step && <Bar label={step.label} value={step.done} max={step.of} className="mt-1.5" />}
     </span>
   );
 }

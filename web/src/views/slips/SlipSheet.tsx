@@ -17,6 +17,7 @@ import { AfterWord } from './AfterWord';
 import { OriginalFields } from './OriginalFields';
 import { SendTo } from './SendTo';
 import { SlipLine } from './SlipLine';
+import { SlipNaming } from './SlipNaming';
 import { SlipTools } from './SlipTools';
 
 /** Stands in the sentence until another station is chosen. */
@@ -135,14 +136,7 @@ function Saying({ first, slip, onLeave }: SlipSheetProps) {
         </p>
       </div>
       <div className="grid gap-5 sm:grid-cols-2">
-        <Field
-          label="Stacks and documents are named"
-          maxLength={120}
-          placeholder={draft.asks.includes('title') ? '{title}' : `${draft.name.trim() || 'Letters'} {date} {counter}`}
-          help="{date}, {counter}, {title}, {written}, {box}, {shelf} and {position} are filled in; {counter:4} has four digits."
-          value={draft.naming}
-          onChange={({ target }) => set({ naming: target.value })}
-        />
+        <SlipNaming draft={draft} slip={slip?.id} onNaming={(naming) => set({ naming })} />
         <fieldset>
           <legend className="mb-1 text-small text-soft">Asks before the first sheet, once</legend>
           <div className="grid grid-cols-2 gap-x-4">

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { papersQuery } from '@/api/dispatch';
 import { documentsQuery, stackQuery } from '@/api/queries';
 import { Failed, Loading } from '@/ui/States';
-import { counted } from '@/words/figures';
+import { count, counted } from '@/words/figures';
 import { AFTER_WORDS, dayWords, ORIGINAL_WORDS } from '@/words/original';
 import { PrintedSheet } from './PrintedSheet';
 
@@ -27,7 +27,7 @@ export function CoverSheet({ user, stackId }: { user: string; stackId: number })
     [ORIGINAL_WORDS.after, becomes],
     ...(papers && papers.may !== null ? [['What may be done now', papers.said] as [string, string]] : []),
     ['Who sees to it', original.by],
-    ['Pages', stack.counts.pages.toLocaleString('en')],
+    ['Pages', count(stack.counts.pages)],
     ['Begun', [dayWords(stack.created_at), stack.by && `by ${stack.by}`].filter(Boolean).join(', ')],
     ['Stack number', String(stack.id)],
   ];

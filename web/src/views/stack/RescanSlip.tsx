@@ -12,7 +12,7 @@ import { PrintedSheet } from './PrintedSheet';
 export function RescanSlip({ user, stackId }: { user: string; stackId: number }) {
   const { data: stack, error, refetch } = useQuery(stackQuery(stackId));
   const { data } = useStackPages(stackId);
-  const { data: findings = [] } = useQuery({
+  const { data: found } = useQuery({
     ...findingsQuery(stackId, data?.change ?? 0),
     enabled: data !== undefined,
   });
@@ -38,7 +38,7 @@ export function RescanSlip({ user, stackId }: { user: string; stackId: number })
             key={page.id}
             page={page}
             pages={data.pages}
-            finding={findings.find((one) => one.page === page.id && one.title === page.rescan)}
+            finding={found?.findings.find((one) => one.page === page.id && one.title === page.rescan)}
           />
         ))}
       </ul>

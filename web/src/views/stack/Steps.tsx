@@ -1,6 +1,6 @@
 import { Link } from 'wouter';
 import type { Counts } from '@/api/types';
-import { open, type Step, stepsOf } from '@/engine/steps';
+import { cameIn, open, type Step, stepsOf } from '@/engine/steps';
 import { Bar } from '@/ui/Bar';
 import { count } from '@/words/figures';
 
@@ -18,7 +18,7 @@ export function Steps({ counts, expected, at, base }: StepsProps) {
   return (
     <nav aria-label="Steps" className="flex flex-wrap items-stretch gap-x-5">
       <Place href={`${base}/intake`} here={at === 'intake'}>
-        <Passed label="Intake" done={counts?.opened ?? 0} of={(counts?.pages ?? 0) + expected} />
+        <Passed label="Intake" done={cameIn(counts)} of={(counts?.pages ?? 0) + expected} />
       </Place>
       <Place href={base} here={at === 'pages'}>
         {steps.slice(0, -1).map((step) => (

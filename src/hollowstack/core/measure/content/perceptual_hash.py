@@ -59,6 +59,19 @@ def alike(hashes: Sequence[str], most: float = _SAME) -> list[tuple[int, int, fl
     return pairs
 
 
+def drawn_apart(one: str, other: str) -> float:
+    """In which share of the bits that either of two hashes has set they differ, 0 to 1; 1 where neither has one.
+
+    Bits are set where it grows darker, so those of flat paper say nothing.
+
+    Source:
+        Jaccard distance (P. Jaccard, The distribution of the flora in the alpine zone, New Phytologist 11, 1912).
+    """
+    first, second = (int(text, 16) for text in (one, other))
+    either = (first | second).bit_count()
+    return (first ^ second).bit_count() / either if either else 1.0
+
+
 def _ones(words: npt.NDArray[np.uint64]) -> npt.NDArray[np.uint32]:
     """How many bits are set in each row."""
     count: npt.NDArray[np.uint32] = _BITS[words.view(np.uint8)].sum(axis=1, dtype=np.uint32)

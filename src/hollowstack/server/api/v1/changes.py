@@ -10,8 +10,9 @@ from pydantic import BaseModel
 
 from hollowstack.core.arrange.order import DocumentRule, DocumentsAfter
 from hollowstack.core.ocr.model import Box
+from hollowstack.core.page.aside import AsideReason
 from hollowstack.core.read.corrections import Kind
-from hollowstack.core.settings.override import AsideReason, Correction
+from hollowstack.core.settings.override import Correction
 from hollowstack.server.accounts.access import Forbidden
 from hollowstack.server.accounts.rights import CHANGES, WORDS, Right
 from hollowstack.server.api.v1.problems import Problem
@@ -232,6 +233,14 @@ class ChangeIn(Schema):
     """A name that whoever asks gives it: asked again under the same, it is answered again, and not done again."""
 
 
+class UndoOrRedo(Schema):
+    """Undo what was done last, or do again what was undone last."""
+
+    way: history.Way
+    nonce: str = Field(min_length=8, max_length=40)
+    """A name that whoever asks gives it: asked again under the same, it is answered again, and not done again."""
+
+
 class ChangeOut(Schema):
     """One row of a stack's history."""
 
@@ -281,19 +290,26 @@ def get_history(request: Request, stack_id: int) -> HistoryOut:
     return HistoryOut(changes=[_out(row) for row in rows], undo=undo.pk if undo else None, redo=redo.pk if redo else None)
 
 
+@router.post("/stacks/{int:stack_id}/changes/last", response={200: ChangeMade, 404: Problem})
+def turn_last_change(request: Request, stack_id: int, asked: UndoOrRedo) -> ChangeMade:
+    """Undo the last change, or do again the one undone last, whichever that is by now."""
+    return _followed(history.turn_last(stack_id, asked.way, asked.nonce))
+
+
 @router.post("/stacks/{int:stack_id}/changes/{int:change_id}/undo", response={200: ChangeMade, 404: Problem, 409: Problem})
 def undo_change(request: Request, stack_id: int, change_id: int) -> ChangeMade:
     """Take the last change back; it must be the one named. One that is taken back already stays so."""
-    change = history.undo(stack_id, change_id)
-    correcting.follow(change)
-    judging.follow(change)
-    return _made(change)
+    return _followed(history.undo(stack_id, change_id))
 
 
 @router.post("/stacks/{int:stack_id}/changes/{int:change_id}/redo", response={200: ChangeMade, 404: Problem, 409: Problem})
 def redo_change(request: Request, stack_id: int, change_id: int) -> ChangeMade:
     """Do again what was undone last; it must be the one named. One that is done again already stays so."""
-    change = history.redo(stack_id, change_id)
+    return _followed(history.redo(stack_id, change_id))
+
+
+def _followed(change: Change) -> ChangeMade:
+    """A change that was turned, with what hangs on it brought up to date."""
     correcting.follow(change)
     judging.follow(change)
     return _made(change)

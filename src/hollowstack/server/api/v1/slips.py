@@ -2,6 +2,7 @@
 
 from typing import cast
 
+from django.utils import timezone
 from ninja import Schema, Status
 from pydantic import Field
 
@@ -11,8 +12,10 @@ from hollowstack.core.settings.original import Original
 from hollowstack.server.api.v1.problems import Problem
 from hollowstack.server.api.v1.routing import Request, Router
 from hollowstack.server.capture import dry_run, slips, waiting, watching
+from hollowstack.server.capture.answers import NOTHING_SAID, Answers, Asked
 from hollowstack.server.capture.models import OrderSlip, Run, Watch
 from hollowstack.server.capture.settings import CaptureSettings
+from hollowstack.server.capture.slip_names import next_names
 from hollowstack.server.dispatch.destinations import present
 from hollowstack.server.ids import Id
 from hollowstack.server.stacks.models import Stack
@@ -32,7 +35,7 @@ class SlipIn(Schema):
     """Where that is a number of pages."""
     naming: str = ""
     """Of stacks and documents: a pattern of names, of what is known before there is a page."""
-    asks: list[slips.Asked] = []
+    asks: list[Asked] = []
     """What is asked before the first sheet."""
     original: Original = Original()
     """Where the papers are, and what becomes of them, where that is always the same."""
@@ -40,6 +43,25 @@ class SlipIn(Schema):
     """Whether others see it."""
     send_to: list[Id] = Field([], max_length=50)
     """Destinations that what is bound is sent to."""
+
+
+class SlipNamingIn(Schema):
+    """What a slip would name its stacks by, while it is being written."""
+
+    name: str = Field("", max_length=slips.MOST_SLIP_NAME)
+    naming: str = Field("", max_length=slips.MOST_NAMING)
+    asks: list[Asked] = Field([], max_length=20)
+    original: Original = Original()
+    slip: Id | None = None
+    """The kept slip that is being changed: its counter goes on."""
+
+
+class NextNames(Schema):
+    """What the next stacks of a slip would be called; what it asks for stands in ‹marks›."""
+
+    names: list[str]
+    zone: str
+    """The time zone that dates and times in them are of."""
 
 
 class SlipOut(Schema):
@@ -54,7 +76,7 @@ class SlipOut(Schema):
     new_document_after: DocumentsAfter
     pages_a_document: int
     naming: str
-    asks: list[slips.Asked]
+    asks: list[Asked]
     original: Original
     shared: bool
     send_to: list[int]
@@ -144,6 +166,15 @@ def list_order_slips(request: Request) -> list[SlipOut]:
 def create_order_slip(request: Request, new: SlipIn) -> Status[SlipOut]:
     """Save a capture job."""
     return Status(201, _slip(slips.save(_job(new), request.user)))
+
+
+@router.post("/order-slips/names", response={200: NextNames, 404: Problem})
+def try_slip_naming(request: Request, told: SlipNamingIn) -> NextNames:
+    """What the next stacks of a slip would be called."""
+    used = slips.seen_by(request.user).get(pk=told.slip).used if told.slip is not None else 0
+    naming, name = " ".join(told.naming.split()), " ".join(told.name.split())
+    names = next_names(naming, name, told.asks, told.original, used)
+    return NextNames(names=names, zone=timezone.get_current_timezone_name())
 
 
 @router.put("/order-slips/order", response={204: None})
@@ -255,8 +286,8 @@ def _job(told: SlipIn) -> slips.Job:
     )
 
 
-def _answers(told: AnswersIn | None) -> slips.Answers:
-    return slips.Answers(told.title, told.original) if told else slips.NOTHING_SAID
+def _answers(told: AnswersIn | None) -> Answers:
+    return Answers(told.title, told.original) if told else NOTHING_SAID
 
 
 def _watch(watch: Watch) -> WatchOut:

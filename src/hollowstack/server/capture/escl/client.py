@@ -1,8 +1,10 @@
 """Talking to a station. Whatever it answers, what comes out is what was asked for, or a StationError with one sentence."""
 
+import ssl
 import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from functools import cache
 from pathlib import Path
 from typing import Literal, Self, TypeVar
 from urllib.parse import urljoin, urlsplit
@@ -30,6 +32,12 @@ class StationError(HollowStackError):
         self.kind = kind
 
 
+@cache
+def _trusted() -> ssl.SSLContext:
+    """Whose certificates are believed: read once, since stations are asked every few seconds and there are many to read."""
+    return httpx.create_ssl_context(trust_env=False)
+
+
 class EsclClient:
     """One station at its address, for example http://192.0.2.7 (eSCL's root /eSCL is added); a context manager."""
 
@@ -43,6 +51,7 @@ class EsclClient:
         self._http = httpx.Client(
             timeout=httpx.Timeout(patience, connect=min(patience, 5.0)),
             trust_env=False,
+            verify=_trusted(),
             headers={"Host": host} if host else None,
         )
         # Over TLS a station is known by its name, wherever the connection goes.

@@ -5,7 +5,7 @@ that it draws on. Regions are in 1/300 inch.
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Literal
 from xml.etree.ElementTree import Element, SubElement, tostring
 
@@ -20,6 +20,7 @@ UNITS_PER_MM = 300 / 25.4
 Source = Literal["Platen", "Feeder"]
 Colour = Literal["BlackAndWhite1", "Grayscale8", "RGB24"]
 Guides = Literal["", "left", "middle", "right"]
+_MOST_DIGITS = 10
 _GUIDES: dict[str, Guides] = {"Left": "left", "Center": "middle", "Right": "right"}
 
 
@@ -63,6 +64,8 @@ class Status:
     jobs: dict[str, str]
     keys: int = 0
     """How often its own start key was pressed, where it tells; no element of eSCL, so in a namespace of its own."""
+    made: dict[str, int] = field(default_factory=dict)
+    """By job, how many images it has made, where it tells."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,15 +100,29 @@ def read_capabilities(body: bytes) -> Capabilities:
 def read_status(body: bytes) -> Status:
     """From a ScannerStatus document. Raises NotEscl."""
     root = _root(body, "ScannerStatus")
-    jobs = {
-        (job.findtext(f"{{{PWG}}}JobUri") or "").rstrip("/").rsplit("/", 1)[-1]: job.findtext(f"{{{PWG}}}JobState") or ""
+    told = {
+        (job.findtext(f"{{{PWG}}}JobUri") or "").rstrip("/").rsplit("/", 1)[-1]: job
         for job in root.iter(f"{{{SCAN}}}JobInfo")
     }
+    jobs = {number: job.findtext(f"{{{PWG}}}JobState") or "" for number, job in told.items()}
+    made = {number: job.findtext(f"{{{PWG}}}ImagesCompleted") or "" for number, job in told.items()}
     state = root.findtext(f"{{{PWG}}}State")
     if state is None:
         raise NotEscl
     keys = root.findtext(f"{{{STATION}}}StartKey") or ""
-    return Status(state, root.findtext(f"{{{SCAN}}}AdfState") or "", jobs, int(keys) if keys.isdecimal() else 0)
+    return Status(
+        state,
+        root.findtext(f"{{{SCAN}}}AdfState") or "",
+        jobs,
+        _number(keys),
+        {number: _number(images) for number, images in made.items()},
+    )
+
+
+def _number(text: str) -> int:
+    """A number as it stands in a message; 0 where it is none, or longer than any count."""
+    text = text.strip()
+    return int(text) if text.isdecimal() and len(text) < _MOST_DIGITS else 0
 
 
 def write_settings(settings: ScanSettings) -> bytes:

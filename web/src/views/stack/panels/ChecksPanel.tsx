@@ -13,8 +13,8 @@ export type ChecksPanelProps = {
 
 /** What is worth a look in the stack as a whole: pages missing, twice there, out of place, or unlike their fellows. */
 export function ChecksPanel({ stackId, change, pages, onPage }: ChecksPanelProps) {
-  const { data: findings, error } = useQuery(findingsQuery(stackId, change));
-  const data = findings?.filter(({ together, fine }) => together && !fine);
+  const { data: found, error } = useQuery(findingsQuery(stackId, change));
+  const data = found?.findings.filter(({ together, fine }) => together && !fine);
   const place = new Map(pages.map((page) => [page.id, page.number]));
   if (error)
     return (
