@@ -17,7 +17,9 @@ from hollowstack.core.bind.encoded import EncodedImage
 from hollowstack.core.bind.layers.boxes import boxes_around, within
 from hollowstack.core.bind.layers.composing import compose
 from hollowstack.core.bind.layers.inks import find_inks
+from hollowstack.core.bind.layers.levels import find_levels
 from hollowstack.core.bind.layers.parts import Box, Layered
+from hollowstack.core.bind.layers.rims import soft
 from hollowstack.core.bind.layers.separating import separate
 from hollowstack.core.bind.layers.spread import coarse
 from hollowstack.core.bind.layers.stencil import find_ink
@@ -128,7 +130,7 @@ def test_a_hairline_beside_bold_strokes_stays():
     page = np.full((300, 600, 3), 255, np.uint8)
     page[100:200, 100:112] = page[100:200, 400:412] = 20
     page[148:150, 112:400] = 150
-    ink = find_ink(cv2.GaussianBlur(page, (0, 0), 0.8), 300.0)
+    ink = find_ink(find_levels(cv2.GaussianBlur(page, (0, 0), 0.8), 300.0))
     assert ink[147:151, 130:380].any(axis=0).mean() > 0.95
 
 
@@ -136,7 +138,60 @@ def test_a_hairline_beside_bold_strokes_stays():
 def test_what_is_hardly_darker_than_paper_is_no_ink(light, stays):
     page = np.full((300, 600, 3), 255, np.uint8)
     page[148:156, 100:500] = light
-    assert bool(find_ink(page, 300.0).any()) == stays
+    assert bool(find_ink(find_levels(page, 300.0)).any()) == stays
+
+
+def bars(wide: int, blur: float, *, ppi: float = 300.0) -> np.ndarray:
+    """Upright strokes so wide, half as far again apart, out of focus by so many pixels: where they are called soft."""
+    side = round(2 * ppi)
+    page = np.full((side, side, 1), 255, np.uint8)
+    for left in range(side // 10, side - side // 10, 5 * wide // 2):
+        page[side // 10 : -side // 10, left : left + wide] = 30
+    return soft(find_levels(cv2.GaussianBlur(page, (0, 0), blur)[:, :, None], ppi), max(1, round(ppi / 75)))
+
+
+@pytest.mark.parametrize(
+    ("ppi", "wide", "blur", "is_soft"),
+    [
+        (300.0, 12, 2.3, False),
+        (300.0, 12, 3.0, True),
+        (600.0, 24, 5.0, False),
+        (600.0, 24, 8.0, True),
+        (300.0, 60, 5.0, False),
+    ],
+)
+def test_strokes_are_soft_from_a_width_of_their_rims_unless_they_are_much_wider(ppi, wide, blur, is_soft):
+    assert bool(bars(wide, blur, ppi=ppi).any()) == is_soft
+
+
+def test_one_soft_dot_says_nothing():
+    page = np.full((600, 600, 1), 255, np.uint8)
+    page[296:304, 296:304] = 30
+    levels = find_levels(cv2.GaussianBlur(page, (0, 0), 3.0)[:, :, None], 300.0)
+    assert levels.enough.any()
+    assert not soft(levels, 4).any()
+
+
+@pytest.mark.parametrize("blur", [1.0, 1.5])
+def test_writing_in_focus_is_a_stencil(blur):
+    page = cv2.GaussianBlur(written(), (0, 0), blur)
+    assert layered(page).ink is not None
+    assert not soft(find_levels(page, 300.0), 4).any()
+
+
+@pytest.mark.parametrize("beside", [False, True])
+def test_writing_out_of_focus_is_not_filled_in(beside):
+    """As a picture, also where the rest of the page is as sharp as can be: the eye of an e stays lighter than its rim."""
+    page = cv2.GaussianBlur(written((1203, 1801)), (0, 0), 5.0)
+    if beside:
+        page[400:] = 255
+        page = np.vstack([page, written((1203, 901)), np.full((400, 1203, 3), 255, np.uint8)])
+    made = separate(Raster(page, PPI), 75)
+    assert (made is not None) == beside
+    if made is not None:
+        off = cv2.absdiff(compose(made)[:400], page[:400])
+        assert np.percentile(off[page[:400] < 230], 98) < 30
+        assert made.ink is not None
 
 
 def test_a_tinted_slip_keeps_its_tint_under_its_writing():

@@ -15,7 +15,7 @@ from hollowstack.core.page.colour_mode import ColourMode
 from hollowstack.core.page.raster import Pixels, Raster
 from hollowstack.core.settings.treatment import Packing
 
-ENCODE_VERSION = 6
+ENCODE_VERSION = 7
 
 
 def encode(page: Raster, mode: ColourMode, jpeg_quality: int, packing: Packing = "JBIG2") -> EncodedImage:

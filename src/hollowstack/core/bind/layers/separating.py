@@ -11,7 +11,9 @@ from hollowstack.core.bind.codecs import encode, encode_indexed, encode_lossless
 from hollowstack.core.bind.encoded import EncodedImage
 from hollowstack.core.bind.layers.boxes import boxes_around, within
 from hollowstack.core.bind.layers.inks import find_inks
+from hollowstack.core.bind.layers.levels import Levels, find_levels
 from hollowstack.core.bind.layers.parts import Box, Colour, Ink, Layered, Patch
+from hollowstack.core.bind.layers.rims import soft
 from hollowstack.core.bind.layers.spread import Mask, Planes, cell_means, coarse, ink_colours
 from hollowstack.core.bind.layers.stencil import find_ink
 from hollowstack.core.bind.two_tones import encode_two_tones
@@ -71,10 +73,11 @@ def separate(page: Raster, quality: int) -> Layered | None:
     """
     planes = page.pixels.reshape(page.height, page.width, -1)
     ppi = min(page.ppi or (ASSUMED_PPI, ASSUMED_PPI))
-    ink = find_ink(planes, ppi)
+    levels = find_levels(planes, ppi)
+    ink = find_ink(levels)
     paper = _colour_of_paper(planes, ink)
     cells = _celled(planes, ink, ppi)
-    pictures = _off(planes, ink, cells, ppi)
+    pictures = _off(planes, ink, cells, levels)
     if sum(box.area for box in pictures) > _MOST_PICTURE * page.width * page.height:
         return None
     for left, top, right, bottom in pictures:
@@ -114,8 +117,8 @@ def _celled(planes: Planes, ink: Mask, ppi: float) -> _Cells:
     return _Cells(bare, step, ground, ink_colours(planes, ink, near, ground, step))
 
 
-def _off(planes: Planes, ink: Mask, cells: _Cells, ppi: float) -> list[Box]:
-    """Where the layers are not what the page is, seen from so far that rims of strokes do not count."""
+def _off(planes: Planes, ink: Mask, cells: _Cells, levels: Levels) -> list[Box]:
+    """Where the layers are not what the page is, seen from so far that rims of strokes do not count, if they are narrow."""
     everywhere = np.ones(ink.shape, np.uint8)
     page = coarse(planes, everywhere, cells.step).astype(np.float32)
     covered = coarse((ink * 255)[:, :, None], everywhere, cells.step).astype(np.float32) / 255
@@ -123,8 +126,8 @@ def _off(planes: Planes, ink: Mask, cells: _Cells, ppi: float) -> list[Box]:
     off = (page - shown).reshape(shown.shape)
     lost = np.abs(cv2.boxFilter(off, -1, (_OFF_CELLS, _OFF_CELLS)).reshape(off.shape)).max(axis=2) > _OFF
     rough = cv2.boxFilter(np.abs(off).max(axis=2), -1, (_ROUGH_CELLS, _ROUGH_CELLS)) > _ROUGH
-    mm = ppi / cells.step / MM_PER_INCH
-    marked = as_pixels((lost | rough | _mixed(planes, ink, cells)).astype(np.uint8))
+    mm = levels.ppi / cells.step / MM_PER_INCH
+    marked = as_pixels((lost | rough | _mixed(planes, ink, cells) | soft(levels, cells.step)).astype(np.uint8))
     height, width = ink.shape
     boxes = boxes_around(marked, max(1, round(_LEAST_MM2 * mm * mm)), round(_AROUND_MM * mm))
     scaled = [[side * cells.step for side in box] for box in boxes]
