@@ -19,7 +19,7 @@ from hollowstack.core.bind.layers.composing import compose
 from hollowstack.core.bind.layers.inks import find_inks
 from hollowstack.core.bind.layers.levels import find_levels
 from hollowstack.core.bind.layers.parts import Box, Layered
-from hollowstack.core.bind.layers.rims import soft
+from hollowstack.core.bind.layers.rims import wide_rims
 from hollowstack.core.bind.layers.separating import separate
 from hollowstack.core.bind.layers.spread import coarse
 from hollowstack.core.bind.layers.stencil import find_ink
@@ -142,12 +142,12 @@ def test_what_is_hardly_darker_than_paper_is_no_ink(light, stays):
 
 
 def bars(wide: int, blur: float, *, ppi: float = 300.0) -> np.ndarray:
-    """Upright strokes so wide, half as far again apart, out of focus by so many pixels: where they are called soft."""
+    """Upright strokes so wide, half as far again apart, out of focus by so many pixels: where their rims are called wide."""
     side = round(2 * ppi)
     page = np.full((side, side, 1), 255, np.uint8)
     for left in range(side // 10, side - side // 10, 5 * wide // 2):
         page[side // 10 : -side // 10, left : left + wide] = 30
-    return soft(find_levels(cv2.GaussianBlur(page, (0, 0), blur)[:, :, None], ppi), max(1, round(ppi / 75)))
+    return wide_rims(find_levels(cv2.GaussianBlur(page, (0, 0), blur)[:, :, None], ppi), max(1, round(ppi / 75)))
 
 
 @pytest.mark.parametrize(
@@ -169,14 +169,14 @@ def test_one_soft_dot_says_nothing():
     page[296:304, 296:304] = 30
     levels = find_levels(cv2.GaussianBlur(page, (0, 0), 3.0)[:, :, None], 300.0)
     assert levels.enough.any()
-    assert not soft(levels, 4).any()
+    assert not wide_rims(levels, 4).any()
 
 
 @pytest.mark.parametrize("blur", [1.0, 1.5])
 def test_writing_in_focus_is_a_stencil(blur):
     page = cv2.GaussianBlur(written(), (0, 0), blur)
     assert layered(page).ink is not None
-    assert not soft(find_levels(page, 300.0), 4).any()
+    assert not wide_rims(find_levels(page, 300.0), 4).any()
 
 
 @pytest.mark.parametrize("beside", [False, True])

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from hollowstack.server.capture.escl import Status
+from hollowstack.server.capture.escl import Status, job_number
 from hollowstack.server.capture.standing import FEEDER_TROUBLE
 
 COMPLETED, CANCELED = "Completed", "Canceled"
@@ -24,12 +24,12 @@ class Load:
 
 def state_of(status: Status, job: str) -> str:
     """How a job stands by its address; empty where the station no longer speaks of it."""
-    return status.jobs.get(_number_of(job), "")
+    return status.jobs.get(job_number(job), "")
 
 
 def lost_of(status: Status, job: str, came: int) -> int:
     """How many images of a completed job a station has handed out that did not come; 0 where it does not count them."""
-    return max(0, status.made.get(_number_of(job), 0) - came) if state_of(status, job) == COMPLETED else 0
+    return max(0, status.made.get(job_number(job), 0) - came) if state_of(status, job) == COMPLETED else 0
 
 
 def of_lost(images: int, *, two_sided: bool) -> str:
@@ -67,10 +67,6 @@ def of_frame(status: Status, job: str, number: int, frames: int) -> str:
     if state_of(status, job) == CANCELED:
         return f"Somebody cancelled the capture at the station: {which} did not come. Go on, or keep what came."
     return f"The station gave nothing for {which}: look at it, then go on, or keep what came."
-
-
-def _number_of(job: str) -> str:
-    return job.rstrip("/").rsplit("/", 1)[-1]
 
 
 def _counted(load: Load) -> str:

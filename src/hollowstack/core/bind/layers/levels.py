@@ -51,7 +51,8 @@ def find_levels(page: Pixels, ppi: float) -> Levels:
         ppi: Its resolution.
 
     Source:
-        J. Bernsen, Dynamic thresholding of grey-level images, ICPR 1986 (from memory); background by closing.
+        Local background and foreground as in J. Bernsen, Dynamic thresholding of grey-level images, ICPR 1986 (from memory);
+        background by closing.
     """
     dark = as_pixels(page[:, :, 0] if page.shape[2] == 1 else cv2.cvtColor(page, cv2.COLOR_RGB2GRAY))
     height, width = dark.shape

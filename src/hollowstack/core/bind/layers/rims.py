@@ -18,10 +18,12 @@ _WINDOW_MM, _LEAST_MM = 4.0, 4.0
 """Rims are looked at over such a square, where they are at least so long: a dot or the end of a stroke says nothing."""
 
 
-def soft(levels: Levels, step: int) -> npt.NDArray[np.bool_]:
+def wide_rims(levels: Levels, step: int) -> npt.NDArray[np.bool_]:
     """Cells around which the rims of strokes are wide: writing out of focus, mostly.
 
-    The width of a rim is the area of its middle by its length: 1.35 times the deviation of the blur, where that is normal.
+    The width of a rim is the area of its middle by its length: 1.35 times the deviation of the blur, where that is normal
+    and strokes stand as close as in writing; those of a lone stroke come out narrower. Sharpness is measured on the capture;
+    here it is the clean page that counts, whatever was done to it.
 
     Args:
         levels: The page, its paper and ink.

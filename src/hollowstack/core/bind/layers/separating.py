@@ -13,7 +13,7 @@ from hollowstack.core.bind.layers.boxes import boxes_around, within
 from hollowstack.core.bind.layers.inks import find_inks
 from hollowstack.core.bind.layers.levels import Levels, find_levels
 from hollowstack.core.bind.layers.parts import Box, Colour, Ink, Layered, Patch
-from hollowstack.core.bind.layers.rims import soft
+from hollowstack.core.bind.layers.rims import wide_rims
 from hollowstack.core.bind.layers.spread import Mask, Planes, cell_means, coarse, ink_colours
 from hollowstack.core.bind.layers.stencil import find_ink
 from hollowstack.core.bind.two_tones import encode_two_tones
@@ -127,7 +127,7 @@ def _off(planes: Planes, ink: Mask, cells: _Cells, levels: Levels) -> list[Box]:
     lost = np.abs(cv2.boxFilter(off, -1, (_OFF_CELLS, _OFF_CELLS)).reshape(off.shape)).max(axis=2) > _OFF
     rough = cv2.boxFilter(np.abs(off).max(axis=2), -1, (_ROUGH_CELLS, _ROUGH_CELLS)) > _ROUGH
     mm = levels.ppi / cells.step / MM_PER_INCH
-    marked = as_pixels((lost | rough | _mixed(planes, ink, cells) | soft(levels, cells.step)).astype(np.uint8))
+    marked = as_pixels((lost | rough | _mixed(planes, ink, cells) | wide_rims(levels, cells.step)).astype(np.uint8))
     height, width = ink.shape
     boxes = boxes_around(marked, max(1, round(_LEAST_MM2 * mm * mm)), round(_AROUND_MM * mm))
     scaled = [[side * cells.step for side in box] for box in boxes]

@@ -13,7 +13,7 @@ the strokes beside it."""
 
 
 def find_ink(levels: Levels) -> Pixels:
-    """1 where there is ink.
+    """1 where there is ink: (height, width).
 
     Source:
         A threshold halfway between local background and foreground, as in J. Bernsen, Dynamic thresholding of grey-level

@@ -97,13 +97,15 @@ def read_capabilities(body: bytes) -> Capabilities:
     return Capabilities(" ".join(name.split())[:80], one, feeder or duplex, duplex is not None, uuid, guides, slow)
 
 
+def job_number(address: str) -> str:
+    """By which a job is told from others: the last part of its address, whole or as a path."""
+    return address.rstrip("/").rsplit("/", 1)[-1]
+
+
 def read_status(body: bytes) -> Status:
     """From a ScannerStatus document. Raises NotEscl."""
     root = _root(body, "ScannerStatus")
-    told = {
-        (job.findtext(f"{{{PWG}}}JobUri") or "").rstrip("/").rsplit("/", 1)[-1]: job
-        for job in root.iter(f"{{{SCAN}}}JobInfo")
-    }
+    told = {job_number(job.findtext(f"{{{PWG}}}JobUri") or ""): job for job in root.iter(f"{{{SCAN}}}JobInfo")}
     jobs = {number: job.findtext(f"{{{PWG}}}JobState") or "" for number, job in told.items()}
     made = {number: job.findtext(f"{{{PWG}}}ImagesCompleted") or "" for number, job in told.items()}
     state = root.findtext(f"{{{PWG}}}State")
