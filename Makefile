@@ -1,6 +1,6 @@
 # One command each. Without an argument: lint, types, tests.
 .DEFAULT_GOAL := check
-.PHONY: check setup demo test crash lint types web bench conformance load accuracy mutants record format lock openapi shots clean
+.PHONY: check setup demo test properties crash lint types web bench conformance load accuracy mutants record format lock openapi shots clean
 
 PY := .venv/bin/python
 RUN := .venv/.run
@@ -66,6 +66,12 @@ else
 	$(PY) -m pytest -n 2 --dist loadfile --no-loadscope-reorder tests/whole
 	$(PY) -m pytest -n 2 --dist loadfile tests/browser
 endif
+
+# Property tests with examples that no run has tried: many, and other ones each time. What they find gets a test of its own.
+properties: export DJANGO_SETTINGS_MODULE := tests.settings
+properties: $(DEV) $(WEB) $(PAGES) $(PHOTOS)
+	bash scripts/system.sh
+	HOLLOWSTACK_EXAMPLES=1000 OPENCV_FOR_THREADS_NUM=1 $(PY) -m pytest -n 2 -m hypothesis $(SIDE_BY_SIDE)
 
 # What a power cut leaves, at two thousand places; kill -9 of any process at two hundred moments.
 crash: $(DEV) $(PAGES)

@@ -15,10 +15,14 @@ from hollowstack.core.page.raster import Raster
 from hollowstack.standins.skerry.paper import Wear, worn
 from hollowstack.standins.skerry.scan import Capture, Glass, scan
 from hollowstack.standins.skerry.sheet import Sheet, wrapped
+from tests.examples import SOUGHT, about
 
-# How long a test takes says something of the machine, and nothing of the code.
-hypothesis.settings.register_profile("untimed", deadline=None, suppress_health_check=[hypothesis.HealthCheck.too_slow])
-hypothesis.settings.load_profile("untimed")
+# How long a test takes says something of the machine, and nothing of the code. The examples are the same in every run, so
+# that a failure is the change's own; `make properties` looks for new ones.
+_UNTIMED = {"deadline": None, "suppress_health_check": [hypothesis.HealthCheck.too_slow]}
+hypothesis.settings.register_profile("same", derandomize=True, **_UNTIMED)
+hypothesis.settings.register_profile("new", max_examples=about(100), print_blob=True, **_UNTIMED)
+hypothesis.settings.load_profile("new" if SOUGHT else "same")
 DEMO = Path(__file__).parents[1] / "demo" / "skerry-light"
 CREAM = (244, 238, 222)
 PROSE = (

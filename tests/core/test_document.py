@@ -26,6 +26,7 @@ from hollowstack.core.page.raster import Raster
 from hollowstack.core.read.headings import cells_of, heading_level, usual_height
 from hollowstack.core.settings.profile import PROFILES, packed_as
 from hollowstack.core.settings.shipped import SHIPPED
+from tests.examples import about
 
 WHEN = datetime(2026, 3, 1, 9, tzinfo=UTC)
 ABOUT = Description("Letters", WHEN)
@@ -95,7 +96,7 @@ def test_runs_that_cannot_be(run):
         page_labels([run], 3)
 
 
-@settings(max_examples=60)
+@settings(max_examples=about(60))
 @given(
     st.lists(
         st.one_of(

@@ -14,6 +14,7 @@ from hollowstack.core.bind.codecs import encode, encode_lossless
 from hollowstack.core.bind.jbig2 import generic, segments, shapes
 from hollowstack.core.bind.two_tones import decode_two_tones, encode_two_tones
 from hollowstack.core.page.raster import Raster
+from tests.examples import about
 
 SYMBOLS, TEXT, GENERIC = 0, 7, 39
 
@@ -44,7 +45,7 @@ def letters(text: str, size: int = 40, wide: int = 1600) -> np.ndarray:
     return (np.asarray(image) < 128).astype(np.uint8)
 
 
-@settings(max_examples=60)
+@settings(max_examples=about(60))
 @given(st.integers(1, 40), st.integers(1, 40), st.randoms(use_true_random=False))
 def test_any_bitmap_comes_back(rows, cols, chance):
     bitmap = np.array([[chance.random() < 0.4 for _ in range(cols)] for _ in range(rows)], np.uint8)

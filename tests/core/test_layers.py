@@ -29,6 +29,7 @@ from hollowstack.core.plan.planning import plan_page
 from hollowstack.core.run.encoding import encode_page
 from hollowstack.core.run.keeping import data_of, described, restored
 from hollowstack.core.settings.treatment import Treatment
+from tests.examples import about
 
 FONTS = "src/hollowstack/standins/skerry/fonts"
 PPI = (300.0, 300.0)
@@ -269,7 +270,7 @@ def test_what_is_not_known_of_a_page_comes_from_around_it():
     assert coarse(page, np.zeros_like(known), 4).max() == 0  # nothing is known anywhere
 
 
-@settings(max_examples=80)
+@settings(max_examples=about(80))
 @given(st.integers(0, 10_000), st.integers(0, 6), st.floats(0.001, 0.2))
 def test_boxes_hold_all_that_is_marked_and_none_lies_on_another(seed, around, share):
     marked = (np.random.default_rng(seed).random((40, 60)) < share).astype(np.uint8)

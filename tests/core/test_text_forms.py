@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hollowstack.core.ocr.choices import MOST, alternatives, margin
-from hollowstack.core.ocr.model import Block, Line, Reading, Word, block_of
+from hollowstack.core.ocr.model import ILLEGIBLE, Block, Line, Reading, Word, block_of
 from hollowstack.core.page.errors import ReadError
 from hollowstack.core.read.alto import from_alto, to_alto
 from hollowstack.core.read.hocr import from_hocr, to_hocr
@@ -59,6 +59,17 @@ def test_hocr_is_read_back_as_it_was_written(pages):
         (line for page in pages for line in page.lines), (line for page in found for line in page.lines), strict=True
     ):
         assert after.baseline == pytest.approx(before.baseline, abs=0.1)
+
+
+@pytest.mark.parametrize(("write", "read"), [(to_alto, from_alto), (to_hocr, from_hocr)])
+@pytest.mark.parametrize(
+    ("text", "mark"), [(ILLEGIBLE, "corrected"), (ILLEGIBLE, "unreadable"), (ILLEGIBLE, ""), ("", "unreadable")]
+)
+def test_only_the_mark_says_whether_nobody_can_read_a_word(write, read, text, mark):
+    """Somebody may have put a word right to just what stands for an unreadable one."""
+    word = Word(text=text, box=(0, 0, 9, 9), confidence=9, mark=mark)
+    [back] = read(write([Reading(language="eng", size_px=(9, 9), blocks=[block_of([_line([word], 0)])])], "x"))
+    assert list(back.words) == [word]
 
 
 def _level(page: Reading) -> Reading:

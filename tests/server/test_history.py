@@ -15,6 +15,7 @@ from hollowstack.server.stacks import history, services
 from hollowstack.server.stacks.arranging import Arranging
 from hollowstack.server.stacks.models import Change, Page, Source, Stack
 from hollowstack.server.stacks.standing import NAMED
+from tests.examples import about
 from tests.server.conftest import CLEAN, MEASURED, READ, sha
 
 _OF_THE_ENGINE = ("rendered_id", "reading_id")
@@ -195,7 +196,7 @@ class Hand:
 class Histories(TestCase):
     """Each example is a stack of its own."""
 
-    @settings(max_examples=6, suppress_health_check=list(HealthCheck), phases=[Phase.generate])
+    @settings(max_examples=about(6), suppress_health_check=list(HealthCheck), phases=[Phase.generate])
     @given(st.data())
     def test_undone_it_is_as_it_was_and_done_again_as_it_became(self, data: st.DataObject) -> None:
         hand = Hand(data.draw)

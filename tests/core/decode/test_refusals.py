@@ -16,6 +16,7 @@ from PIL import Image
 
 from hollowstack.core.decode import MAX_BYTES, count_frames, decode
 from hollowstack.core.page.errors import DecodeError
+from tests.examples import about
 
 NOISE = np.random.default_rng(1).integers(0, 256, (200, 160, 3), dtype=np.uint8)
 
@@ -164,7 +165,7 @@ def test_damaged_pdf(tmp_path: Path) -> None:
     assert "PDF" in sentence(tmp_path / "a.pdf")
 
 
-@settings(max_examples=150, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=about(150), suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(
     kind=st.sampled_from(["PNG", "JPEG", "TIFF", "TIFF, floating", "WEBP", "BMP"]),
     at=st.floats(0, 1),

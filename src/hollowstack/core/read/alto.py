@@ -5,14 +5,14 @@ from xml.etree import ElementTree as ET
 
 from defusedxml.ElementTree import fromstring
 
-from hollowstack.core.ocr.model import ILLEGIBLE, Block, BlockKind, Line, Mark, Reading, Word, block_of
+from hollowstack.core.ocr.model import Block, BlockKind, Line, Mark, Reading, Word, block_of
 from hollowstack.core.page.errors import ReadError
 from hollowstack.core.read.languages import language_tag
 
 _SPACE = "http://www.loc.gov/standards/alto/ns-v4#"
 _PROGRAM = "Hollow Stack"
 _GUESS = "guess"
-"""Purpose of the reading of a word that nobody can read."""
+"""Purpose of the reading of a word that nobody can read; every such word has one."""
 
 
 def to_alto(readings: Sequence[Reading], file_name: str) -> bytes:
@@ -132,21 +132,21 @@ def _block(element: ET.Element, kind: BlockKind) -> Block:
 
 def _word(string: ET.Element) -> Word:
     others = [(other.get("PURPOSE"), other.text or "") for other in string.iter(_q("ALTERNATIVE"))]
-    text, mark = string.get("CONTENT", ""), _mark(string)
-    guess = next((text for purpose, text in others if purpose == _GUESS), "")
+    guess = next((text for purpose, text in others if purpose == _GUESS), None)
     return Word(
-        text=guess if mark == "unreadable" else text,
+        text=string.get("CONTENT", "") if guess is None else guess,
         box=_box_of(string),
         confidence=round(100 * float(string.get("WC", "0")), 1),
         alternatives=tuple(text for purpose, text in others if purpose != _GUESS),
-        mark=mark,
+        mark=_mark(string, guess),
     )
 
 
-def _mark(string: ET.Element) -> Mark:
+def _mark(string: ET.Element, guess: str | None) -> Mark:
+    """By the guess, not by what stands there, which somebody may have put a word right to."""
     if string.get("CS") != "true":
         return ""
-    return "unreadable" if string.get("CONTENT") == ILLEGIBLE else "corrected"
+    return "corrected" if guess is None else "unreadable"
 
 
 def _box(box: tuple[int, int, int, int]) -> dict[str, str]:

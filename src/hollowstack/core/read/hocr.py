@@ -6,7 +6,7 @@ from xml.etree import ElementTree as ET
 
 from defusedxml.ElementTree import fromstring
 
-from hollowstack.core.ocr.model import ILLEGIBLE, Block, BlockKind, Box, Line, Mark, Reading, Word, block_of
+from hollowstack.core.ocr.model import Block, BlockKind, Box, Line, Mark, Reading, Word, block_of
 from hollowstack.core.page.errors import ReadError
 from hollowstack.core.read.languages import language_tag
 
@@ -119,9 +119,10 @@ def _block(area: ET.Element, kind: BlockKind) -> Block:
 
 def _word(element: ET.Element) -> Word:
     mark: Mark = {"corrected": "corrected", "unreadable": "unreadable"}.get(element.get("data-mark", ""), "")  # type: ignore[assignment]
-    others = element.get("data-others", "").split("\t") if element.get("data-others") else []
+    given = element.get("data-others")
+    others = [] if given is None else given.split("\t")
     text = element.text or ""
-    if mark == "unreadable" and text == ILLEGIBLE:
+    if mark == "unreadable":
         text, *others = others
     return Word(
         text=text,
