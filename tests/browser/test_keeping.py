@@ -84,6 +84,15 @@ def test_pages_are_deleted_by_key_and_taken_back(signed_in: Page, live: Live, sk
     page.get_by_role("button", name=f"Take back {FILES[1]}").click()
     expect(page.get_by_role("button", name=f"Take back {FILES[1]}")).to_have_count(0)
     assert len(live.pages(stack)) == 2
+    page.goto(f"/stacks/{stack}")
+    page.get_by_role("option", name="Page 1, ").wait_for()
+    page.keyboard.press("Control+a")
+    page.keyboard.press("Delete")
+    expect(page.get_by_role("option")).to_have_count(0)
+    page.goto("/bin")
+    page.get_by_role("button", name="Take back all 2").press("Enter")
+    expect(page.get_by_role("heading", name="The bin is empty")).to_be_visible()
+    assert len(live.pages(stack)) == 2
 
 
 def test_a_technician_is_refused_in_words_what_only_an_administrator_may(browser: Browser, live: Live):

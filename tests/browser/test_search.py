@@ -89,6 +89,26 @@ def test_stacks_are_found_by_name_filtered_and_refused_questions_are_explained(s
     expect(page).to_have_url(re.compile(r"/$"))
 
 
+def test_many_names_leave_room_for_the_pages_and_are_all_there_one_step_away(signed_in: Page, live: Live, stack: int):
+    page = signed_in
+    made = [live.call("POST", "/api/v1/stacks", {"name": f"Minutes of the Trustees, {1921 + at}"})["id"] for at in range(6)]
+    until(lambda: len(live.call("GET", "/api/v1/search?q=trustees")["things"]) == 6, 20, "the stacks to be found")
+    page.goto("/search?q=trustees")
+    things = page.get_by_role("group", name="By name or description").get_by_role("option")
+    expect(things).to_have_count(5)
+    expect(things.last).to_have_text("Show 2 more")
+    expect(page.get_by_role("group", name="Pages").get_by_role("option").first).to_be_in_viewport()
+    expect(page.get_by_role("status").filter(has_text="6 by name or description, 1 page")).to_be_visible()
+    for at in range(1, 5):
+        page.keyboard.press("ArrowDown")
+        expect(things.nth(at)).to_have_attribute("aria-selected", "true")
+    page.keyboard.press("Enter")
+    expect(things).to_have_count(6)
+    expect(things.nth(4)).to_have_attribute("aria-selected", "true")  # the first that was not there
+    page.keyboard.press("Enter")
+    expect(page).to_have_url(re.compile(rf"/stacks/({'|'.join(map(str, made))})$"))
+
+
 def test_a_year_that_is_none_is_said_and_filters_nothing(signed_in: Page, live: Live, stack: int):
     page = signed_in
     page.goto("/search?q=the")

@@ -4,6 +4,7 @@ from datetime import UTC, datetime
 
 import pytest
 
+from hollowstack.server.api.v1 import changes
 from hollowstack.server.engine.recording import Outcome, record
 from hollowstack.server.errors import Conflict, Refused
 from hollowstack.server.intake import batches
@@ -207,6 +208,22 @@ def test_what_cannot_be_done_is_said_and_changes_nothing(stack, ids, do, says):
 def test_a_page_that_is_not_measured_cannot_be_turned(stack, pages):
     with pytest.raises(Refused, match="wait a moment"):
         hand(stack).turn([pages(1)[0].pk], 90)
+
+
+def test_the_history_tells_how_much_more_there_is_than_it_lists(client, stack, ids, monkeypatch):
+    post(client, stack, do="reverse", pages=ids)
+    monkeypatch.setattr(changes, "_HISTORY", 1)
+    told = answer(client.get(f"/api/v1/stacks/{stack.pk}/changes"))
+    assert (len(told["changes"]), told["count"]) == (1, 2)
+
+
+def test_a_reason_for_recapture_is_kept_in_whole_or_refused(client, stack, ids):
+    assert post(client, stack, do="rescan", pages=ids[:1], why="x" * 200).status_code == 200
+    assert Page.objects.get(pk=ids[0]).rescan == "x" * 200
+    refused = post(client, stack, do="rescan", pages=ids[:1], why="x" * 201)
+    assert refused.status_code == 422
+    assert "200" in answer(refused)["detail"]
+    assert Page.objects.get(pk=ids[0]).rescan == "x" * 200
 
 
 def test_over_http(client, stack, ids):

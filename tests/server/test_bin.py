@@ -5,6 +5,7 @@ from datetime import timedelta
 import pytest
 from django.utils import timezone
 
+from hollowstack.server.api.v1 import bin as bins
 from hollowstack.server.capture.models import Run
 from hollowstack.server.documents.models import Document
 from hollowstack.server.documents.services import ask_to_bind
@@ -40,6 +41,17 @@ def test_a_stack_is_deleted_and_taken_back_as_it_was(client, stack, pages):
     assert answer(client.get(f"/api/v1/stacks/{stack.pk}/pages"))["pages"] == before
     assert bin_of(client)["stacks"] == []
     assert client.post(f"/api/v1/bin/stacks/{stack.pk}/restore").status_code == 404
+
+
+def test_how_much_lies_in_the_bin_is_told_where_only_the_last_is_shown(client, stack, pages, monkeypatch):
+    made = [walk(page) for page in pages(4)]
+    change(client, stack, do="delete", pages=[page.pk for page in made[:3]])
+    monkeypatch.setattr(bins, "_MOST", 2)
+    told = bin_of(client)
+    assert (len(told["pages"]), told["pages_count"], told["stacks_count"], told["documents_count"]) == (2, 3, 0, 0)
+    change(client, stack, do="restore", pages=[page["id"] for page in told["pages"]])
+    told = bin_of(client)
+    assert (len(told["pages"]), told["pages_count"]) == (1, 1)
 
 
 def test_nothing_is_made_for_a_stack_in_the_bin_and_what_was_under_way_is_kept(client, stack, pages):

@@ -5,6 +5,7 @@ from django.utils import timezone
 
 from hollowstack.core.bind.encoded import EncodedImage
 from hollowstack.core.run.binding import BindOrder
+from hollowstack.core.run.forecast import beside_images
 from hollowstack.core.run.keeping import described
 from hollowstack.server.documents.drafts import DraftChange, change_draft, draft_of
 from hollowstack.server.documents.forecasting import forecast_of, sampled_keys
@@ -16,12 +17,16 @@ from hollowstack.server.errors import Refused
 from hollowstack.server.results.models import Result
 from hollowstack.server.stacks.models import Page
 from hollowstack.server.upkeep.collecting import wanted_results
-from tests.server.conftest import answer, walk
+from tests.server.conftest import READ, answer, walk
 
 
 def forecast(stack):
-    (run,) = coming_of(stack, draft_of(stack.pk))
-    return forecast_of(stack, run, 1)
+    return forecast_of(stack, coming_of(stack, draft_of(stack.pk)))
+
+
+def beside(pages: int) -> int:
+    """What a document of pages that were read takes besides their images."""
+    return beside_images(pages, pages * READ["words"])
 
 
 def say(stack, **change):
@@ -157,7 +162,20 @@ def test_what_is_packed_already_is_summed(stack, pages):
         walk(page)
     told = forecast(stack)
     assert told.state == "exact"
-    assert told.bytes is not None
+    assert told.each == [told.bytes] == [sum(page.rendered.made["bytes"] for page in stack.pages.all()) + beside(3)]
+
+
+def test_each_document_is_forecast_with_what_it_takes_besides_images(stack, pages):
+    made = [walk(page) for page in pages(3)]
+    Page.objects.filter(pk=made[1].pk).update(breaks=True)
+    told = forecast(stack)
+    of = [page.rendered.made["bytes"] for page in stack.pages.order_by("position")]
+    assert told.each == [of[0] + beside(1), of[1] + of[2] + beside(2)]
+    assert told.bytes == sum(told.each)
+
+
+def test_no_pages_are_no_bytes(stack):
+    assert (forecast(stack).bytes, forecast(stack).each) == (0, [])
 
 
 def test_a_profile_is_weighed_by_a_sample(stack, pages):
@@ -166,7 +184,7 @@ def test_a_profile_is_weighed_by_a_sample(stack, pages):
     say(stack, profile="pictures")
     samples = Draft.objects.get(stack=stack).samples
     assert len(samples) == 3
-    assert forecast(stack).bytes is None
+    assert (forecast(stack).bytes, forecast(stack).each) == (None, [])
     keys = {one["rendered"] for one in samples}
     assert keys <= {task.key for task in wanted(20, frozenset())}
     assert sampled_keys() == keys
@@ -180,10 +198,7 @@ def test_a_profile_is_weighed_by_a_sample(stack, pages):
         made_of(key, 5000)
     whole = forecast(stack)
     assert whole.state == "estimated"
-    assert (
-        whole.bytes
-        == 3 * 5000 + 3 * 1300 + 30 * sum((page.reading.body or {}).get("words", 0) for page in stack.pages.all()) + 6500
-    )
+    assert whole.each == [whole.bytes] == [3 * 5000 + beside(3)]
     say(stack, profile="compact")
     assert Draft.objects.get(stack=stack).samples == []
 

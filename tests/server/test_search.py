@@ -250,6 +250,18 @@ def test_a_title_counts_more_than_what_else_is_said(client, user):
     assert [one["title"] for one in ask(client, "lamp")["things"]] == ["Lamp", "Ledger"]
 
 
+def test_how_many_things_answer_is_told_where_only_the_first_are_shown(client, user, monkeypatch):
+    for number in (10, 2, 9, 1):
+        services.create_stack(f"Lamp {number}", user)
+    gathered()
+    monkeypatch.setattr(asking, "MOST_THINGS", 3)
+    told = ask(client, "lamp")
+    assert ([one["title"] for one in told["things"]], told["things_count"]) == (["Lamp 1", "Lamp 2", "Lamp 9"], 4)
+    assert ask(client, "lamp", kind="pages")["things_count"] == 0
+    monkeypatch.setattr(asking, "MOST_THINGS", 4)
+    assert len(ask(client, "lamp")["things"]) == ask(client, "lamp")["things_count"] == 4
+
+
 def test_things_follow_their_stack_and_are_left_alone_while_nothing_of_them_changes(client, stack, user):
     gathered()
     before = Thing.objects.get(stack=stack).pk

@@ -147,6 +147,13 @@ def test_a_lot_is_accepted_once_its_sample_is_good(client, stack, six):
     assert look(client, sample, sample["pages"][0]).status_code == 409
 
 
+def test_a_note_is_kept_in_whole_or_refused(client, stack, six):
+    sample = answer(draw(client, stack))
+    assert "400 characters" in refusal(look(client, sample, sample["pages"][0], worst="minor", note="x" * 401))
+    sample = answer(look(client, sample, sample["pages"][0], worst="minor", note="x" * 400))
+    assert [one["note"] for one in sample["looks"]] == ["x" * 400]
+
+
 @pytest.mark.parametrize("worst", ["major", "critical"])
 def test_a_bad_sample_is_not_accepted(client, stack, six, worst):
     """The plan of these six is 3, 0, 1: one bad page is enough."""

@@ -5019,11 +5019,13 @@ export interface components {
         };
         /**
          * HistoryOut
-         * @description What was done to a stack, the last first; which change can be undone and done again next.
+         * @description What was done to a stack: the last 300 of so many, the last first; which can be undone and done again next.
          */
         HistoryOut: {
             /** Changes */
             changes: components["schemas"]["ChangeOut"][];
+            /** Count */
+            count: number;
             /** Undo */
             undo: number | null;
             /** Redo */
@@ -6256,6 +6258,11 @@ export interface components {
             /** Bytes */
             bytes: number | null;
             /**
+             * Each
+             * @default []
+             */
+            each: number[];
+            /**
              * State
              * @enum {string}
              */
@@ -7122,15 +7129,21 @@ export interface components {
         };
         /**
          * BinOut
-         * @description What can still be taken back, the last first; each of these lists is cut off at 500.
+         * @description What can still be taken back, the last first: 500 of each kind, of so many.
          */
         BinOut: {
             /** Stacks */
             stacks: components["schemas"]["DeletedStack"][];
+            /** Stacks Count */
+            stacks_count: number;
             /** Documents */
             documents: components["schemas"]["DeletedDocument"][];
+            /** Documents Count */
+            documents_count: number;
             /** Pages */
             pages: components["schemas"]["DeletedPage"][];
+            /** Pages Count */
+            pages_count: number;
         };
         /**
          * DeletedDocument
@@ -7763,6 +7776,8 @@ export interface components {
         SearchOut: {
             /** Things */
             things: components["schemas"]["ThingOut"][];
+            /** Things Count */
+            things_count: number;
             /** Pages */
             pages: components["schemas"]["PageFound"][];
             /** Count */

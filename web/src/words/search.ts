@@ -23,9 +23,10 @@ export const statementWords = ({ name, words }: { name: string; words: string })
   name === 'name' ? `delivered as ${words}` : `${(STATEMENT_WORDS[name] ?? name).toLowerCase()} ${words}`;
 
 /** How much there is. */
-export function foundWords({ things, pages, count: of, more }: SearchAnswer): string {
+export function foundWords({ things, things_count: all, pages, count: of, more }: SearchAnswer): string {
+  const first = things.length < all ? ` (the first ${count(things.length)} here)` : '';
   const parts = [
-    ...(things.length ? [`${count(things.length)} by name or description`] : []),
+    ...(all ? [`${count(all)} by name or description${first}`] : []),
     ...(more ? [`more than ${counted(of, 'page')}`] : pages.length ? [counted(of, 'page')] : []),
   ];
   return parts.join(', ') || 'Nothing holds that';

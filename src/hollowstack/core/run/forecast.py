@@ -38,18 +38,18 @@ def choose_sample(pages: Sequence[Weighed], most: int = SAMPLE) -> list[int]:
     return sorted(chosen)
 
 
-def estimated_bytes(pages: Sequence[Weighed], sampled: Mapping[int, int]) -> int:
-    """Bytes of all pages, from some: each takes for its pixels what the page of the sample takes that is most like it.
+def estimated_bytes(pages: Sequence[Weighed], sampled: Mapping[int, int]) -> list[int]:
+    """Bytes of each page, from some: it takes for its pixels what the page of the sample takes that is most like it.
 
     Args:
         pages: All of them.
         sampled: Bytes by place of those that were packed; at least one.
     """
-    total = 0.0
+    found = []
     for place, page in enumerate(pages):
         like = place if place in sampled else min(sampled, key=lambda one: (_apart(page, pages[one]), one))
-        total += sampled[like] * page.pixels / max(1, pages[like].pixels)
-    return round(total)
+        found.append(round(sampled[like] * page.pixels / max(1, pages[like].pixels)))
+    return found
 
 
 def _apart(one: Weighed, other: Weighed) -> float:
@@ -59,6 +59,6 @@ def _apart(one: Weighed, other: Weighed) -> float:
     return abs(by_bytes) + abs(by_pixels) + (0.0 if one.kind == other.kind else _OTHER_KIND)
 
 
-def beside_images(pages: int, words: int, documents: int) -> int:
-    """What documents take besides their images."""
-    return pages * PAGE_BYTES + words * WORD_BYTES + documents * DOCUMENT_BYTES
+def beside_images(pages: int, words: int) -> int:
+    """What a document takes besides its images."""
+    return DOCUMENT_BYTES + pages * PAGE_BYTES + words * WORD_BYTES

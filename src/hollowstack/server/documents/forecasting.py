@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Iterator, Sequence
 from datetime import datetime
+from itertools import islice
 from typing import Any, Literal
 
 from django.db.models import Sum
@@ -24,6 +25,8 @@ class Forecast(BaseModel):
     model_config = ConfigDict(frozen=True)
     bytes: int | None
     """None while no page of the sample is packed."""
+    each: list[int] = []
+    """Bytes of every document; none while there are none of all."""
     state: Literal["exact", "sampling", "estimated"]
     sampled: int = 0
     of: int = 0
@@ -46,26 +49,41 @@ def samples_for(stack: Stack, profile: Profile) -> list[dict[str, Any]]:
     return found
 
 
-def forecast_of(stack: Stack, pages: Sequence[Page], documents: int) -> Forecast:
-    """What a stack's pages come to in so many documents as its draft packs them; what cannot be packed is passed over."""
+def forecast_of(stack: Stack, documents: Sequence[Sequence[Page]]) -> Forecast:
+    """What a stack's pages come to in these documents as its draft packs them; what cannot be packed is passed over."""
+    pages = [page for document in documents for page in document]
     weighed = [_weighed(page) for page in pages]
-    words = sum((page.reading.body or {}).get("words", 0) for page in pages if page.reading is not None)
-    beside = beside_images(len(pages), words, documents)
     draft = Draft.objects.filter(stack=stack).first()
     places = {page.pk: at for at, page in enumerate(pages)}
     samples = [one for one in (draft.samples if draft is not None else []) if one["page"] in places]
     if not samples:
-        return Forecast(bytes=sum(page.bytes for page in weighed) + beside, state="exact")
+        return _told(documents, [page.bytes for page in weighed], state="exact")
     results = Result.objects.in_bulk([one["rendered"] for one in samples])
     made = {key: one.made["bytes"] for key, one in results.items() if one.state == Result.State.MADE}
     waiting = sum(
         one["rendered"] not in results or results[one["rendered"]].state == Result.State.WAITING for one in samples
     )
     sampled = {places[one["page"]]: made[one["rendered"]] for one in samples if one["rendered"] in made}
-    return Forecast(
-        bytes=estimated_bytes(weighed, sampled) + beside if sampled else None,
+    return _told(
+        documents, estimated_bytes(weighed, sampled) if sampled else None,
         state="sampling" if waiting else "estimated", sampled=len(sampled), of=len(samples),
     )  # fmt: skip
+
+
+def _told(documents: Sequence[Sequence[Page]], images: Sequence[int] | None, **known: Any) -> Forecast:
+    """With what each of the documents takes besides the ``images`` of its pages; not told where these are not known."""
+    if images is None:
+        return Forecast(bytes=None, **known)
+    of_pages = iter(images)
+    each = []
+    for pages in documents:
+        beside = beside_images(len(pages), sum(_words(page) for page in pages))
+        each.append(sum(islice(of_pages, len(pages))) + beside)
+    return Forecast(bytes=sum(each), each=each, **known)
+
+
+def _words(page: Page) -> int:
+    return 0 if page.reading is None else int((page.reading.body or {}).get("words", 0))
 
 
 def wanted_samples(now: datetime) -> Iterator[dict[str, Any]]:

@@ -132,7 +132,7 @@ def look(sample_id: int, user: User, page_id: int, worst: Worst, note: str, seen
         page = Page.objects.get(pk=page_id)
         if page.rendered_id != seen or page.removed or page.aside:
             raise Conflict("This page has changed in the meantime: look at it again, it is up to date now.")
-        said = {"worst": worst, "note": " ".join(note.split())[:400], "judged": page_state(page), "by": user}
+        said = {"worst": worst, "note": " ".join(note.split()), "judged": page_state(page), "by": user}
         row, _ = Look.objects.update_or_create(sample=sample, page=page, defaults=said)
         next_change(sample.stack_id)
     return row

@@ -8,6 +8,7 @@ from django.db import connection
 from django.db.models import Q, QuerySet
 
 from hollowstack.core.find import Question, QuestionError, question_of
+from hollowstack.server.collections.tree import natural
 from hollowstack.server.documents.models import DocumentPage
 from hollowstack.server.errors import Refused
 from hollowstack.server.reading import index
@@ -18,7 +19,8 @@ MOST_RANKED: Final = 4000
 """Pages that are put in order by how well they fit; of more, that would take long and say little."""
 MOST_SHOWN: Final = 1000
 """Pages that can be gone through; whoever has not found it by then asks otherwise."""
-_MOST_THINGS = 50
+MOST_THINGS: Final = 50
+"""Stacks and documents that are shown; whoever has not found it by then asks otherwise."""
 _WEIGHTS = "1.0, 0.7, 0.3, 1.0"
 """Of words, of halves of words, of what else words may be, of names of files."""
 
@@ -42,6 +44,13 @@ class PageHits(NamedTuple):
     pages: list[int]
     total: int
     more: bool
+
+
+class ThingHits(NamedTuple):
+    """The first stacks and documents that answer, and how many there are."""
+
+    shown: list[Thing]
+    total: int
 
 
 def asked(text: str, *, forgiving: bool = False) -> Question:
@@ -83,8 +92,8 @@ def pages_that_answer(question: Question, among: Among, *, meant: bool, start: i
     return PageHits(pages, min(count, MOST_RANKED), more)
 
 
-def things_that_answer(question: Question, among: Among, kind: Literal["", "stack", "document"] = "") -> list[Thing]:
-    """Stacks and documents of whose names and descriptions all words are; the best first, a title before all else."""
+def things_that_answer(question: Question, among: Among, kind: Literal["", "stack", "document"] = "") -> ThingHits:
+    """Stacks and documents in whose names and descriptions all words are: the best first, equals by name."""
     found = Thing.objects.filter(stack__in=among.stacks, document__deleted_at=None)
     if kind:
         found = found.filter(kind="stack") if kind == "stack" else found.exclude(kind="stack")
@@ -93,13 +102,14 @@ def things_that_answer(question: Question, among: Among, kind: Literal["", "stac
     found = found.filter(_in_years(among))
     with connection.cursor() as cursor:
         cursor.execute(
-            "SELECT rowid FROM search_things WHERE search_things MATCH %s ORDER BY bm25(search_things, 4.0, 1.0), rowid",
-            [question.match],
+            "SELECT rowid, bm25(search_things, 4.0, 1.0) FROM search_things WHERE search_things MATCH %s", [question.match]
         )
-        order = {row[0]: place for place, row in enumerate(cursor.fetchall())}
-    there = sorted(found.filter(pk__in=order).values_list("pk", flat=True), key=order.__getitem__)[:_MOST_THINGS]
-    things = found.select_related("stack").in_bulk(there)
-    return [things[pk] for pk in there]
+        fits = {rowid: round(score, 6) for rowid, score in cursor.fetchall()}
+    there = list(found.filter(pk__in=fits).values_list("pk", "title"))
+    there.sort(key=lambda one: (fits[one[0]], natural(one[1]), one[0]))
+    shown = [pk for pk, _ in there[:MOST_THINGS]]
+    things = found.select_related("stack").in_bulk(shown)
+    return ThingHits([things[pk] for pk in shown], len(there))
 
 
 def _in_years(among: Among) -> Q:

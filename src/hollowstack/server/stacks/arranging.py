@@ -107,7 +107,7 @@ class Arranging:
 
     def mark_rescan(self, pages: Sequence[int], why: str) -> Change:
         """Mark pages to be captured again, or no longer where ``why`` is empty."""
-        why = " ".join(why.split())[:200]
+        why = " ".join(why.split())
         what = f"Marked {_counted(pages)} for recapture" if why else f"Took the recapture mark off {_counted(pages)}"
         return self._edit(pages, lambda _: {"rescan": why}, what)
 

@@ -1,6 +1,9 @@
 import { describe, expect, it } from 'vitest';
+import type { SearchAnswer } from '@/api/types';
+import { foundWords } from '@/words/search';
 import { addressOf, askedIn, filtersOf, yearIn } from './asked';
 import { cropOf } from './crop';
+import { FEW, hitsOf } from './hits';
 
 const PLAIN = {
   q: 'lamp',
@@ -62,5 +65,44 @@ describe('the part of a page that shows a line', () => {
     expect(cropOf([...line], [[2000, 200, 2100, 240]], [4000, 1400])[0]).toBe(Math.round(2000 - (15 * 68) / 3));
     expect(cropOf([...line], [[3990, 200, 4000, 240]], [4000, 1400])[0]).toBe(4000 - 15 * 68);
     expect(cropOf([...line], [[10, 200, 40, 240]], [4000, 1400])[0]).toBe(0);
+  });
+});
+
+describe('what is found', () => {
+  const answer = (things: number, pages: number, all = things) =>
+    ({
+      things: Array.from({ length: things }, (_, at) => ({ kind: 'stack', stack: at + 1, document: null, page: null })),
+      things_count: all,
+      pages: Array.from({ length: pages }, (_, at) => ({ page: at + 1, stack: 7, line: at ? null : { words: [] } })),
+      count: pages,
+      more: false,
+      find: 'oil lamp',
+    }) as unknown as SearchAnswer;
+  const ids = (...asked: Parameters<typeof hitsOf>) => hitsOf(...asked).things.map(({ id }) => id);
+
+  it('leads with a few things, so that pages are seen at once; the others are one step away', () => {
+    expect(ids([answer(FEW + 1, 1)], false)).toHaveLength(FEW + 1);
+    expect(ids([answer(FEW + 2, 1)], false)).toEqual(['stack 1', 'stack 2', 'stack 3', 'stack 4', 'rest']);
+    expect(hitsOf([answer(FEW + 2, 1)], false).things.at(-1)).toEqual({ id: 'rest', rest: 2 });
+    expect(ids([answer(FEW + 2, 1)], true)).toHaveLength(FEW + 2);
+  });
+
+  it('shows all things where there are no pages to be seen', () => {
+    expect(ids([answer(FEW + 2, 0)], false)).toHaveLength(FEW + 2);
+    expect(hitsOf([], false)).toEqual({ things: [], pages: [] });
+  });
+
+  it('leads to the line of a page where one answers, and to the page where only its file does', () => {
+    const { pages } = hitsOf([answer(0, 2)], false);
+    expect(pages.map((hit) => 'href' in hit && hit.href)).toEqual([
+      '/stacks/7/text/1?find=oil%20lamp',
+      '/stacks/7/pages/2',
+    ]);
+  });
+
+  it('is told in whole, also where only the first are there', () => {
+    expect(foundWords(answer(24, 79))).toBe('24 by name or description, 79 pages');
+    expect(foundWords(answer(50, 1, 1700))).toBe('1,700 by name or description (the first 50 here), 1 page');
+    expect(foundWords(answer(0, 0))).toBe('Nothing holds that');
   });
 });

@@ -7,7 +7,7 @@ import { Button } from '@/ui/Button';
 import { Screen } from '@/ui/Screen';
 import { Empty, Failed, Loading } from '@/ui/States';
 import { Clipped } from '@/ui/Tip';
-import { counted, when } from '@/words/figures';
+import { count, counted, when } from '@/words/figures';
 
 /** What was deleted, until when it can be taken back, and taking it back. */
 export function BinView({ user }: { user: string }) {
@@ -38,7 +38,7 @@ function Contents({ bin }: { bin: Bin }) {
   for (const page of bin.pages) pages.set(page.stack, [...(pages.get(page.stack) ?? []), page]);
   return (
     <div className="flex flex-col gap-10">
-      <Kind title="Stacks">
+      <Kind title="Stacks" of={bin.stacks_count}>
         {bin.stacks.map((stack) => (
           <Row
             key={stack.id}
@@ -51,7 +51,7 @@ function Contents({ bin }: { bin: Bin }) {
           />
         ))}
       </Kind>
-      <Kind title="Documents">
+      <Kind title="Documents" of={bin.documents_count}>
         {bin.documents.map((document) => (
           <Row
             key={document.id}
@@ -65,7 +65,12 @@ function Contents({ bin }: { bin: Bin }) {
         ))}
       </Kind>
       {[...pages].map(([stack, gone]) => (
-        <Kind key={stack} title={`Pages of ${gone[0]?.stack_name ?? ''}`} href={`/stacks/${stack}`}>
+        <Kind
+          key={stack}
+          title={`Pages of ${gone[0]?.stack_name ?? ''}`}
+          href={`/stacks/${stack}`}
+          onRestore={busy ? undefined : () => restorePages.mutate({ stack, pages: gone.map(({ id }) => id) })}
+        >
           {gone.map((page) => (
             <Row
               key={page.id}
@@ -78,17 +83,45 @@ function Contents({ bin }: { bin: Bin }) {
           ))}
         </Kind>
       ))}
+      {bin.pages.length < bin.pages_count && <Rest shown={bin.pages.length} of={bin.pages_count} />}
     </div>
   );
 }
 
-function Kind({ title, href, children }: { title: string; href?: string; children: ReactNode[] }) {
+type KindProps = {
+  title: string;
+  href?: string;
+  /** How many there are, where not all of them may be here. */
+  of?: number;
+  /** Takes back all that are here at once. */
+  onRestore?: (() => void) | undefined;
+  children: ReactNode[];
+};
+
+function Kind({ title, href, of, onRestore, children }: KindProps) {
   if (children.length === 0) return null;
   return (
     <section aria-label={title} className="flex flex-col gap-2">
-      <h2 className="text-title font-semibold">{href ? <Link href={href}>{title}</Link> : title}</h2>
+      <div className="flex flex-wrap items-center justify-between gap-4">
+        <h2 className="text-title font-semibold">{href ? <Link href={href}>{title}</Link> : title}</h2>
+        {href && children.length > 1 && (
+          <Button disabled={!onRestore} onClick={onRestore}>
+            Take back all {count(children.length)}
+          </Button>
+        )}
+      </div>
       <ul className="border-t border-hairline">{children}</ul>
+      {of !== undefined && children.length < of && <Rest shown={children.length} of={of} />}
     </section>
+  );
+}
+
+/** What lies here and is not shown is not lost: it is shown once what was deleted after it is taken back. */
+function Rest({ shown, of }: { shown: number; of: number }) {
+  return (
+    <p role="status" className="text-soft">
+      These are the {count(shown)} deleted last, of {count(of)}. Take some back, and those before them are shown.
+    </p>
   );
 }
 

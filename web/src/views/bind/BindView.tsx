@@ -4,7 +4,7 @@ import { bindingQuery, useBinding } from '@/api/binding';
 import { useMay } from '@/api/people';
 import { useBind } from '@/api/queries';
 import type { Binding, BindingChange, Pages } from '@/api/types';
-import { type Coming, forecastOf } from '@/engine/forecast';
+import { comingOf } from '@/engine/coming';
 import { useCommands } from '@/hooks/useCommands';
 import { SidePanel } from '@/ui/SidePanel';
 import { Empty, Failed, Loading } from '@/ui/States';
@@ -74,17 +74,17 @@ function Binder({ stackId, stackName, data, binding, page, onPage }: BinderProps
   const [side, setSide] = useState<Side>('describe');
   const [apart, setApart] = useState(false);
   const { pages: all, starts } = data;
-  const documents = useMemo(
-    () => (binding.whole ? together(forecastOf(all, starts)) : forecastOf(all, starts)),
-    [all, starts, binding.whole],
-  );
-  const pages = useMemo(() => documents.flatMap((one) => one.pages), [documents]);
+  const documents = useMemo(() => {
+    const parts = comingOf(all, starts);
+    return binding.whole && parts.length > 0 ? [parts.flat()] : parts;
+  }, [all, starts, binding.whole]);
+  const pages = useMemo(() => documents.flat(), [documents]);
   const shown = pages.find((one) => one.id === page) ?? pages[0];
   const at = Math.max(
     0,
-    documents.findIndex((one) => one.pages.some(({ id }) => id === shown?.id)),
+    documents.findIndex((one) => one.some(({ id }) => id === shown?.id)),
   );
-  const given = (index: number) => binding.documents[documents[index]?.pages[0]?.id ?? 0]?.title;
+  const given = (index: number) => binding.documents[documents[index]?.[0]?.id ?? 0]?.title;
   const title = (index: number) => given(index) || titled(stackName, index, documents.length);
   const named = (index: number) => given(index) || (documents.length > 1 ? `Document ${index + 1}` : stackName);
   const { counts } = data;
@@ -98,7 +98,7 @@ function Binder({ stackId, stackName, data, binding, page, onPage }: BinderProps
     const next = pages[pages.findIndex((one) => one.id === shown?.id) + by];
     if (next) onPage(next.id);
   };
-  const first = documents[at]?.pages[0];
+  const first = documents[at]?.[0];
   const access = useAccess({
     stackId,
     binding,
@@ -145,7 +145,7 @@ function Binder({ stackId, stackName, data, binding, page, onPage }: BinderProps
           <h2 className="text-title font-semibold">
             {counted(documents.length, 'document')}, {counted(pages.length, 'page')}
           </h2>
-          <ComingList documents={documents} title={named} said={binding.documents} at={at} onChoose={onPage} />
+          <ComingList documents={documents} title={named} binding={binding} at={at} onChoose={onPage} />
           <Said data={data} />
           <Making binding={binding} say={say} may={may} />
         </div>
@@ -243,8 +243,3 @@ function Binder({ stackId, stackName, data, binding, page, onPage }: BinderProps
 }
 
 const titled = (name: string, index: number, of: number) => (of > 1 ? `${name}, ${index + 1} of ${of}` : name);
-
-function together(documents: readonly Coming[]): Coming[] {
-  const pages = documents.flatMap((one) => one.pages);
-  return pages.length ? [{ pages, bytes: documents.reduce((sum, one) => sum + one.bytes, 0) }] : [];
-}

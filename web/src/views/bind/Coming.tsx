@@ -1,7 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef } from 'react';
-import type { DraftDocument } from '@/api/types';
-import type { Coming } from '@/engine/forecast';
+import type { Binding } from '@/api/types';
+import type { Coming } from '@/engine/coming';
 import { ForeEdge } from '@/ui/ForeEdge';
 import { Clipped } from '@/ui/Tip';
 import { bytes, counted } from '@/words/figures';
@@ -9,7 +9,7 @@ import { bytes, counted } from '@/words/figures';
 export type ComingListProps = {
   documents: readonly Coming[];
   title: (index: number) => string;
-  said: Readonly<Record<string, DraftDocument>>;
+  binding: Binding;
   /** Which of them is in hand. */
   at: number;
   onChoose: (page: number) => void;
@@ -18,7 +18,7 @@ export type ComingListProps = {
 const ROW = 64;
 
 /** The documents that the pages will make; one is chosen by its name. Only those in view are drawn: there may be thousands. */
-export function ComingList({ documents, title, said, at, onChoose }: ComingListProps) {
+export function ComingList({ documents, title, binding, at, onChoose }: ComingListProps) {
   const scroll = useRef<HTMLDivElement>(null);
   const rows = useVirtualizer({
     count: documents.length,
@@ -26,15 +26,19 @@ export function ComingList({ documents, title, said, at, onChoose }: ComingListP
     estimateSize: () => ROW,
     overscan: 4,
   });
+  const { each } = binding.forecast;
+  /** What each is likely to come to; other documents than are in hand have not been forecast for a moment. */
+  const sizes = each.length === documents.length ? each : [];
   useEffect(() => rows.scrollToIndex(at, { align: 'auto' }), [at, rows]);
   return (
     <div ref={scroll} className="-mx-2 max-h-64 shrink-0 overflow-y-auto">
       <ul aria-label="Documents to come" className="relative" style={{ height: rows.getTotalSize() }}>
         {rows.getVirtualItems().map(({ index, start }) => {
-          const one = documents[index];
-          const first = one?.pages[0];
-          if (!one || !first) return null;
-          const described = Object.keys(said[first.id]?.described ?? {}).length > 0;
+          const pages = documents[index];
+          const first = pages?.[0];
+          if (!pages || !first) return null;
+          const described = Object.keys(binding.documents[first.id]?.described ?? {}).length > 0;
+          const size = sizes[index];
           return (
             <li key={first.id} className="absolute inset-x-0 h-16" style={{ top: start }}>
               <button
@@ -44,16 +48,16 @@ export function ComingList({ documents, title, said, at, onChoose }: ComingListP
                 className="flex h-full w-full items-center gap-3 rounded-md px-2 text-left hover:bg-hover aria-[current=true]:bg-hover"
               >
                 <span aria-hidden="true" className="block h-12 w-10 shrink-0 bg-surround p-1">
-                  <ForeEdge lines={one.pages} className="h-full w-full" />
+                  <ForeEdge lines={pages} className="h-full w-full" />
                 </span>
                 <span className="flex min-w-0 flex-1 flex-col">
                   <Clipped text={title(index)} className="font-semibold" />
                   <span className="flex justify-between gap-2 text-small text-soft">
                     <span>
-                      {counted(one.pages.length, 'page')}
+                      {counted(pages.length, 'page')}
                       {described && ', described'}
                     </span>
-                    <span className="font-mono">{bytes(one.bytes)}</span>
+                    {size !== undefined && <span className="font-mono">{bytes(size)}</span>}
                   </span>
                 </span>
               </button>

@@ -2,8 +2,9 @@ import { useInfiniteQuery } from '@tanstack/react-query';
 import { type KeyboardEvent, useDeferredValue, useEffect, useId, useRef, useState } from 'react';
 import { useLocation, useSearch } from 'wouter';
 import { searchQuery } from '@/api/search';
-import type { PageHit, SearchAnswer, ThingFound } from '@/api/types';
+import type { SearchAnswer } from '@/api/types';
 import { type Asked, addressOf, askedIn, filtersOf } from '@/engine/search/asked';
+import { type Hit, hitsOf } from '@/engine/search/hits';
 import { useCommands } from '@/hooks/useCommands';
 import { useView } from '@/hooks/useView';
 import { Button } from '@/ui/Button';
@@ -15,8 +16,6 @@ import { foundWords } from '@/words/search';
 import { Among } from './Among';
 import { PageRow, ThingRow } from './Hits';
 
-type Hit = { id: string; href: string; thing?: ThingFound; page?: PageHit };
-
 /** Search across everything: what stacks and documents are called, and every word on every page; opened from the keyboard. */
 export function SearchView({ user }: { user: string }) {
   const main = useView<HTMLElement>('Search');
@@ -25,7 +24,10 @@ export function SearchView({ user }: { user: string }) {
   const put = (some: Partial<Asked>) => go(addressOf({ ...asked, ...some }), { replace: true });
   const query = useInfiniteQuery(searchQuery(useSteady(asked)));
   const answers = asked.q.trim() ? query.data?.pages : undefined;
-  const hits = hitsOf(answers);
+  /** The question all of whose things are shown. */
+  const [opened, setOpened] = useState('');
+  const { things, pages } = hitsOf(answers ?? [], opened === asked.q);
+  const hits = [...things, ...pages];
   const [hand, setHand] = useState(0);
   const at = Math.min(hand, hits.length - 1);
   const field = useRef<HTMLInputElement>(null);
@@ -39,6 +41,7 @@ export function SearchView({ user }: { user: string }) {
     { name: 'find', label: 'Ask something else', key: '/', subject: 'Go to', perform: () => field.current?.select() },
     { name: 'back', label: 'Back to the shelf', key: 'Escape', subject: 'Go to', perform: () => go('/') },
   ]);
+  const take = (hit: Hit) => ('rest' in hit ? setOpened(asked.q) : go(hit.href));
   const onKey = (event: KeyboardEvent) => {
     const step = { ArrowDown: 1, ArrowUp: -1, PageDown: 5, PageUp: -5 }[event.key];
     const hit = hits[at];
@@ -47,7 +50,7 @@ export function SearchView({ user }: { user: string }) {
       setHand(Math.max(0, Math.min(hits.length - 1, at + step)));
     } else if (event.key === 'Enter' && hit) {
       event.preventDefault();
-      go(hit.href);
+      take(hit);
     } else if (event.key === 'Escape') {
       event.preventDefault();
       if (asked.q) put({ q: '' });
@@ -55,7 +58,6 @@ export function SearchView({ user }: { user: string }) {
     }
   };
   const first = answers?.[0];
-  const things = hits.filter(({ thing }) => thing).length;
   return (
     <div className="flex min-h-full flex-col lg:h-full">
       <TopBar user={user} title={<Title>Search</Title>} />
@@ -105,7 +107,7 @@ export function SearchView({ user }: { user: string }) {
             <Nothing asked={asked} put={put} />
           ) : (
             <div id={`${id}list`} role="listbox" aria-label="Found" className="flex flex-col gap-5">
-              {[hits.slice(0, things), hits.slice(things)].map(
+              {[things, pages].map(
                 (some, group) =>
                   some.length > 0 && (
                     // biome-ignore lint/a11y/useSemanticElements: a group of options, not of fields
@@ -119,7 +121,7 @@ export function SearchView({ user }: { user: string }) {
                         {group ? 'Pages' : 'By name or description'}
                       </p>
                       {some.map((hit, place) => {
-                        const number = place + (group ? things : 0);
+                        const number = place + (group ? things.length : 0);
                         return (
                           // biome-ignore lint/a11y/useKeyWithClickEvents: the field has the keys
                           <div
@@ -128,10 +130,10 @@ export function SearchView({ user }: { user: string }) {
                             role="option"
                             tabIndex={-1}
                             aria-selected={number === at}
-                            onClick={() => go(hit.href)}
+                            onClick={() => take(hit)}
                             className={`cursor-pointer border-t border-hairline px-3 py-2.5 outline-none hover:bg-hover ${number === at ? 'bg-accent-pale shadow-[inset_3px_0_0_var(--color-accent)]' : ''}`}
                           >
-                            {hit.thing ? <ThingRow thing={hit.thing} /> : hit.page && <PageRow page={hit.page} />}
+                            <HitRow hit={hit} />
                           </div>
                         );
                       })}
@@ -140,7 +142,7 @@ export function SearchView({ user }: { user: string }) {
               )}
             </div>
           )}
-          {first && <More shown={hits.length - things} answer={first} fetching={query.isFetchingNextPage} />}
+          {first && <More shown={pages.length} answer={first} fetching={query.isFetchingNextPage} />}
         </search>
       </main>
     </div>
@@ -153,23 +155,9 @@ function useSteady(asked: Asked): Asked {
   return { ...asked, q };
 }
 
-function hitsOf(answers: readonly SearchAnswer[] | undefined): Hit[] {
-  const find = encodeURIComponent(answers?.[0]?.find ?? '');
-  const things = (answers?.[0]?.things ?? []).map((thing) => ({
-    id: `${thing.kind} ${thing.document ?? thing.page ?? thing.stack}`,
-    href: `/stacks/${thing.stack}${thing.page ? `/pages/${thing.page}` : ''}`,
-    thing,
-  }));
-  const pages = (answers ?? []).flatMap((answer) =>
-    answer.pages.map((page) => ({
-      id: `page ${page.page}`,
-      href: page.line
-        ? `/stacks/${page.stack}/text/${page.page}?find=${find}`
-        : `/stacks/${page.stack}/pages/${page.page}`,
-      page,
-    })),
-  );
-  return [...things, ...pages];
+function HitRow({ hit }: { hit: Hit }) {
+  if ('rest' in hit) return <span className="font-semibold text-accent">Show {count(hit.rest)} more</span>;
+  return 'thing' in hit ? <ThingRow thing={hit.thing} /> : <PageRow page={hit.page} />;
 }
 
 function More({ shown, answer, fetching }: { shown: number; answer: SearchAnswer; fetching: boolean }) {

@@ -50,17 +50,24 @@ class DeletedPage(Schema):
 
 
 class BinOut(Schema):
-    """What can still be taken back, the last first; each of these lists is cut off at 500."""
+    """What can still be taken back, the last first: 500 of each kind, of so many."""
 
     stacks: list[DeletedStack]
+    stacks_count: int
     documents: list[DeletedDocument]
+    documents_count: int
     pages: list[DeletedPage]
+    pages_count: int
 
 
 @router.get("/bin", response=BinOut)
 def get_bin(request: Request) -> BinOut:
     """What was deleted in the last thirty days."""
+    stacks, bound, pages = trash.deleted_stacks(), documents.deleted_documents(), trash.deleted_pages()
     return BinOut(
+        stacks_count=stacks.count(),
+        documents_count=bound.count(),
+        pages_count=pages.count(),
         stacks=[
             DeletedStack(
                 id=stack.pk,
@@ -70,7 +77,7 @@ def get_bin(request: Request) -> BinOut:
                 until=deleted_at + trash.KEPT,
                 by=stack.deleted_by.get_username() if stack.deleted_by else "",
             )
-            for stack in trash.deleted_stacks().select_related("deleted_by")[:_MOST]
+            for stack in stacks.select_related("deleted_by")[:_MOST]
             if (deleted_at := stack.deleted_at) is not None
         ],
         documents=[
@@ -84,7 +91,7 @@ def get_bin(request: Request) -> BinOut:
                 until=deleted_at + trash.KEPT,
                 by=document.deleted_by.get_username() if document.deleted_by else "",
             )
-            for document in documents.deleted_documents().select_related("deleted_by", "stack")[:_MOST]
+            for document in bound.select_related("deleted_by", "stack")[:_MOST]
             if (deleted_at := document.deleted_at) is not None
         ],
         pages=[
@@ -97,7 +104,7 @@ def get_bin(request: Request) -> BinOut:
                 deleted_at=deleted_at,
                 until=deleted_at + trash.KEPT,
             )
-            for page in trash.deleted_pages().select_related("source", "stack")[:_MOST]
+            for page in pages.select_related("source", "stack")[:_MOST]
             if (deleted_at := page.deleted_at) is not None
         ],
     )

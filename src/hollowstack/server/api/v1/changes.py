@@ -97,7 +97,7 @@ class Rescan(_Pages):
     """Mark pages to be captured again; an empty reason takes the mark off."""
 
     do: Literal["rescan"]
-    why: str
+    why: str = Field(max_length=200)
 
 
 class SplitPage(BaseModel):
@@ -258,9 +258,10 @@ class ChangeMade(ChangeOut):
 
 
 class HistoryOut(Schema):
-    """What was done to a stack, the last first; which change can be undone and done again next."""
+    """What was done to a stack: the last 300 of so many, the last first; which can be undone and done again next."""
 
     changes: list[ChangeOut]
+    count: int
     undo: int | None
     redo: int | None
 
@@ -287,7 +288,12 @@ def get_history(request: Request, stack_id: int) -> HistoryOut:
     stack = Stack.objects.get(pk=stack_id)
     undo, redo = history.next_to_undo(stack), history.next_to_redo(stack)
     rows = stack.changes.select_related("by").order_by("-pk")[:_HISTORY]
-    return HistoryOut(changes=[_out(row) for row in rows], undo=undo.pk if undo else None, redo=redo.pk if redo else None)
+    return HistoryOut(
+        changes=[_out(row) for row in rows],
+        count=stack.changes.count(),
+        undo=undo.pk if undo else None,
+        redo=redo.pk if redo else None,
+    )
 
 
 @router.post("/stacks/{int:stack_id}/changes/last", response={200: ChangeMade, 404: Problem})

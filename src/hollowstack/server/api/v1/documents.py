@@ -175,7 +175,7 @@ def _binding(stack: Stack) -> BindingOut:
         profiles=[Choice(name=name, purpose=purpose) for name, purpose in PROFILES.items()],
         flavours=[Choice(name=name, purpose=rules.purpose) for name, rules in FLAVOURS.items()],
         masters_bytes=masters_bytes(stack.pk),
-        forecast=forecast_of(stack, [page for run in runs for page in run], len(runs)),
+        forecast=forecast_of(stack, runs),
     )
 
 

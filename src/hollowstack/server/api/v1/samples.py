@@ -7,7 +7,7 @@ from django.contrib.auth.models import User
 from django.http import HttpResponse
 from django.utils.http import content_disposition_header
 from ninja import Query, Schema, Status
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from hollowstack.core.check.sampling import Aql, Level, Plan, Severity, chance_to_pass
 from hollowstack.server.api.v1.problems import Problem
@@ -129,7 +129,7 @@ class SampledPageIn(Schema):
     """What is said of a page: the class of its worst defect, or that it is good."""
 
     worst: Worst
-    note: str = ""
+    note: str = Field("", max_length=400)
     seen: str | None
     """Key of the clean page that was looked at."""
 

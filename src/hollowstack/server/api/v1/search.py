@@ -113,6 +113,8 @@ class SearchOut(BaseModel):
     """What answers: stacks and documents with the first pages alone."""
 
     things: list[ThingOut]
+    things_count: int
+    """Stacks and documents that answer, of which ``things`` are the first."""
     pages: list[PageFound]
     count: int
     """Pages that answer; ``more`` where there are more than are counted: those come newest first."""
@@ -142,12 +144,13 @@ def search_everything(request: Request, asked: Query[Asked]) -> SearchOut:
     hits = asking.PageHits([], 0, more=False)
     if asked.kind in {"everything", "pages"}:
         hits = asking.pages_that_answer(question, among, meant=asked.forgiving, start=asked.start, most=asked.most)
-    things: list[Thing] = []
+    things = asking.ThingHits([], 0)
     if asked.kind != "pages" and not asked.start:
         only: dict[Kind, Literal["", "stack", "document"]] = {"stacks": "stack", "documents": "document"}
         things = asking.things_that_answer(question, among, only.get(asked.kind, ""))
     return SearchOut(
-        things=[_thing(thing, question) for thing in things],
+        things=[_thing(thing, question) for thing in things.shown],
+        things_count=things.total,
         pages=[_page(shown) for shown in shown_pages(hits.pages, question)],
         count=hits.total,
         more=hits.more,

@@ -3,7 +3,7 @@ import { historyQuery } from '@/api/queries';
 import type { Change } from '@/api/types';
 import { Button } from '@/ui/Button';
 import { Loading } from '@/ui/States';
-import { when } from '@/words/figures';
+import { count, when } from '@/words/figures';
 
 export type HistoryPanelProps = { stackId: number; busy: boolean; onTurn: (way: 'undo' | 'redo') => void };
 
@@ -36,20 +36,27 @@ export function HistoryPanel({ stackId, busy, onTurn }: HistoryPanelProps) {
       </div>
       {error && <p role="alert">{error.message}</p>}
       {data ? (
-        <ol aria-label="History" className="flex flex-col">
-          {data.changes.map((row) => (
-            <li
-              key={row.id}
-              aria-current={row.id === data.undo ? 'step' : undefined}
-              className={`flex flex-col border-t border-hairline py-2 pl-3 ${row.id === data.undo ? 'border-l-3 border-l-accent' : ''} ${row.state === 'done' ? '' : 'text-soft'}`}
-            >
-              <span className={row.state === 'done' ? '' : 'line-through'}>{row.what}</span>
-              <span className="text-small text-soft">
-                {[row.by, when(row.at), STANDING[row.state]].filter(Boolean).join(' · ')}
-              </span>
-            </li>
-          ))}
-        </ol>
+        <>
+          <ol aria-label="History" className="flex flex-col">
+            {data.changes.map((row) => (
+              <li
+                key={row.id}
+                aria-current={row.id === data.undo ? 'step' : undefined}
+                className={`flex flex-col border-t border-hairline py-2 pl-3 ${row.id === data.undo ? 'border-l-3 border-l-accent' : ''} ${row.state === 'done' ? '' : 'text-soft'}`}
+              >
+                <span className={row.state === 'done' ? '' : 'line-through'}>{row.what}</span>
+                <span className="text-small text-soft">
+                  {[row.by, when(row.at), STANDING[row.state]].filter(Boolean).join(' · ')}
+                </span>
+              </li>
+            ))}
+          </ol>
+          {data.changes.length < data.count && (
+            <p className="text-small text-soft">
+              {count(data.count - data.changes.length)} before these are not listed; undo reaches them, too.
+            </p>
+          )}
+        </>
       ) : (
         !error && <Loading label="Loading the history" className="h-24" />
       )}

@@ -2,22 +2,22 @@
 
 import type { PageRow } from '@/api/types';
 
-export type Coming = { pages: PageRow[]; bytes: number };
+/** The pages of a document to come: at least one. */
+export type Coming = readonly PageRow[];
 
 /** Runs of pages that are ready, each from one page with which a document begins to the next. */
-export function forecastOf(pages: readonly PageRow[], starts: readonly number[]): Coming[] {
+export function comingOf(pages: readonly PageRow[], starts: readonly number[]): Coming[] {
   const begins = new Set(starts);
-  const found: Coming[] = [];
-  let open: Coming | undefined;
+  const found: PageRow[][] = [];
+  let open: PageRow[] | undefined;
   for (const page of pages) {
     if (begins.has(page.id) || page.breaks) open = undefined;
     if (page.state !== 'ready') continue;
     if (!open) {
-      open = { pages: [], bytes: 0 };
+      open = [];
       found.push(open);
     }
-    open.pages.push(page);
-    open.bytes += page.bytes ?? 0;
+    open.push(page);
   }
   return found;
 }
