@@ -69,6 +69,7 @@ function Contents({ bin }: { bin: Bin }) {
           key={stack}
           title={`Pages of ${gone[0]?.stack_name ?? ''}`}
           href={`/stacks/${stack}`}
+          whole={bin.pages.length === bin.pages_count}
           onRestore={busy ? undefined : () => restorePages.mutate({ stack, pages: gone.map(({ id }) => id) })}
         >
           {gone.map((page) => (
@@ -93,12 +94,14 @@ type KindProps = {
   href?: string;
   /** How many there are, where not all of them may be here. */
   of?: number;
+  /** Whether no more of them may be there than are here. */
+  whole?: boolean;
   /** Takes back all that are here at once. */
   onRestore?: (() => void) | undefined;
   children: ReactNode[];
 };
 
-function Kind({ title, href, of, onRestore, children }: KindProps) {
+function Kind({ title, href, of, whole, onRestore, children }: KindProps) {
   if (children.length === 0) return null;
   return (
     <section aria-label={title} className="flex flex-col gap-2">
@@ -106,7 +109,7 @@ function Kind({ title, href, of, onRestore, children }: KindProps) {
         <h2 className="text-title font-semibold">{href ? <Link href={href}>{title}</Link> : title}</h2>
         {href && children.length > 1 && (
           <Button disabled={!onRestore} onClick={onRestore}>
-            Take back all {count(children.length)}
+            Take back {whole ? 'all' : 'these'} {count(children.length)}
           </Button>
         )}
       </div>
