@@ -2,6 +2,7 @@
 
 import json
 import re
+import time
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
@@ -318,7 +319,10 @@ def test_a_dropped_line_comes_back_and_says_so_truthfully(browser: Browser, live
 
 
 def test_a_list_that_changes_all_the_time_is_shown_all_the_same(signed_in: Page, live: Live, stack: int):
-    """Answers of 700 ms, changes each 350 ms: nothing was ever shown, and twenty questions were asked in seven seconds."""
+    """Answers of 700 ms, changes each 350 ms: nothing was ever shown, and twenty questions were asked in seven seconds.
+
+    One question is asked after the other, however slow the machine is.
+    """
     page = signed_in
     asked: list[float] = []
 
@@ -331,14 +335,16 @@ def test_a_list_that_changes_all_the_time_is_shown_all_the_same(signed_in: Page,
     cells(page).first.wait_for()
     page.route("**/pages?since=*", wait)
     ids = [row["id"] for row in live.pages(stack)]
-    for turn in range(20):
+    began = time.monotonic()
+    for turn in range(60):
         doing = {"do": "break", "pages": [ids[0]], "on": turn % 2 == 0}
         live.call("POST", f"/api/v1/stacks/{stack}/changes", {"seen": 10**6, "doing": doing})
         page.wait_for_timeout(350)
-        if turn == 12:
-            assert len(asked) >= 3
-            assert page.get_by_role("option").count() == 3
-    assert len(asked) <= 12
+        if turn >= 12 and len(asked) >= 3:
+            break
+    assert len(asked) >= 3
+    assert page.get_by_role("option").count() == 3
+    assert len(asked) <= (time.monotonic() - began) / 0.7 + 2
 
 
 def test_a_fault_in_one_part_leaves_the_others_alive(browser: Browser, live: Live, stack: int):

@@ -231,6 +231,7 @@ def test_a_printed_cover_sheet_files_what_comes_in_behind_it(signed_in: Page, sk
     page.goto(f"/stacks/{stack}")
     grid = page.get_by_role("listbox", name="Pages")
     sheet = grid.get_by_role("option", name=re.compile("^Page 2,.*aside: cover sheet"))
+    until(lambda: len(live.pages(letters)) == 1, 120, "what came behind the sheet to be filed")
     expect(sheet).to_be_visible()
     expect(grid.get_by_role("option")).to_have_count(2)
     sheet.click()

@@ -98,7 +98,7 @@ def test_many_names_leave_room_for_the_pages_and_are_all_there_one_step_away(sig
     expect(things).to_have_count(5)
     expect(things.last).to_have_text("Show 2 more")
     expect(page.get_by_role("group", name="Pages").get_by_role("option").first).to_be_in_viewport()
-    expect(page.get_by_role("status").filter(has_text="6 by name or description, 1 page")).to_be_visible()
+    expect(page.get_by_role("status").filter(has_text=re.compile(r"^6 by name or description, \d+ pages?"))).to_be_visible()
     for at in range(1, 5):
         page.keyboard.press("ArrowDown")
         expect(things.nth(at)).to_have_attribute("aria-selected", "true")
