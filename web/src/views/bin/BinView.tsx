@@ -119,11 +119,11 @@ function Kind({ title, href, of, whole, onRestore, children }: KindProps) {
   );
 }
 
-/** What lies here and is not shown is not lost: it is shown once what was deleted after it is taken back. */
+/** What lies here and is not shown is not lost. */
 function Rest({ shown, of }: { shown: number; of: number }) {
   return (
     <p role="status" className="text-soft">
-      These are the {count(shown)} deleted last, of {count(of)}. Take some back, and those before them are shown.
+      Shown are the {count(shown)} of {count(of)} that were deleted last. Once some are taken back, earlier ones appear.
     </p>
   );
 }

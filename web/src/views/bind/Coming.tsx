@@ -27,7 +27,7 @@ export function ComingList({ documents, title, binding, at, onChoose }: ComingLi
     overscan: 4,
   });
   const { each } = binding.forecast;
-  /** What each is likely to come to; other documents than are in hand have not been forecast for a moment. */
+  /** How large each will be; none is told while the forecast is of other documents, just before a new one comes. */
   const sizes = each.length === documents.length ? each : [];
   useEffect(() => rows.scrollToIndex(at, { align: 'auto' }), [at, rows]);
   return (
