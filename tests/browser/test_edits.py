@@ -132,22 +132,34 @@ def test_while_the_server_is_away_edits_wait_and_say_so(signed_in: Page, live: L
     assert len({json.loads(request.post_data or "")["nonce"] for request in asked}) == 1
 
 
-def test_whoever_closes_the_page_while_edits_wait_is_asked(signed_in: Page, live: Live, stack: int):
+@pytest.mark.parametrize("when", ["it waits", "it is sent again"])
+def test_whoever_closes_the_page_while_edits_wait_is_asked(signed_in: Page, live: Live, stack: int, when: str):
+    """Also while the answer to the second try is still to come: it may be the same as that to the first."""
     page = signed_in
     one = on_bench(page, live, stack)
-    page.route("**/changes", lambda route: route.fulfill(status=503, body="busy"))
-    page.keyboard.press("t")
-    page.keyboard.press("ArrowRight")
-    expect(page.get_by_text("What you did is kept, and sent again.")).to_be_visible()
+    tries: list[Route] = []
     asked: list[str] = []
+
+    def busy(route: Route) -> None:
+        tries.append(route)
+        if len(tries) == 1 or when == "it waits":
+            route.fulfill(status=503, body="busy")
 
     def stay(dialog: Dialog) -> None:
         asked.append(dialog.type)
         dialog.dismiss()
 
+    page.route("**/changes", busy)
+    page.keyboard.press("t")
+    page.keyboard.press("ArrowRight")
+    expect(page.get_by_text("What you did is kept, and sent again.")).to_be_visible()
+    if when == "it is sent again":
+        meanwhile(page, lambda: len(tries) == 2, 20, "it to be sent again")
     page.once("dialog", stay)
     page.evaluate("location.reload()")
     meanwhile(page, lambda: asked == ["beforeunload"], 20, "the browser to ask")
+    if when == "it is sent again":
+        tries[1].fulfill(status=503, body="busy")
     page.unroute_all()
     meanwhile(page, lambda: "skew" in override(live, one), 20, "the edit to be saved")
     saved(page)

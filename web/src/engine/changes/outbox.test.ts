@@ -95,6 +95,10 @@ describe('changes on their way', () => {
     expect(isWaiting(told(put('a')).state)).toBe(false);
     expect(isWaiting(told(put('a'), put('b')).state)).toBe(true);
     expect(isWaiting(told(put('a'), refused('a', true)).state)).toBe(true);
+    expect(isWaiting(told(put('a'), refused('a', true), { kind: 'waited' }).state)).toBe(true);
+    const arrived = told(put('a'), refused('a', true), { kind: 'waited' }, { kind: 'answered', key: 'a', count: 1 });
+    expect(isWaiting(arrived.state)).toBe(false);
+    expect(isWaiting(told(put('a'), refused('a', true), { kind: 'leaving' }).state)).toBe(false);
     expect(isWaiting(told(put('a'), { kind: 'answered', key: 'a', count: 1 }).state)).toBe(false);
   });
 
