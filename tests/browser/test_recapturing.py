@@ -49,10 +49,6 @@ def test_a_soft_page_is_captured_anew_and_its_finding_closes(page: Page, live: L
     page.keyboard.press("c")
     finished(page)
     until(lambda: live.pages(stack)[0]["rescan"] == "" and live.settled(stack), 120, "the new image to be worked on")
-    import time
-
-    time.sleep(15)
-    print("CHECKS", live.call("GET", f"/api/v1/stacks/{stack}/findings"), live.pages(stack)[0])
     until(lambda: checks(live, stack) == {"new image"}, 60, "what was soft to be closed, and the new image to be told")
 
     # It comes up once for a look, with nothing else.
