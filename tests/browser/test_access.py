@@ -360,7 +360,7 @@ def test_a_new_view_has_the_keyboard_and_the_contents_can_be_gone_to(browser: Br
         sign_in(page)
         page.get_by_role("link", name=re.compile("Of every kind")).click()
         cells(page).first.wait_for()
-        until(lambda: page.evaluate("document.activeElement.id") == "main", 5, "the keyboard to be in the view")
+        until(lambda: page.evaluate("document.activeElement.id") == "main", 30, "the keyboard to be in the view")
         page.get_by_role("link", name="Shelf").focus()
         page.keyboard.press("Shift+Tab")
         contents = page.get_by_role("link", name="To the contents")
@@ -369,7 +369,7 @@ def test_a_new_view_has_the_keyboard_and_the_contents_can_be_gone_to(browser: Br
         assert box
         assert box["height"] >= 20
         page.keyboard.press("Enter")
-        until(lambda: page.evaluate("document.activeElement.id") == "main", 5, "the keyboard to be in the view again")
+        until(lambda: page.evaluate("document.activeElement.id") == "main", 30, "the keyboard to be in the view again")
 
 
 def test_escape_from_a_tool_leaves_the_focus_where_it_is_seen(browser: Browser, live: Live, stack: int):
@@ -378,7 +378,7 @@ def test_escape_from_a_tool_leaves_the_focus_where_it_is_seen(browser: Browser, 
         bench("q")(page, live, stack)
         expect(page.get_by_role("button", name="top left corner")).to_be_focused()
         page.keyboard.press("Escape")
-        until(lambda: page.evaluate("document.activeElement !== document.body"), 5, "the focus not to be lost")
+        until(lambda: page.evaluate("document.activeElement !== document.body"), 30, "the focus not to be lost")
 
 
 OUTSIDE = """() => [...document.querySelectorAll('body *')]

@@ -32,7 +32,7 @@ def names(page: Page) -> list[str]:
 
 
 def shows(page: Page, order: list[str]) -> None:
-    until(lambda: names(page) == order, 10, f"the grid to show {order}")
+    until(lambda: names(page) == order, 30, f"the grid to show {order}")
 
 
 A, B, C, D, E = "01 letter 1a.jpg", "01 letter 1b.jpg", "01 letter 2a.jpg", "04 card 41.jpg", "05 report on the lantern.tif"
@@ -103,7 +103,7 @@ def test_facing_pages(arranged: Page):
     assert right["x"] - left["x"] < left["x"] - alone["x"]  # type: ignore[index]  # 2 and 3 face each other, 1 and 2 do not
     page.get_by_role("button", name="Layout").click()
     page.get_by_role("checkbox", name="First page alone").click()
-    until(lambda: cells.nth(0).bounding_box()["x"] < alone["x"], 5, "the first page to stand on the left")  # type: ignore[index]
+    until(lambda: cells.nth(0).bounding_box()["x"] < alone["x"], 30, "the first page to stand on the left")  # type: ignore[index]
 
 
 def test_split_and_unsplit(arranged: Page, live: Live, stack: int):

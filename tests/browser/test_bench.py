@@ -47,7 +47,7 @@ def override(live: Live, stack: int, number: int) -> dict[str, Any]:
 
 
 def saved(live: Live, stack: int, number: int, field: str) -> Any:
-    until(lambda: field in override(live, stack, number), 15, f"{field} of page {number} to be saved")
+    until(lambda: field in override(live, stack, number), 30, f"{field} of page {number} to be saved")
     return override(live, stack, number)[field]
 
 
@@ -96,7 +96,7 @@ def test_a_volume_by_keyboard_alone(signed_in: Page, live: Live, stack: int):
     for _ in range(2):
         keys.press("Shift+ArrowDown")
     quad = saved(live, stack, 2, "quad")
-    until(lambda: override(live, stack, 2)["quad"][1][1] > before[1][1] + 15, 10, "the side to be saved")
+    until(lambda: override(live, stack, 2)["quad"][1][1] > before[1][1] + 15, 30, "the side to be saved")
     quad = override(live, stack, 2)["quad"]
     assert quad[0][0] == pytest.approx(before[0][0] + 30, abs=2)
     assert quad[0][1] == pytest.approx(before[0][1] + 20, abs=2)
@@ -127,20 +127,20 @@ def test_a_volume_by_keyboard_alone(signed_in: Page, live: Live, stack: int):
     expect(page.get_by_role("radio", name="Even pages")).to_be_focused()
     tab_to(page, f"Apply to {PAGES // 2 - 1} pages")
     keys.press("Enter")
-    until(lambda: "adjust" in override(live, stack, PAGES), 15, "the last verso to have it")
+    until(lambda: "adjust" in override(live, stack, PAGES), 30, "the last verso to have it")
     strengthened = [override(live, stack, n).get("adjust", {}).get("strengthen") for n in range(1, PAGES + 1)]
     assert strengthened == [None, 100] * (PAGES // 2)
     assert "quad" in override(live, stack, 2)
 
     # Undone, done again, reloaded.
     keys.press("z")
-    until(lambda: "adjust" not in override(live, stack, PAGES), 15, "the versos to be as they were")
+    until(lambda: "adjust" not in override(live, stack, PAGES), 30, "the versos to be as they were")
     assert override(live, stack, 4)["adjust"]["strengthen"] == 100
     keys.press("z")
-    until(lambda: "adjust" not in override(live, stack, 4), 15, "the page to be as it was")
+    until(lambda: "adjust" not in override(live, stack, 4), 30, "the page to be as it was")
     keys.press("y")
     keys.press("y")
-    until(lambda: "adjust" in override(live, stack, PAGES), 15, "the versos to have it again")
+    until(lambda: "adjust" in override(live, stack, PAGES), 30, "the versos to have it again")
     page.reload()
     on_bench(page, 4)
     expect(page.get_by_role("slider", name="Strengthen faint text")).to_have_attribute("aria-valuenow", "100")
@@ -151,7 +151,7 @@ def test_a_volume_by_keyboard_alone(signed_in: Page, live: Live, stack: int):
     # As planned.
     keys.press("h")
     keys.press("j")
-    until(lambda: "adjust" not in override(live, stack, 4), 15, "the page to be as planned")
+    until(lambda: "adjust" not in override(live, stack, 4), 30, "the page to be as planned")
     expect(page.get_by_text("Nothing set by hand")).to_be_visible()
 
 
@@ -189,7 +189,7 @@ def test_by_mouse(signed_in: Page, live: Live, stack: int):
     assert saved(live, stack, 1, "adjust")["white"] == pytest.approx(75, abs=3)
     expect(page.get_by_role("region", name="Corrected", exact=True)).to_contain_text("Corrected")
     page.get_by_role("button", name="Back to treatment").click()
-    until(lambda: override(live, stack, 1) == {"reason": "by hand"}, 15, "the page to be as planned")
+    until(lambda: override(live, stack, 1) == {"reason": "by hand"}, 30, "the page to be as planned")
 
 
 def test_looking_closely(signed_in: Page, live: Live, stack: int):
@@ -254,7 +254,7 @@ def test_a_treatment_is_saved_as_a_version_and_taken_back(signed_in: Page, live:
     shown = page.get_by_role("figure").first.get_by_role("img")
     before = shown.get_attribute("src")
     pick(page, "Colour", "colour")
-    until(lambda: shown.get_attribute("src") != before, 15, "the sample to be made anew")
+    until(lambda: shown.get_attribute("src") != before, 30, "the sample to be made anew")
     page.get_by_role("button", name="Save as the next version").click()
     expect(page.get_by_role("link", name=re.compile("^everyday version 1"))).to_be_visible()
 
@@ -266,7 +266,7 @@ def test_a_treatment_is_saved_as_a_version_and_taken_back(signed_in: Page, live:
     assert treated() == ("everyday", 0)
     page.goto(f"/stacks/{stack}/intake")
     page.get_by_role("button", name="Use version 1 of it").click()
-    until(lambda: treated() == ("everyday", 1), 15, "the stack to have version 1")
+    until(lambda: treated() == ("everyday", 1), 30, "the stack to have version 1")
     assert {row["colour"] for row in live.pages(stack)} == {"colour"}
     page.goto("/treatments/everyday")
     page.get_by_role("button", name="Withdraw version 1").click()
@@ -283,7 +283,7 @@ def test_a_colour_target_calibrates_a_treatment(signed_in: Page, live: Live, tmp
     Image.fromarray(captured_target().pixels).save(image, dpi=(300, 300))
     patches.write_text(patch_text(target().lab), encoding="ascii")
     stack = live.take_in("A colour target", [image])
-    until(lambda: live.counts(stack)["corrected"] == 1, 60, "the target to be corrected")
+    until(lambda: live.counts(stack)["corrected"] == 1, 180, "the target to be corrected")
     wish = {"quad": [list(corner) for corner in CORNERS], "turn": 0}
     doing = {"do": "correct", "pages": [live.pages(stack)[0]["id"]], "correction": wish}
     live.call("POST", f"/api/v1/stacks/{stack}/changes", {"seen": 10_000, "doing": doing})

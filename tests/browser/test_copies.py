@@ -86,7 +86,7 @@ def test_a_copy_is_covered_noted_locked_and_fetched_by_keyboard_alone(
         held = [one["box"] for one in marks if one["kind"] == "cover"]
         return any(box[0] < word[0] and box[1] < word[1] and box[2] > word[2] and box[3] > word[3] for box in held)
 
-    until(kept, 20, "the cover to be kept where it was moved to")
+    until(kept, 30, "the cover to be kept where it was moved to")
 
     # The second page is left out; it says so.
     page.get_by_role("tab", name="Access").focus()
@@ -178,19 +178,19 @@ def test_marks_are_drawn_moved_made_larger_and_taken_away_by_the_pointer(signed_
     drag(at, (at[0] + 0.3 * sheet["width"], at[1] + 0.1 * sheet["height"]))
     frame = page.get_by_role("button", name="Frame 1", exact=True)
     expect(frame).to_be_visible()
-    until(lambda: boxes() == [pytest.approx([0.2, 0.2, 0.5, 0.3], abs=0.01)], 10, "the frame to be kept")
+    until(lambda: boxes() == [pytest.approx([0.2, 0.2, 0.5, 0.3], abs=0.01)], 30, "the frame to be kept")
     page.keyboard.press("Escape")
     page.keyboard.press("Escape")
     drag((at[0] + 20, at[1] + 10), (at[0] + 20 + 0.1 * sheet["width"], at[1] + 10))
-    until(lambda: boxes() == [pytest.approx([0.3, 0.2, 0.6, 0.3], abs=0.01)], 10, "the frame to be moved")
+    until(lambda: boxes() == [pytest.approx([0.3, 0.2, 0.6, 0.3], abs=0.01)], 30, "the frame to be moved")
     box = frame.bounding_box()
     assert box is not None
     corner = (box["x"] + box["width"] - 2, box["y"] + box["height"] - 2)
     drag(corner, (corner[0], corner[1] + 0.1 * sheet["height"]))
-    until(lambda: boxes() == [pytest.approx([0.3, 0.2, 0.6, 0.4], abs=0.01)], 10, "the frame to be larger")
+    until(lambda: boxes() == [pytest.approx([0.3, 0.2, 0.6, 0.4], abs=0.01)], 30, "the frame to be larger")
     page.get_by_role("button", name="Take away frame 1").click()
     expect(frame).to_have_count(0)
-    until(lambda: boxes() == [], 10, "the frame to be gone")
+    until(lambda: boxes() == [], 30, "the frame to be gone")
 
 
 def test_what_cannot_be_made_is_said_and_loses_nothing(signed_in: Page, live: Live, stack: int):

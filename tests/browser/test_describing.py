@@ -41,7 +41,7 @@ def test_typed_filled_down_and_undone_by_keyboard(signed_in: Page, live: Live, s
     page.keyboard.press("Tab")
     page.keyboard.type("1927")
     page.keyboard.press("Control+Shift+D")
-    until(lambda: [one.get("date") for one in said(live, stack)] == ["1927"] * 3, 10, "the date to be filled down")
+    until(lambda: [one.get("date") for one in said(live, stack)] == ["1927"] * 3, 30, "the date to be filled down")
     page.keyboard.press("ArrowDown")
     expect(cell(page, "Date", 2)).to_be_focused()
     page.keyboard.type("1928-03")
@@ -50,10 +50,10 @@ def test_typed_filled_down_and_undone_by_keyboard(signed_in: Page, live: Live, s
     page.keyboard.type("1928-03")
     page.keyboard.press("Enter")
     expect(cell(page, "Date", 3)).to_be_focused()
-    until(lambda: said(live, stack)[1]["date"] == "1928-03", 10, "the date to be kept")
+    until(lambda: said(live, stack)[1]["date"] == "1928-03", 30, "the date to be kept")
     assert said(live, stack)[0] == {"title": "Letter of February", "date": "1927"}
     page.get_by_role("button", name="Undo").click()
-    until(lambda: said(live, stack)[1]["date"] == "1927", 10, "the date to be taken back")
+    until(lambda: said(live, stack)[1]["date"] == "1927", 30, "the date to be taken back")
     page.reload()
     expect(cell(page, "Title", 1)).to_have_value("Letter of February")
     expect(cell(page, "Title", 2)).to_have_attribute("placeholder", "Box 27, described, 2 of 3")
@@ -101,7 +101,7 @@ def test_a_file_is_looked_at_taken_in_and_undone(signed_in: Page, live: Live, st
     expect(cell(page, "From", 2)).to_have_value("E. Harrow")
     assert said(live, stack)[1] == {"title": "Card 41", "creators": ["E. Harrow"]}
     page.get_by_role("button", name="Undo").click()
-    until(lambda: said(live, stack) == [{"title": ""}] * 3, 10, "the descriptions to be taken back")
+    until(lambda: said(live, stack) == [{"title": ""}] * 3, 30, "the descriptions to be taken back")
     file.write_text("colour\nred\n")
     page.get_by_label("CSV file").set_input_files(file)
     expect(page.get_by_text(re.compile("The first line names no column that is known")).first).to_be_visible()
@@ -119,7 +119,7 @@ def test_a_date_found_on_a_page_is_taken_by_a_press_and_a_pattern_made_by_exampl
     first.focus()
     page.keyboard.press("Enter")
     expect(cell(page, "Date", 1)).to_have_value(value)
-    until(lambda: said(live, stack)[0].get("date") == value, 10, "the date to be kept")
+    until(lambda: said(live, stack)[0].get("date") == value, 30, "the date to be kept")
 
     offered.get_by_role("button", name="Identifiers …").click()
     page.get_by_label("An example").fill("no figures")
@@ -146,7 +146,7 @@ def test_what_is_said_of_the_stack_stands_where_documents_say_nothing(signed_in:
     expect(cell(page, "Date", 1)).to_have_attribute("placeholder", "1927")
     page.keyboard.type("1928")
     page.keyboard.press("Enter")
-    until(lambda: said(live, stack)[0].get("date") == "1928", 10, "the date to be kept")
+    until(lambda: said(live, stack)[0].get("date") == "1928", 30, "the date to be kept")
     assert live.call("GET", f"/api/v1/stacks/{stack}/descriptions")["stack"] == {"date": "1927"}
     page.get_by_role("button", name="Undo").click()
     expect(cell(page, "Date", 1)).to_have_value("")

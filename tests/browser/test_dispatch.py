@@ -63,8 +63,8 @@ def test_sent_proven_overcome_and_found_again_by_keyboard(
     page.get_by_role("checkbox", name="Reading room").focus()
     page.keyboard.press("Shift+S")
     expect(delivered(page, "Reading room", "arrived, read back")).to_have_count(2)
-    expect(delivered(page, "Regional store", "arrived, read back")).to_have_count(2, timeout=15_000)
-    expect(delivered(page, "Keeper's post", "taken by the server")).to_have_count(2, timeout=15_000)
+    expect(delivered(page, "Regional store", "arrived, read back")).to_have_count(2)
+    expect(delivered(page, "Keeper's post", "taken by the server")).to_have_count(2)
     sent = [one for one in receivers.mail.mails if str(one.message["Subject"]).startswith("For you: Box 27")]
     assert len(sent) == 2
 
@@ -75,14 +75,14 @@ def test_sent_proven_overcome_and_found_again_by_keyboard(
         again.first.focus()
         page.keyboard.press("Enter")
         expect(again).to_have_count(left)
-    expect(delivered(page, "Harbour trust", "arrived, read back")).to_have_count(2, timeout=15_000)
+    expect(delivered(page, "Harbour trust", "arrived, read back")).to_have_count(2)
 
     # What is damaged behind the program's back is found when it is looked at again.
     damaged = live.data / "outgoing" / FOLDER / "browser" / "Box 27, 1 of 2.pdf"
     damaged.write_bytes(damaged.read_bytes()[:-1] + b"?")
     page.keyboard.press("Shift+L")
     lost = delivered(page, "Reading room", "is not what was delivered any more")
-    expect(lost).to_have_count(1, timeout=15_000)
+    expect(lost).to_have_count(1)
     expect(page.get_by_role("region", name="Deliveries and receipts").get_by_role("listitem").first).to_contain_text("lost")
     page.get_by_role("button", name="Receipt of Box 27, 2 of 2, Reading room").focus()
     page.keyboard.press("Enter")

@@ -43,7 +43,7 @@ def test_a_photograph_is_judged_at_once_and_taken_again(signed_in: Page, live: L
     expect(bad).to_contain_text("The writing is blurred here", timeout=60_000)
     spot = bad.get_by_role("img", name=re.compile("The spot at full size"))
     expect(spot).to_be_visible()
-    until(lambda: spot.evaluate("image => image.naturalWidth") == 220, 20, "the spot to be shown")
+    until(lambda: spot.evaluate("image => image.naturalWidth") == 220, 30, "the spot to be shown")
     expect(page.get_by_text("1 photograph worth taking again")).to_be_visible()
     page.get_by_label("Another photograph in place of notice 2, out of focus.jpg").set_input_files(
         PHOTOGRAPHS / "notice 2, again.jpg"
@@ -60,7 +60,7 @@ def test_a_photograph_is_judged_at_once_and_taken_again(signed_in: Page, live: L
     page.keyboard.press("Escape")
     page.keyboard.press("z")
     expect(panel.get_by_role("region", name="Earlier images")).to_have_count(0)
-    until(lambda: live.pages(stack)[1]["source"] == "notice 2, out of focus.jpg", 20, "the former one to be back")
+    until(lambda: live.pages(stack)[1]["source"] == "notice 2, out of focus.jpg", 30, "the former one to be back")
 
 
 @pytest.fixture
@@ -156,7 +156,7 @@ def test_a_watched_folder(signed_in: Page, live: Live, stack: int, tmp_path: Pat
     watched.get_by_label("Watch a folder on the server").check()
     expect(watched.get_by_role("status")).to_have_text("0 files added")
     folder = Path(live.call("GET", f"/api/v1/stacks/{stack}/watch")["folder"])
-    until(folder.is_dir, 10, "the folder to be there")
+    until(folder.is_dir, 30, "the folder to be there")
     whole = picture(tmp_path / "page.png", 180).read_bytes()
     (folder / "page.png").write_bytes(whole[: len(whole) // 2])
     (folder / "notes.txt").write_text("Fog till noon.")
@@ -164,7 +164,7 @@ def test_a_watched_folder(signed_in: Page, live: Live, stack: int, tmp_path: Pat
     assert live.pages(stack) == []
     (folder / "page.png").write_bytes(whole)
     expect(watched.get_by_role("status")).to_have_text("1 file added")
-    until(lambda: [row["source"] for row in live.pages(stack)] == ["page.png"], 20, "the page to be in")
+    until(lambda: [row["source"] for row in live.pages(stack)] == ["page.png"], 30, "the page to be in")
     watched.get_by_label("Watch a folder on the server").uncheck()
     expect(watched).to_contain_text("Off")
 

@@ -62,7 +62,7 @@ def test_found_added_by_one_key_switched_off_and_back_and_told_apart(browser: Br
         old.get_by_label("Where it stands").press("Enter")
         old.get_by_role("button", name="Which one is it?").click()
         expect(old.get_by_role("status")).to_have_text("It shows its name now: look for it at the device.")
-        until(lambda: live.control(GLASS)["shown"] == "The old glass: this one", 5, "its panel to show it")
+        until(lambda: live.control(GLASS)["shown"] == "The old glass: this one", 30, "its panel to show it")
         page.keyboard.press("Escape")
         expect(station(page, "The old glass")).to_contain_text("at the back")
         expect(page.get_by_role("button", name=re.compile("^Station: "))).to_have_count(0)

@@ -96,7 +96,7 @@ def test_a_bundle_of_two_sided_sheets_by_the_one_sided_feeder_with_a_jam(page: P
     ]
     assert serious == []
     page.get_by_role("button", name="Put in this order").click()
-    until(lambda: live.pages(stack)[1]["source"].startswith("backs 008"), 20, "the leaves to be in order")
+    until(lambda: live.pages(stack)[1]["source"].startswith("backs 008"), 30, "the leaves to be in order")
     names = [row["source"].removesuffix(".jpg") for row in live.pages(stack)]
     assert names == [f"{half} {n:03d}" for sheet in range(1, 9) for half, n in (("fronts", sheet), ("backs", 9 - sheet))]
     truth = [sheet["name"] for image in live.control(ONE_SIDED)["delivered"] for sheet in image["sheets"]]
@@ -123,7 +123,7 @@ def test_a_long_strip_and_a_page_captured_again_in_place(page: Page, live: Live,
     page.goto(f"/stacks/{stack}")
     page.get_by_role("listbox", name="Pages").get_by_role("option").first.wait_for()
     page.keyboard.press("g")
-    until(lambda: live.pages(stack)[0]["rescan"], 10, "the page to be marked")
+    until(lambda: live.pages(stack)[0]["rescan"], 30, "the page to be marked")
     page.keyboard.press("n")
     page.get_by_role("region", name="To recapture").get_by_role("button", name="Page 1").click()
     expect(station(page, "Glass A4")).to_have_attribute("aria-pressed", "true")  # the feeder cannot do it
@@ -232,7 +232,7 @@ def test_a_mixed_bundle_whose_backs_come_only_from_chosen_leaves(page: Page, liv
     expect(leaves).to_have_count(8, timeout=90_000)
     expect(leaves.nth(2)).to_contain_text("no back")
     page.get_by_role("button", name="Put in this order").click()
-    until(lambda: live.pages(stack)[1]["source"].startswith("backs"), 20, "the leaves to be in order")
+    until(lambda: live.pages(stack)[1]["source"].startswith("backs"), 30, "the leaves to be in order")
     names = [row["source"].removesuffix(".jpg") for row in live.pages(stack)]
     backs = iter(range(6, 0, -1))
     expected = [
@@ -306,7 +306,7 @@ def test_fronts_today_and_backs_after_a_restart_on_another_screen(browser: Brows
     finished(page)
     page.keyboard.press("n")
     page.get_by_role("button", name="Sheet 3 has no back").click()
-    until(lambda: live.call("GET", f"/api/v1/stacks/{stack}")["waits"]["backs"] == 7, 10, "the mark to be kept")
+    until(lambda: live.call("GET", f"/api/v1/stacks/{stack}")["waits"]["backs"] == 7, 30, "the mark to be kept")
     page.goto("about:blank")
     live.restart()
     with watched(browser, live, noisy=True) as other:
@@ -327,7 +327,7 @@ def test_fronts_today_and_backs_after_a_restart_on_another_screen(browser: Brows
         other.keyboard.press("g")
         expect(other.get_by_role("list", name="Leaves in order").get_by_role("listitem")).to_have_count(8, timeout=60_000)
         other.get_by_role("button", name="Put in this order").click()
-        until(lambda: live.call("GET", f"/api/v1/stacks/{stack}")["waits"]["backs"] == 0, 20, "nothing to be waited for")
+        until(lambda: live.call("GET", f"/api/v1/stacks/{stack}")["waits"]["backs"] == 0, 30, "nothing to be waited for")
 
 
 def test_ten_pages_off_the_glass_with_ten_presses_of_one_key(page: Page, live: Live, stack: int):

@@ -146,7 +146,7 @@ def test_an_inspector_marks_for_recapture_and_nothing_else(browser: Browser, liv
         page.get_by_role("option", name="Page 1, ").wait_for()
         page.keyboard.press("x")
         page.keyboard.press("g")
-        until(lambda: live.pages(stack)[0]["rescan"], 15, "the page to be marked")
+        until(lambda: live.pages(stack)[0]["rescan"], 30, "the page to be marked")
         page.get_by_role("tab", name="Arrange").click()
         expect(page.get_by_role("button", name="No recapture")).to_be_visible()
         expect(page.get_by_role("button", name="Cut", exact=True)).to_have_count(0)
@@ -222,7 +222,7 @@ def test_a_disk_that_fills_while_a_load_comes_in_loses_and_doubles_nothing(brows
                 filler.unlink()
                 expect(page.get_by_text("4/4")).to_be_visible(timeout=60_000)
             (stack,) = [one["id"] for one in live.call("GET", "/api/v1/stacks")["stacks"] if one["name"] == "A load"]
-            until(lambda: live.settled(stack), 180, "the load to be worked through")
+            until(lambda: live.settled(stack), 300, "the load to be worked through")
             rows = live.pages(stack)
             assert [row["source"] for row in rows] == FILES
             assert {row["state"] for row in rows} == {"ready"}

@@ -39,7 +39,7 @@ def test_a_word_put_right_is_found_a_second_later_and_opened_on_its_page(signed_
     expect(hit).to_have_attribute("aria-selected", "true")
     picture = hit.get_by_role("img")
     expect(picture).to_have_attribute("alt", re.compile("Grimsholm"))
-    until(lambda: picture.evaluate("image => image.complete && image.naturalWidth > 200"), 15, "the picture of the line")
+    until(lambda: picture.evaluate("image => image.complete && image.naturalWidth > 200"), 30, "the picture of the line")
 
     page.keyboard.press("Enter")
     expect(page).to_have_url(re.compile(rf"/stacks/{stack}/text/\d+\?find=grimsholm"))
@@ -69,7 +69,7 @@ def test_from_the_shelf_with_nothing_found_and_a_slip_forgiven(signed_in: Page, 
 
 def test_stacks_are_found_by_name_filtered_and_refused_questions_are_explained(signed_in: Page, live: Live, stack: int):
     page = signed_in
-    until(lambda: live.call("GET", "/api/v1/search?q=searched")["things"], 20, "the stack to be found by its name")
+    until(lambda: live.call("GET", "/api/v1/search?q=searched")["things"], 30, "the stack to be found by its name")
     page.goto("/search?q=searched")
     thing = page.get_by_role("group", name="By name or description").get_by_role("option")
     expect(thing).to_have_count(1)
@@ -92,7 +92,7 @@ def test_stacks_are_found_by_name_filtered_and_refused_questions_are_explained(s
 def test_many_names_leave_room_for_the_pages_and_are_all_there_one_step_away(signed_in: Page, live: Live, stack: int):
     page = signed_in
     made = [live.call("POST", "/api/v1/stacks", {"name": f"Minutes of the Trustees, {1921 + at}"})["id"] for at in range(6)]
-    until(lambda: len(live.call("GET", "/api/v1/search?q=trustees")["things"]) == 6, 20, "the stacks to be found")
+    until(lambda: len(live.call("GET", "/api/v1/search?q=trustees")["things"]) == 6, 30, "the stacks to be found")
     page.goto("/search?q=trustees")
     things = page.get_by_role("group", name="By name or description").get_by_role("option")
     expect(things).to_have_count(5)

@@ -92,7 +92,7 @@ def test_words_and_description_are_put_right_through_a_link(
         stranger.keyboard.press("Tab")
         until(
             lambda: "1927-02-11" in str(live.call("GET", f"/api/v1/stacks/{stack}/descriptions")["documents"]),
-            10, "the date to be kept",
+            30, "the date to be kept",
         )  # fmt: skip
 
     # It is a change like any other: told with who may have done it, found by search, undone.

@@ -144,7 +144,7 @@ def test_a_slip_is_read_as_its_sentence_changed_copied_tried_dry_and_asks_before
     pick(page, "What becomes of the paper", "Back to its place")
     page.get_by_role("textbox", name="Who sees to it").fill("the reading room")
     page.keyboard.press("Escape")
-    until(lambda: live.call("GET", f"/api/v1/stacks/{made}")["original"]["by"] == "the reading room", 10, "it to be kept")
+    until(lambda: live.call("GET", f"/api/v1/stacks/{made}")["original"]["by"] == "the reading room", 30, "it to be kept")
     page.get_by_role("button", name=re.compile("^The papers")).click()
     page.get_by_role("link", name="Cover sheet to print").click()
     expect(page.get_by_role("heading", name="Letters of 1927")).to_be_visible()

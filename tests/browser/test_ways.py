@@ -213,4 +213,4 @@ def test_the_bench_by_finger(touched: Page, live: Live, skerry):
     assert corner
     finger.drag(corner["x"] + 14, corner["y"] + 14, 30, 30)
     found = lambda: live.call("GET", f"/api/v1/pages/{one}")["override"].get("quad")  # noqa: E731
-    meanwhile(page, found, 15, "the corner to be saved")
+    meanwhile(page, found, 30, "the corner to be saved")
