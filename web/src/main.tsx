@@ -5,7 +5,7 @@ import { App } from './App';
 import { cache } from './api/cache';
 import { Refusal } from './api/client';
 import { sessionQuery } from './api/queries';
-import { areWaiting, leaveAll } from './engine/changes/hands';
+import { anyMayBeLost, leaveAll } from './engine/changes/hands';
 import { Guarded } from './ui/Guarded';
 import { Notices } from './ui/Notices';
 import { Tips } from './ui/Tip';
@@ -26,7 +26,7 @@ window.addEventListener('beforeunload', (event) => {
     field.focus(); // the page may stay
   }
   const queued = cache.getMutationCache().getAll();
-  if (areWaiting() || queued.some(({ state }) => state.isPaused)) event.preventDefault();
+  if (anyMayBeLost() || queued.some(({ state }) => state.isPaused)) event.preventDefault();
 });
 // Views have flushed what was being set by then: their listeners were there before.
 window.addEventListener('pagehide', leaveAll);

@@ -3,7 +3,7 @@
 import { change, turn } from '@/api/changes';
 import { Refusal } from '@/api/client';
 import type { Doing } from '@/api/types';
-import { EMPTY, type Happening, isWaiting, type Job, type Outbox, outbox } from './outbox';
+import { EMPTY, type Happening, type Job, mayBeLost, type Outbox, outbox } from './outbox';
 
 type Waiting = { done: (count: number) => void; failed: (message: string) => void };
 
@@ -124,8 +124,8 @@ export function handsOf(stackId: number): Hands {
   return made;
 }
 
-/** Whether anything waits, in any stack. */
-export const areWaiting = (): boolean => [...all.values()].some((hands) => isWaiting(hands.snapshot()));
+/** Whether anything may be lost with the page, in any stack. */
+export const anyMayBeLost = (): boolean => [...all.values()].some((hands) => mayBeLost(hands.snapshot()));
 
 /** Whoever closes the page leaves it saved. */
 export function leaveAll(): void {

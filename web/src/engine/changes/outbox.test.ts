@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { EMPTY, type Happening, type Instruction, isWaiting, type Job, type Outbox, outbox } from './outbox';
+import { EMPTY, type Happening, type Instruction, type Job, mayBeLost, type Outbox, outbox } from './outbox';
 
 const job = (key: string): Job => ({ key, what: { doing: { do: 'break', pages: [1], on: true } } });
 const put = (key: string): Happening => ({ kind: 'put', job: job(key) });
@@ -90,16 +90,16 @@ describe('changes on their way', () => {
     expect(told({ kind: 'leaving' }).said).toEqual(['']);
   });
 
-  it('wait behind what is in the air, or for the list, or for the server', () => {
-    expect(isWaiting(told().state)).toBe(false);
-    expect(isWaiting(told(put('a')).state)).toBe(false);
-    expect(isWaiting(told(put('a'), put('b')).state)).toBe(true);
-    expect(isWaiting(told(put('a'), refused('a', true)).state)).toBe(true);
-    expect(isWaiting(told(put('a'), refused('a', true), { kind: 'waited' }).state)).toBe(true);
+  it('may be lost with the page while they wait behind what is in the air, or were put off by the server', () => {
+    expect(mayBeLost(told().state)).toBe(false);
+    expect(mayBeLost(told(put('a')).state)).toBe(false);
+    expect(mayBeLost(told(put('a'), put('b')).state)).toBe(true);
+    expect(mayBeLost(told(put('a'), refused('a', true)).state)).toBe(true);
+    expect(mayBeLost(told(put('a'), refused('a', true), { kind: 'waited' }).state)).toBe(true);
     const arrived = told(put('a'), refused('a', true), { kind: 'waited' }, { kind: 'answered', key: 'a', count: 1 });
-    expect(isWaiting(arrived.state)).toBe(false);
-    expect(isWaiting(told(put('a'), refused('a', true), { kind: 'leaving' }).state)).toBe(false);
-    expect(isWaiting(told(put('a'), { kind: 'answered', key: 'a', count: 1 }).state)).toBe(false);
+    expect(mayBeLost(arrived.state)).toBe(false);
+    expect(mayBeLost(told(put('a'), refused('a', true), { kind: 'leaving' }).state)).toBe(false);
+    expect(mayBeLost(told(put('a'), { kind: 'answered', key: 'a', count: 1 }).state)).toBe(false);
   });
 
   it('are not sent again by an answer that comes twice or late', () => {

@@ -45,7 +45,7 @@ export type Instruction =
  * Whether something may be lost with the page: what waits behind what is in the air is sent as somebody leaves, and hears of
  * no refusal; what was put off once may be put off again, also while it is in the air anew.
  */
-export const isWaiting = ({ jobs, flying, held }: Outbox): boolean => held !== '' || jobs.length > (flying ? 1 : 0);
+export const mayBeLost = ({ jobs, flying, held }: Outbox): boolean => held !== '' || jobs.length > (flying ? 1 : 0);
 
 const WAITS = [500, 1000, 2000, 4000, 8000, 15_000];
 
